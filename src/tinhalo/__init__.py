@@ -1,0 +1,1 @@
+"""Tin Halo: words into stacked, cuttable layers at true size."""

@@ -1,0 +1,64 @@
+"""The application: the API, and the built front end beside it."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from importlib.resources import files
+from pathlib import Path
+from threading import Thread
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse, PlainTextResponse, Response
+from fastapi.staticfiles import StaticFiles
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+
+from tinhalo.api import building, catalogue, problems, shelf
+from tinhalo.api.workshop import Workshop
+from tinhalo.core.geometry import curve_fit
+from tinhalo.store.database import open_database
+from tinhalo.store.designs import Designs
+
+_WEB = Path(str(files("tinhalo").joinpath("web")))
+
+
+def create_app(data: Path | None) -> FastAPI:
+    """Make the app.
+
+    Args:
+        data: folder with the database; None makes an app that only describes itself (for ``tinhalo openapi``).
+    """
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        # Loading the compiled curve fitting takes a second or more; it must not fall on somebody's first edit.
+        Thread(target=curve_fit.warm, daemon=True).start()
+        yield
+
+    app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
+    problems.install(app)
+    # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
+    app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
+    for router in (building.router, catalogue.router, shelf.router):
+        app.include_router(router)
+    if data is not None:
+        app.state.workshop = Workshop(Designs(open_database(data)))
+        _serve_front_end(app)
+    return app
+
+
+def _serve_front_end(app: FastAPI) -> None:
+    index = _WEB / "index.html"
+    if (_WEB / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=_WEB / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        """The front end; it finds out itself which screen the address means."""
+        if path.startswith("api/"):
+            return problems.answer(404, "about:blank", "Nothing is here", "There is no such address.")
+        if not index.is_file():
+            return PlainTextResponse("The front end is not built yet: run “make setup”.", 503)
+        return FileResponse(index, headers={"Cache-Control": "no-cache"})

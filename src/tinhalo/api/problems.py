@@ -1,0 +1,110 @@
+"""Errors as problem details (RFC 9457), each with a sentence a maker understands."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from tinhalo.core.problems import DesignError, Problem, explain
+from tinhalo.store.designs import NotFoundError, StaleError, TimelineError
+
+
+class ProblemEntry(BaseModel):
+    """One thing that is wrong, and where in the document."""
+
+    where: str
+    sentence: str
+
+
+class ProblemDetails(BaseModel):
+    """The body of every error answer."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    problems: list[ProblemEntry] = []
+
+
+def install(app: FastAPI) -> None:
+    """Answer all errors of the app as problem details."""
+
+    @app.exception_handler(DesignError)
+    def _design(_: Request, error: DesignError) -> JSONResponse:
+        return answer(422, "design-not-sound", "This design cannot be used as it is", error.problems)
+
+    @app.exception_handler(RequestValidationError)
+    def _request(_: Request, error: RequestValidationError) -> JSONResponse:
+        return answer(422, "design-not-sound", "This cannot be used as it is", _explain_request(error))
+
+    @app.exception_handler(NotFoundError)
+    def _missing(_: Request, __: NotFoundError) -> JSONResponse:
+        return answer(404, "no-such-design", "This design is not here", "It may have been deleted.")
+
+    @app.exception_handler(StaleError)
+    def _stale(_: Request, error: StaleError) -> JSONResponse:
+        return answer(
+            409,
+            "stale-revision",
+            "This design was changed elsewhere",
+            "It was saved in another window since. Nothing of yours was stored, and nothing of theirs was replaced.",
+            {"revision": error.current.revision},
+        )
+
+    @app.exception_handler(TimelineError)
+    def _timeline(_: Request, error: TimelineError) -> JSONResponse:
+        return answer(422, "history-does-not-fit", "This save does not fit the history", str(error))
+
+    @app.exception_handler(HTTPException)
+    def _http(_: Request, error: HTTPException) -> JSONResponse:
+        return answer(error.status_code, "about:blank", "This request cannot be answered", str(error.detail))
+
+    @app.exception_handler(Exception)
+    def _unexpected(_: Request, __: Exception) -> JSONResponse:
+        return answer(
+            500, "about:blank", "Something went wrong here", "This is a fault in Tin Halo. What you typed is kept."
+        )
+
+
+def answer(
+    status: int, kind: str, title: str, what: str | Sequence[Problem], extra: dict[str, Any] | None = None
+) -> JSONResponse:
+    """A problem-details response."""
+    entries = [] if isinstance(what, str) else [ProblemEntry(where=p.where, sentence=p.sentence) for p in what]
+    details = ProblemDetails(
+        type=kind if ":" in kind else f"urn:tinhalo:problem:{kind}",
+        title=title,
+        status=status,
+        detail=what if isinstance(what, str) else " ".join(p.sentence for p in what),
+        problems=entries,
+    )
+    body = details.model_dump() | (extra or {})
+    return JSONResponse(body, status, media_type="application/problem+json")
+
+
+def _explain_request(error: RequestValidationError) -> list[Problem]:
+    """Sentences for what is wrong with a request; paths start inside the design it carries."""
+    entries: list[Any] = []
+    document: Any = None
+    for item in error.errors():
+        if item["type"] == "json_invalid":
+            return [Problem("", "The request is not valid JSON.")]
+        loc = list(item["loc"])
+        body: Any = error.body
+        # Documents arrive as ``document``, or in the list ``add``.
+        if loc[:2] == ["body", "document"]:
+            loc, found = loc[2:], body.get("document") if isinstance(body, dict) else None
+        elif loc[:2] == ["body", "add"] and len(loc) > 2:
+            found = body["add"][loc[2]] if isinstance(body, dict) and isinstance(loc[2], int) else None
+            loc = loc[3:]
+        else:
+            loc, found = loc[1:], None
+        document = document or found
+        entries.append({**item, "loc": loc})
+    return explain(entries, document)

@@ -1,0 +1,146 @@
+"""The stored designs."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+from urllib.parse import quote
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel, Field
+
+from tinhalo.api.problems import ProblemDetails
+from tinhalo.api.thumbnail import thumbnail
+from tinhalo.api.workshop import Shop
+from tinhalo.core.design import Design
+from tinhalo.core.output.pack import pack_name, pack_zip
+from tinhalo.core.problems import check_references
+from tinhalo.store.designs import HISTORY, Save, State
+
+router = APIRouter(prefix="/api/designs", tags=["designs"])
+
+
+class SummaryReply(BaseModel):
+    """A design on the shelf."""
+
+    id: str
+    name: str
+    revision: int
+    updated: datetime
+
+
+class StateReply(BaseModel):
+    """A design with its undo history: ``timeline[at - first]`` is the current document."""
+
+    id: str
+    revision: int
+    first: int
+    at: int
+    timeline: list[Design]
+
+
+class CreateRequest(BaseModel):
+    """A new design's document."""
+
+    document: Design
+
+
+class SaveRequest(BaseModel):
+    """Keep the history up to a place, put documents after it, and stand at a place."""
+
+    base_revision: int
+    keep_through: int
+    add: Annotated[list[Design], Field(max_length=HISTORY)]
+    at: int
+
+
+class SaveReply(BaseModel):
+    """The revision that the save made."""
+
+    revision: int
+
+
+class RenameRequest(BaseModel):
+    """A new name."""
+
+    name: Annotated[str, Field(max_length=200)]
+
+
+_PROBLEM = {"model": ProblemDetails}
+
+
+@router.get("")
+def list_designs(shop: Shop) -> list[SummaryReply]:
+    """All designs, the last changed first."""
+    return [SummaryReply.model_validate(s, from_attributes=True) for s in shop.designs.list()]
+
+
+@router.post("", status_code=201)
+def create_design(request: CreateRequest, shop: Shop) -> StateReply:
+    """Store a new design."""
+    check_references(request.document)
+    return _state(shop.designs.create(request.document))
+
+
+@router.get("/{id}", responses={404: _PROBLEM})
+def get_design(id: str, shop: Shop) -> StateReply:
+    """One design with its undo history."""
+    return _state(shop.designs.get(id))
+
+
+@router.put("/{id}", responses={404: _PROBLEM, 409: _PROBLEM})
+def save_design(id: str, request: SaveRequest, shop: Shop) -> SaveReply:
+    """Save; refused with 409 when the design was saved by another window since ``base_revision``."""
+    for document in request.add:
+        check_references(document)
+    save = Save(request.base_revision, request.keep_through, request.add, request.at)
+    return SaveReply(revision=shop.designs.save(id, save))
+
+
+@router.patch("/{id}", responses={404: _PROBLEM})
+def rename_design(id: str, request: RenameRequest, shop: Shop) -> SummaryReply:
+    """Rename."""
+    return SummaryReply.model_validate(shop.designs.rename(id, request.name), from_attributes=True)
+
+
+@router.post("/{id}/duplicate", status_code=201, responses={404: _PROBLEM})
+def duplicate_design(id: str, shop: Shop) -> StateReply:
+    """A copy under a new id."""
+    return _state(shop.designs.duplicate(id))
+
+
+@router.delete("/{id}", status_code=204, responses={404: _PROBLEM})
+def delete_design(id: str, shop: Shop) -> None:
+    """Take a design off the shelf; ``restore`` puts it back."""
+    shop.designs.delete(id)
+
+
+@router.post("/{id}/restore", responses={404: _PROBLEM})
+def restore_design(id: str, shop: Shop) -> StateReply:
+    """Put a deleted design back."""
+    return _state(shop.designs.restore(id))
+
+
+@router.get("/{id}/thumbnail.svg", response_class=Response, responses={404: _PROBLEM})
+def design_thumbnail(id: str, shop: Shop) -> Response:
+    """The design as it stands, in material colours."""
+    _, document = shop.designs.current(id)
+    text = thumbnail(shop.build(document, exact=False))
+    return Response(text, media_type="image/svg+xml", headers={"Cache-Control": "max-age=31536000"})
+
+
+@router.get("/{id}/pack.zip", response_class=Response, responses={404: _PROBLEM})
+def design_pack(id: str, shop: Shop) -> Response:
+    """The cut pack as a zip file."""
+    _, document = shop.designs.current(id)
+    built = shop.build(document, exact=True)
+    disposition = f"attachment; filename=\"cut pack.zip\"; filename*=UTF-8''{quote(pack_name(built))}"
+    return Response(
+        pack_zip(built),
+        media_type="application/zip",
+        headers={"Content-Disposition": disposition, "Cache-Control": "no-store"},
+    )
+
+
+def _state(state: State) -> StateReply:
+    return StateReply.model_validate(state, from_attributes=True)

@@ -1,0 +1,34 @@
+"""What the routers share: the store, the fonts and one memo of results."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated
+
+from fastapi import Depends, Request
+
+from tinhalo.core.build import Build, build
+from tinhalo.core.design import Design
+from tinhalo.core.lettering.shipped import ShippedLibrary
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.store.designs import Designs
+
+
+@dataclass
+class Workshop:
+    """The parts of a running app."""
+
+    designs: Designs
+    library: ShippedLibrary = field(default_factory=ShippedLibrary)
+    memo: Memo = field(default_factory=Memo)
+
+    def build(self, design: Design, *, exact: bool) -> Build:
+        """Build with the app's fonts and memo."""
+        return build(design, self.library, exact=exact, memo=self.memo)
+
+
+def _workshop(request: Request) -> Workshop:
+    return request.app.state.workshop
+
+
+Shop = Annotated[Workshop, Depends(_workshop)]

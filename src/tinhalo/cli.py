@@ -1,0 +1,154 @@
+"""The command line: ``tinhalo serve``, ``demo``, ``pack``, ``fonts``, ``warm``, ``openapi``."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from fastapi import FastAPI
+
+#: Exit code for input that cannot be used; the reason is on standard error.
+BAD_INPUT = 2
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run one command and return its exit code."""
+    args = _parser().parse_args(argv)
+    return args.run(args)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="tinhalo", description="Words into stacked, cuttable layers at true size.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    pack = commands.add_parser("pack", help="write a design's cut pack: one SVG per layer and a manifest")
+    pack.add_argument("design", type=Path, metavar="DESIGN.json")
+    pack.add_argument("--out", type=Path, required=True, metavar="DIR")
+    pack.set_defaults(run=_pack)
+
+    fonts = commands.add_parser("fonts", help="list the fonts that ship with the app")
+    fonts.add_argument("--json", action="store_true", help="as JSON: id, family, style, kind, path, licence")
+    fonts.set_defaults(run=_fonts)
+
+    for name, run, text in (
+        ("serve", _serve, "serve the app on 127.0.0.1"),
+        ("demo", _demo, "seed the demo designs, then serve"),
+    ):
+        serve = commands.add_parser(name, help=text)
+        serve.add_argument("--port", type=int, default=8765)
+        serve.add_argument("--data", type=Path, default=None, metavar="DIR", help="where designs are kept")
+        serve.set_defaults(run=run)
+
+    warm = commands.add_parser("warm", help="compile the curve fitting ahead of its first use")
+    warm.set_defaults(run=_warm)
+    openapi = commands.add_parser("openapi", help="print the API's OpenAPI description")
+    openapi.set_defaults(run=_openapi)
+    return parser
+
+
+def _pack(args: argparse.Namespace) -> int:
+    from tinhalo.core.build import build
+    from tinhalo.core.lettering.shipped import ShippedLibrary
+    from tinhalo.core.output.pack import pack_files
+    from tinhalo.core.problems import DesignError, read_design
+
+    try:
+        design = read_design(args.design.read_bytes())
+        built = build(design, ShippedLibrary())
+    except OSError as error:
+        return _refuse(f"{args.design}: {error.strerror or error}.")
+    except DesignError as error:
+        return _refuse(*[f"{args.design}: {p.sentence}" for p in error.problems])
+    try:
+        args.out.mkdir(parents=True, exist_ok=True)
+        for name, text in pack_files(built).items():
+            (args.out / name).write_text(text, "utf-8")
+    except OSError as error:
+        return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
+    for finding in dict.fromkeys(f.sentence for f in built.findings):
+        print(finding, file=sys.stderr)
+    return 0
+
+
+def _fonts(args: argparse.Namespace) -> int:
+    from tinhalo.core.lettering.shipped import shipped_fonts
+
+    if args.json:
+        listed = [
+            {
+                "id": f.id,
+                "family": f.family,
+                "style": f.style,
+                "kind": f.kind,
+                "path": str(f.path),
+                "licence": str(f.licence),
+            }
+            for f in shipped_fonts()
+        ]
+        print(json.dumps(listed, ensure_ascii=False, indent=1))
+    else:
+        for f in shipped_fonts():
+            print(f"{f.id:20} {f.family} {f.style} ({f.kind})")
+    return 0
+
+
+def _serve(args: argparse.Namespace) -> int:
+    _run(_app(args.data or _data_dir("designs")), args.port)
+    return 0
+
+
+def _demo(args: argparse.Namespace) -> int:
+    from tinhalo.demo.seed import seed
+
+    data = args.data or _data_dir("demo")
+    seed(data)
+    _run(_app(data), args.port)
+    return 0
+
+
+def _warm(_: argparse.Namespace) -> int:
+    from tinhalo.core.geometry import curve_fit
+
+    curve_fit.warm()
+    return 0
+
+
+def _openapi(_: argparse.Namespace) -> int:
+    from tinhalo.api.app import create_app
+
+    print(json.dumps(create_app(None).openapi(), indent=1, ensure_ascii=False))
+    return 0
+
+
+def _app(data: Path) -> FastAPI:
+    from tinhalo.api.app import create_app
+
+    return create_app(data)
+
+
+def _run(app: FastAPI, port: int) -> None:
+    import uvicorn
+
+    print(f"Tin Halo is at http://127.0.0.1:{port}/", flush=True)
+    uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning")
+
+
+def _data_dir(name: str) -> Path:
+    root = os.environ.get("TINHALO_DATA") or Path.home() / ".local" / "share" / "tinhalo"
+    return Path(root) / name
+
+
+def _refuse(*sentences: str) -> int:
+    for sentence in sentences:
+        print(sentence, file=sys.stderr)
+    return BAD_INPUT
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

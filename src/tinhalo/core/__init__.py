@@ -1,0 +1,1 @@
+"""The heart of Tin Halo: pure computation on plain data, without web, database or files of its own."""

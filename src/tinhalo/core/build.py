@@ -1,0 +1,195 @@
+"""The engine: ``build(design, library)`` gives every layer's region, measures and findings.
+
+A pure function: the same document and fonts give the same result. Results are kept in a memo by content, so an
+edit recomputes only what depends on it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Protocol
+
+import shapely
+
+from tinhalo.core.checks.finding import Finding
+from tinhalo.core.checks.nothing_left import check_nothing_left
+from tinhalo.core.checks.words import check_words
+from tinhalo.core.design import Design, Layer
+from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.trace import CutOutline, trace
+from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
+from tinhalo.core.lettering.face import Face, FontError
+from tinhalo.core.lettering.typeset import Typeset, graphemes, typeset
+from tinhalo.core.problems import check_references
+from tinhalo.core.recipe.evaluate import Evaluator, Named, digest
+from tinhalo.core.recipe.memo import Memo
+
+
+class Library(Protocol):
+    """Where fonts come from."""
+
+    def face(self, font: str) -> Face:
+        """The face with that id; raises FontError with a sentence when there is none or it cannot be read."""
+        ...
+
+    def family(self, font: str) -> str:
+        """What the font is called; the id itself when it is not known."""
+        ...
+
+
+@dataclass(frozen=True)
+class Measures:
+    """Of one layer: area in mm², cut length in mm, counts, and (min x, min y, max x, max y) in mm."""
+
+    area: float
+    cut_length: float
+    pieces: int
+    holes: int
+    bounds: tuple[float, float, float, float] | None
+
+
+@dataclass(frozen=True)
+class BuiltLayer:
+    """One layer's result.
+
+    Attributes:
+        layer: the layer of the document.
+        key: key of the region's content: equal keys mean equal regions.
+        region: the flattened region.
+        cut: the curves that leave; only when built exactly.
+        measures: of what leaves, or of the flattened region on screen.
+        findings: what to look at, those of the art it is made from included.
+    """
+
+    layer: Layer
+    key: str
+    region: Region
+    cut: CutOutline | None
+    measures: Measures
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class Build:
+    """The result for a whole design, its layers in the document's order."""
+
+    design: Design
+    layers: tuple[BuiltLayer, ...]
+    findings: tuple[Finding, ...]
+
+    def leaving(self) -> list[BuiltLayer]:
+        """The layers that are handed over: neither hidden nor guides."""
+        return [b for b in self.layers if not b.layer.hidden and b.layer.process != "guide"]
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float] | None:
+        """Of everything that leaves, in mm; None when there is nothing."""
+        boxes = [b.measures.bounds for b in self.leaving() if b.measures.bounds]
+        if not boxes:
+            return None
+        x0, y0, x1, y1 = zip(*boxes, strict=True)
+        return (min(x0), min(y0), max(x1), max(y1))
+
+
+def build(design: Design, library: Library, *, exact: bool = True, memo: Memo | None = None) -> Build:
+    """Compute every layer of a design.
+
+    Args:
+        design: the document; its references are checked first.
+        library: gives fonts by id.
+        exact: at the precision of what leaves, with outlines as curves; or, quicker, for the screen.
+        memo: results of earlier builds to use and add to.
+    Raises:
+        DesignError: when the document refers to what is not there, or goes round in a circle.
+    """
+    check_references(design)
+    return _Builder(design, library, EXACT if exact else SCREEN, memo or Memo()).build()
+
+
+class _Builder:
+    def __init__(self, design: Design, library: Library, precision: Precision, memo: Memo) -> None:
+        self._design = design
+        self._library = library
+        self._precision = precision
+        self._memo = memo
+        self._sources: dict[str, Named] = {}
+        self._word_findings: dict[str, list[Finding]] = {}
+        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo)
+
+    def build(self) -> Build:
+        for art in self._design.art:
+            self._set(art)
+        built = {layer.id: self._layer(layer) for layer in self._design.layer_order()}
+        layers = tuple(built[layer.id] for layer in self._design.layers)
+        every = dict.fromkeys(
+            [f for found in self._word_findings.values() for f in found]
+            + [f for b in layers for f in b.findings if f.art is None]
+        )
+        return Build(self._design, layers, tuple(every))
+
+    def _set(self, art: Lettering) -> None:
+        """Typeset one block unless an equal one was set before, whatever it was called."""
+        key = digest("lettering", repr(self._precision), art.model_dump_json(exclude={"id"}))
+        made = self._memo.get(key, _Words, lambda: self._words(art))
+        self._word_findings[art.id] = check_words(art, self._library.family(art.font), made.set_as)
+        self._sources[art.id] = Named(key, made.region)
+
+    def _words(self, art: Lettering) -> _Words:
+        if len(art.text) > MOST_LETTERS and (letters := len(graphemes(art.text))) > MOST_LETTERS:
+            return _Words(Typeset((), (), letters), Region.empty())
+        try:
+            made = typeset(art, self._library.face(art.font))
+        except FontError as error:
+            return _Words(error, Region.empty())
+        return _Words(made, made.region(self._precision))
+
+    def _layer(self, layer: Layer) -> BuiltLayer:
+        cooked = self._evaluator.evaluate(layer.recipe)
+        region, key = cooked.region, cooked.key
+        self._sources[layer.id] = Named(key, region)
+        cut = None
+        if self._precision is EXACT:
+            cut = self._memo.get(digest("cut", key), CutOutline, lambda: trace(region))
+        findings = [
+            found.model_copy(update={"layer": layer.id})
+            for art in self._art_of(layer)
+            for found in self._word_findings[art]
+        ]
+        findings += check_nothing_left(layer, cooked)
+        return BuiltLayer(layer, key, region, cut, _measure(region, cut), tuple(findings))
+
+    def _art_of(self, layer: Layer) -> Sequence[str]:
+        """Ids of all art a layer is made from, directly or through other layers, in the document's order."""
+        layers = {one.id: one for one in self._design.layers}
+        found: set[str] = set()
+        waiting = list(layer.recipe.named())
+        while waiting:
+            name = waiting.pop()
+            if name in found:
+                continue
+            found.add(name)
+            if name in layers:
+                waiting += layers[name].recipe.named()
+        return [art.id for art in self._design.art if art.id in found]
+
+
+@dataclass(frozen=True)
+class _Words:
+    set_as: Typeset | FontError
+    region: Region
+
+    @property
+    def nbytes(self) -> int:
+        return self.region.nbytes
+
+
+def _measure(region: Region, cut: CutOutline | None) -> Measures:
+    if region.is_empty:
+        return Measures(0.0, 0.0, 0, 0, None)
+    if cut is None:
+        area, length, bounds = region.area.area, float(shapely.length(region.area)), region.area.bounds
+    else:
+        area, length, bounds = cut.area, cut.outline.length, cut.outline.bounds()
+    return Measures(area, length, region.pieces, region.holes, bounds)

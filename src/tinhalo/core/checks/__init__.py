@@ -1,0 +1,1 @@
+"""Findings: what a maker should look at. One module per kind."""

@@ -1,0 +1,56 @@
+"""Words that cannot be drawn, or not all of them."""
+
+from __future__ import annotations
+
+from tinhalo.core.checks.finding import Finding
+from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
+from tinhalo.core.lettering.face import FontError
+from tinhalo.core.lettering.typeset import Typeset, describe
+
+
+def check_words(art: Lettering, font: str, typeset: Typeset | FontError) -> list[Finding]:
+    """Findings of one lettering block.
+
+    Args:
+        art: the block.
+        font: the font's family name.
+        typeset: how it was set, or why its font could not be used.
+    """
+    called = f"“{_short(art.text)}”" if art.text.strip() else f"the words “{art.id}”"
+    if isinstance(typeset, FontError):
+        return [_error("unknown_font", art, str(typeset))]
+    if typeset.letters > MOST_LETTERS:
+        return [
+            _error(
+                "text_too_long",
+                art,
+                f"{called} has {typeset.letters:,} letters; one block can draw {MOST_LETTERS:,}. "
+                "The text is kept: shorten it, or spread it over several blocks.",
+            )
+        ]
+    if not art.text.strip():
+        return [_error("empty_words", art, f"There is nothing to cut in the words “{art.id}”: type something.")]
+    if not typeset.missing:
+        return []
+    listed = ", ".join(describe(c) for c in typeset.missing[:8])
+    more = f" and {len(typeset.missing) - 8} more" if len(typeset.missing) > 8 else ""
+    noun = "the character" if len(typeset.missing) == 1 else "the characters"
+    rest = "The rest is drawn." if typeset.glyphs else "Nothing else is left to draw."
+    sentence = f"{font} lacks {noun} {listed}{more} in {called}. {rest} Try another font for it."
+    return [
+        Finding(
+            kind="missing_character",
+            severity="warning" if typeset.glyphs else "error",
+            art=art.id,
+            sentence=sentence,
+        )
+    ]
+
+
+def _error(kind: str, art: Lettering, sentence: str) -> Finding:
+    return Finding.model_validate({"kind": kind, "severity": "error", "art": art.id, "sentence": sentence})
+
+
+def _short(text: str) -> str:
+    line = " ".join(text.split())
+    return line if len(line) <= 30 else line[:29] + "…"

@@ -1,0 +1,62 @@
+"""The design document: art, layers and their recipes. Plain data; ``build`` turns it into outlines."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from tinhalo.core.lettering.art import Identifier, Lettering, Strict
+from tinhalo.core.materials import DEFAULT_MATERIAL
+from tinhalo.core.recipe.recipe import Recipe
+
+FORMAT = "tin-halo/1"
+
+Process = Literal["cut", "score", "engrave", "print", "carve", "guide"]
+Name = Annotated[str, Field(max_length=200)]
+
+
+class Layer(Strict):
+    """One thing that is made from one material. ``hidden`` layers are neither shown nor handed over."""
+
+    id: Identifier
+    name: Name = ""
+    process: Process = "cut"
+    material: Annotated[str, Field(max_length=64)] = DEFAULT_MATERIAL
+    hidden: bool = False
+    recipe: Recipe = Recipe()
+
+    @property
+    def title(self) -> str:
+        """What the layer is called in messages and files."""
+        return self.name.strip() or self.id
+
+
+class Design(Strict):
+    """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm."""
+
+    format: Literal["tin-halo/1"]
+    name: Name = "Untitled"
+    unit: Literal["mm", "in"] = "mm"
+    art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
+    layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
+
+    def layer_order(self) -> list[Layer]:
+        """Layers so that each comes after every layer it is made from.
+
+        Call ``references.check`` first: a cycle or an unknown name is not told here.
+        """
+        by_id = {layer.id: layer for layer in self.layers}
+        done: dict[str, Layer] = {}
+
+        def visit(layer: Layer) -> None:
+            if layer.id in done:
+                return
+            for name in layer.recipe.named():
+                if name in by_id:
+                    visit(by_id[name])
+            done[layer.id] = layer
+
+        for layer in self.layers:
+            visit(layer)
+        return list(done.values())

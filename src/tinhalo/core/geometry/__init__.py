@@ -1,0 +1,1 @@
+"""Regions and outlines in millimetres, y up; angles in degrees counter-clockwise."""

@@ -1,0 +1,87 @@
+"""A region: closed areas with holes, in mm, y up."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon, Polygon
+
+from tinhalo.core.geometry.outline import Outline
+
+#: Pieces and holes smaller than this (mm², a hundredth of a millimetre squared) are numerical crumbs.
+CRUMB_AREA = 1e-4
+
+
+@dataclass(frozen=True)
+class Region:
+    """Flattened areas, and the curves that some of their rings are known to come from.
+
+    Attributes:
+        area: the region as polygons; valid, without crumbs.
+        drawn: outlines whose non-zero union drew (parts of) the region. A ring that is still one of theirs
+            leaves with those curves; every other ring is fitted. Steps pass it on where rings can survive.
+    """
+
+    area: MultiPolygon
+    drawn: tuple[Outline, ...] = ()
+
+    @staticmethod
+    def empty() -> Region:
+        """A region without any area."""
+        return Region(MultiPolygon())
+
+    @staticmethod
+    def of(geometry: shapely.Geometry, drawn: tuple[Outline, ...] = ()) -> Region:
+        """Take the polygons out of any geometry and drop crumbs; points and lines have no area."""
+        return Region(MultiPolygon(list(_without_crumbs(geometry))), drawn)
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether nothing is left."""
+        return self.area.is_empty
+
+    @property
+    def pieces(self) -> int:
+        """Number of separate pieces."""
+        return len(self.area.geoms)
+
+    @cached_property
+    def holes(self) -> int:
+        """Number of holes in all pieces."""
+        return int(np.sum(shapely.get_num_interior_rings(shapely.get_parts(self.area))))
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float] | None:
+        """(min x, min y, max x, max y) in mm, or None when empty."""
+        return None if self.is_empty else self.area.bounds
+
+    @property
+    def nbytes(self) -> int:
+        """Memory held, in bytes, near enough for a cache's budget."""
+        return 16 * int(shapely.get_num_coordinates(self.area)) + sum(o.nbytes for o in self.drawn) + 500
+
+    def rings(self) -> list[tuple[int, NDArray[np.float64]]]:
+        """Every ring as (piece index, vertices (k, 2) without the closing point), shells before their holes."""
+        out: list[tuple[int, NDArray[np.float64]]] = []
+        for index, polygon in enumerate(self.area.geoms):
+            for ring in (polygon.exterior, *polygon.interiors):
+                out.append((index, np.asarray(ring.coords)[:-1, :2]))
+        return out
+
+
+def _without_crumbs(geometry: shapely.Geometry) -> Iterable[Polygon]:
+    for part in shapely.get_parts(geometry):
+        if isinstance(part, Polygon):
+            if Polygon(part.exterior).area < CRUMB_AREA:
+                continue
+            if part.interiors:
+                holes = [r for r in part.interiors if Polygon(r).area >= CRUMB_AREA]
+                part = part if len(holes) == len(part.interiors) else Polygon(part.exterior, holes)
+            yield part
+        elif shapely.get_num_geometries(part) > 1 or part.geom_type.startswith(("Multi", "Geometry")):
+            yield from _without_crumbs(part)

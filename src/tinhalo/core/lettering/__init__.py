@@ -1,0 +1,1 @@
+"""From words and a font to outlines."""

@@ -1,0 +1,68 @@
+"""The lettering block of the design document."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Millimetres = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)]
+Degrees = Annotated[float, Field(ge=-3_600, le=3_600, allow_inf_nan=False)]
+Factor = Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
+Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
+LetterIndex = Annotated[str, Field(pattern=r"^\d{1,5}$")]
+
+#: Letters of one block that are still drawn; longer text is kept, and told.
+MOST_LETTERS = 2_000
+
+
+class Strict(BaseModel):
+    """A part of the document: unknown fields are refused, so that nothing is dropped silently."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Place(Strict):
+    """Where a block stands: scaled, then turned, then moved; lengths in mm, degrees counter-clockwise."""
+
+    x: Millimetres = 0
+    y: Millimetres = 0
+    rotate: Degrees = 0
+    scale_x: Factor = 1
+    scale_y: Factor = 1
+
+
+class LetterMove(Strict):
+    """A move of one letter alone: dx and dy in mm; turn and scale about the middle of its foot."""
+
+    dx: Millimetres = 0
+    dy: Millimetres = 0
+    turn: Degrees = 0
+    scale: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1
+
+
+class Lettering(Strict):
+    """Words in a font.
+
+    The block's own origin is on the baseline of its first line: at the left end, the middle or the right end of
+    the lines, as ``align`` says.
+    """
+
+    id: Identifier
+    kind: Literal["lettering"] = "lettering"
+    text: Annotated[str, Field(max_length=20_000)] = ""
+    font: Annotated[str, Field(min_length=1, max_length=200)]
+    size: Annotated[
+        float, Field(gt=0, le=2_000, allow_inf_nan=False, description="size of the em, in mm")
+    ] = 24
+    letter_spacing: Annotated[Millimetres, Field(description="added between letters, in mm")] = 0
+    line_spacing: Annotated[
+        float, Field(ge=0, le=10, allow_inf_nan=False, description="distance of baselines, in ems")
+    ] = 1.2
+    align: Literal["left", "center", "right"] = "center"
+    nudges: Annotated[
+        dict[LetterIndex, Millimetres],
+        Field(description="space added before the letter at that index, in mm"),
+    ] = Field(default_factory=dict)
+    moves: dict[LetterIndex, LetterMove] = Field(default_factory=dict)
+    place: Place = Place()

@@ -1,0 +1,1 @@
+"""What leaves: one module per file format, and the cut pack."""

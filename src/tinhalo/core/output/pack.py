@@ -1,0 +1,101 @@
+"""The cut pack: one file per layer, a combined one, and a manifest."""
+
+from __future__ import annotations
+
+import io
+import json
+import re
+import zipfile
+from typing import Any
+
+from tinhalo.core.build import Build, BuiltLayer
+from tinhalo.core.output.svg import layer_svg
+
+COMBINED = "combined.svg"
+MANIFEST = "manifest.json"
+
+
+def pack_files(build: Build) -> dict[str, str]:
+    """All files of the pack as text, by name; ``build`` must be exact.
+
+    Hidden layers and guides do not leave; the manifest names them under ``left_out``.
+    """
+    names = _file_names(build)
+    files = {
+        names[b.layer.id]: layer_svg(b.layer.title, [b], build.bounds) for b in build.leaving()
+    }
+    files[COMBINED] = layer_svg(build.design.name, build.leaving(), build.bounds)
+    files[MANIFEST] = json.dumps(manifest(build), ensure_ascii=False, indent=1) + "\n"
+    return files
+
+
+def manifest(build: Build) -> dict[str, Any]:
+    """What the pack holds: per layer its file, measures (mm, mm²) and findings."""
+    names = _file_names(build)
+    kept = {b.layer.id for b in build.leaving()}
+    return {
+        "format": build.design.format,
+        "name": build.design.name,
+        "unit": "mm",
+        "bounds_mm": _rounded(build.bounds),
+        "combined": COMBINED,
+        "layers": [_entry(b, names[b.layer.id]) for b in build.leaving()],
+        "left_out": [
+            {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}
+            for b in build.layers
+            if b.layer.id not in kept
+        ],
+        "findings": [f.model_dump() for f in build.findings],
+    }
+
+
+def pack_zip(build: Build) -> bytes:
+    """The pack as one zip file."""
+    held = io.BytesIO()
+    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, text in pack_files(build).items():
+            # A fixed date: the same design gives the same bytes.
+            info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
+            info.compress_type = zipfile.ZIP_DEFLATED
+            archive.writestr(info, text)
+    return held.getvalue()
+
+
+def pack_name(build: Build) -> str:
+    """A file name for the zip that every system takes."""
+    kept = re.sub(r"[^\w\- ]", "", build.design.name).strip() or "design"
+    return f"{kept[:80]} cut pack.zip"
+
+
+def _entry(built: BuiltLayer, file: str) -> dict[str, Any]:
+    measures = built.measures
+    return {
+        "id": built.layer.id,
+        "name": built.layer.title,
+        "process": built.layer.process,
+        "material": built.layer.material,
+        "file": file,
+        "area_mm2": round(measures.area, 4),
+        "cut_length_mm": round(measures.cut_length, 4),
+        "pieces": measures.pieces,
+        "holes": measures.holes,
+        "bounds_mm": _rounded(measures.bounds),
+        "findings": [f.model_dump() for f in built.findings],
+    }
+
+
+def _file_names(build: Build) -> dict[str, str]:
+    """A file per layer; ids that differ only in case, or clash with the combined file, get a number."""
+    taken = {COMBINED, MANIFEST}
+    names: dict[str, str] = {}
+    for built in build.layers:
+        name, number = f"{built.layer.id}.svg", 2
+        while name.lower() in taken:
+            name, number = f"{built.layer.id}-{number}.svg", number + 1
+        taken.add(name.lower())
+        names[built.layer.id] = name
+    return names
+
+
+def _rounded(bounds: tuple[float, float, float, float] | None) -> list[float] | None:
+    return None if bounds is None else [round(v, 4) for v in bounds]

@@ -1,0 +1,67 @@
+"""SVG files at true size.
+
+User units are millimetres: width and height say so, and the viewBox spans the same numbers. Coordinates are the
+design's own with y pointing down, so that all layers of a design lie in register. A piece is one path, filled by
+the even-odd rule, its holes after its shell; a layer is one group with its name as id, title and as the group
+label that open drawing programs read.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from xml.sax.saxutils import escape, quoteattr
+
+from tinhalo.core.build import BuiltLayer
+from tinhalo.core.materials import BY_ID
+from tinhalo.core.output.svg_path import curves, number
+
+Bounds = tuple[float, float, float, float]
+
+_LABELS = "http://www.inkscape.org/namespaces/inkscape"
+
+
+def layer_svg(title: str, layers: Sequence[BuiltLayer], bounds: Bounds | None) -> str:
+    """One SVG file with a group per layer, in painting order (the bottom of the stack first).
+
+    Args:
+        title: name of the file's content.
+        layers: exactly built layers, listed from the top of the stack to the bottom.
+        bounds: of the page in mm, y up; None for a page with nothing on it.
+    """
+    x0, y0, x1, y1 = bounds or (0.0, 0.0, 0.0, 0.0)
+    width, height = number(x1 - x0), number(y1 - y0)
+    groups = "\n".join(_group(built) for built in reversed(layers))
+    return (
+        '<?xml version="1.0" encoding="UTF-8"?>\n'
+        f'<svg xmlns="http://www.w3.org/2000/svg" xmlns:inkscape="{_LABELS}" version="1.1" '
+        f'width="{width}mm" height="{height}mm" viewBox="{number(x0)} {number(-y1)} {width} {height}">\n'
+        f"<title>{_text(title)}</title>\n{groups}\n</svg>\n"
+    )
+
+
+def _group(built: BuiltLayer) -> str:
+    layer = built.layer
+    material = BY_ID[layer.material]
+    if built.cut is None:
+        raise ValueError("only exactly built layers can leave")
+    paths = "\n".join(f'<path d="{curves(piece)}"/>' for piece in built.cut.pieces())
+    return (
+        f'<g id="{_xml_id(layer.id)}" inkscape:groupmode="layer" inkscape:label={quoteattr(_clean(layer.title))} '
+        f'fill="{material.colour}" fill-rule="evenodd" stroke="none">\n'
+        f"<title>{_text(layer.title)}</title>\n"
+        f"<desc>{_text(f'{layer.process}, {material.name}')}</desc>\n{paths}\n</g>"
+    )
+
+
+def _xml_id(name: str) -> str:
+    return name if re.match(r"[A-Za-z_]", name) else f"_{name}"
+
+
+def _clean(text: str) -> str:
+    """Without the control characters that XML 1.0 cannot hold."""
+    return re.sub(r"[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]", "", text)
+
+
+def _text(text: str) -> str:
+    return escape(_clean(text))

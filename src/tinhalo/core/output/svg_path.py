@@ -1,0 +1,55 @@
+"""Outlines and regions as SVG path data: mm, y turned to point down, closed subpaths only."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.trace import Contour
+
+
+def curves(contours: Iterable[Contour]) -> str:
+    """Path data of closed contours with lines as L, quadratics as Q and cubics as C.
+
+    Five decimals: handles can be as short as 0.01 mm, and their direction must survive the rounding.
+    """
+    return "".join(_contour(segments, degree.tolist()) for segments, degree in contours)
+
+
+def polygons(region: Region, decimals: int = 3) -> str:
+    """Path data of a flattened region, for the screen."""
+    return "".join(_ring(ring, decimals) for _, ring in region.rings())
+
+
+def _contour(segments: Floats, degree: list[int]) -> str:
+    flipped = segments * (1.0, -1.0)
+    control = 1.5 * flipped[:, 1] - 0.5 * flipped[:, 0]
+    parts = [f"M{_pair(flipped[0, 0])}"]
+    for (_, p1, p2, p3), middle, kind in zip(flipped.tolist(), control.tolist(), degree, strict=True):
+        if kind == 1:
+            parts.append(f"L{_pair(p3)}")
+        elif kind == 2:
+            parts.append(f"Q{_pair(middle)} {_pair(p3)}")
+        else:
+            parts.append(f"C{_pair(p1)} {_pair(p2)} {_pair(p3)}")
+    if degree[-1] == 1:
+        parts.pop()
+    return "".join(parts) + "Z"
+
+
+def _ring(ring: Floats, decimals: int) -> str:
+    text = np.char.mod(f"%.{decimals}f", ring * (1.0, -1.0)).tolist()
+    return "M" + "L".join([f"{x},{y}" for x, y in text]) + "Z"
+
+
+def _pair(point: Floats | list[float]) -> str:
+    return f"{number(point[0])},{number(point[1])}"
+
+
+def number(value: float) -> str:
+    """A length with five decimals at most, without trailing zeros."""
+    text = f"{value:.5f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text

@@ -1,0 +1,51 @@
+"""Steps that take a second region: unite, cut away, keep what both have."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Literal
+
+from tinhalo.core.geometry.combine import intersect, subtract, union
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.step import Kitchen, Step
+
+if TYPE_CHECKING:
+    from tinhalo.core.recipe.recipe import Recipe
+
+
+class _WithOperand(Step):
+    operand: Recipe
+
+    def operands(self) -> Sequence[Recipe]:
+        """The recipe of the second region."""
+        return (self.operand,)
+
+
+class Union(_WithOperand):
+    """The region together with the operand; where they overlap they become one."""
+
+    op: Literal["union"] = "union"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.combine.union``."""
+        return union([region, kitchen.cook(self.operand)])
+
+
+class Subtract(_WithOperand):
+    """The region without the operand."""
+
+    op: Literal["subtract"] = "subtract"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.combine.subtract``."""
+        return subtract(region, kitchen.cook(self.operand))
+
+
+class Intersect(_WithOperand):
+    """What the region and the operand share."""
+
+    op: Literal["intersect"] = "intersect"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.combine.intersect``."""
+        return intersect(region, kitchen.cook(self.operand))

@@ -1,0 +1,82 @@
+"""Work out a recipe's region, step by step, each result kept by its content."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from tinhalo.core.geometry.combine import union
+from tinhalo.core.geometry.precision import Precision
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.recipe.recipe import AnyStep, Recipe
+
+
+@dataclass(frozen=True)
+class Named:
+    """A source's region with the key of its content."""
+
+    key: str
+    region: Region
+
+
+@dataclass(frozen=True)
+class Cooked:
+    """What a recipe gave.
+
+    Attributes:
+        key: key of the content: equal keys mean equal regions.
+        region: the result.
+        emptied_by: index of the step after which nothing was left of a region that was there, if any.
+    """
+
+    key: str
+    region: Region
+    emptied_by: int | None
+
+
+class Evaluator:
+    """Evaluates recipes; a step runs again only when it or what goes into it has changed.
+
+    Args:
+        source: gives the region of an art block or layer by its id.
+        precision: how finely curves are drawn; part of every key.
+        memo: where results are kept between evaluations.
+    """
+
+    def __init__(self, source: Callable[[str], Named], precision: Precision, memo: Memo) -> None:
+        self._source = source
+        self.precision = precision
+        self._memo = memo
+
+    def cook(self, recipe: Recipe) -> Region:
+        """The region of a (nested) recipe."""
+        return self.evaluate(recipe).region
+
+    def evaluate(self, recipe: Recipe) -> Cooked:
+        """The region of a recipe, with its key and where it became empty."""
+        named = [self._source(name) for name in recipe.sources]
+        key = digest("union", *[n.key for n in named])
+        region = self._memo.get(key, Region, lambda: union([n.region for n in named]))
+        emptied_by: int | None = None
+        for index, step in enumerate(recipe.steps):
+            before = region
+            key = digest(key, self._step_key(step))
+            region = self._memo.get(key, Region, lambda s=step, b=before: s.apply(b, self))
+            if region.is_empty and not before.is_empty:
+                emptied_by = index
+        return Cooked(key, region, emptied_by if region.is_empty else None)
+
+    def _step_key(self, step: AnyStep) -> str:
+        """A step's own fields and the content of its operands, not the names they go by."""
+        fields = step.model_dump_json(exclude={"operand"})
+        return digest(fields, *[self.evaluate(operand).key for operand in step.operands()])
+
+
+def digest(*parts: str) -> str:
+    """A short key for a sequence of strings."""
+    made = hashlib.blake2b(digest_size=16)
+    for part in parts:
+        made.update(f"{len(part)}:{part}".encode())
+    return made.hexdigest()

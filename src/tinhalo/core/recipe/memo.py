@@ -1,0 +1,64 @@
+"""A memo of results, bounded by the memory they hold."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from threading import Lock
+from typing import Protocol, TypeVar
+
+
+class Sized(Protocol):
+    """A result that knows how much memory it holds."""
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held."""
+        ...
+
+
+T = TypeVar("T", bound=Sized)
+
+
+class Memo:
+    """Results by key, the least recently used dropped first once they hold more than ``budget`` bytes.
+
+    Safe to share between threads; two threads that miss the same key both compute it.
+    """
+
+    def __init__(self, budget: int = 256 * 1024 * 1024) -> None:
+        self._budget = budget
+        self._kept: OrderedDict[Hashable, Sized] = OrderedDict()
+        self._held = 0
+        self._lock = Lock()
+        self.computed = 0
+
+    def get(self, key: Hashable, kind: type[T], compute: Callable[[], T]) -> T:
+        """The kept result for the key, or a freshly computed one.
+
+        Raises:
+            TypeError: when the key was used for another kind of result.
+        """
+        with self._lock:
+            found = self._kept.get(key)
+            if found is not None:
+                self._kept.move_to_end(key)
+        if found is not None:
+            if not isinstance(found, kind):
+                raise TypeError(f"memo key {key!r} holds a {type(found).__name__}")
+            return found
+        made = compute()
+        with self._lock:
+            self.computed += 1
+            old = self._kept.pop(key, None)
+            self._held += made.nbytes - (old.nbytes if old is not None else 0)
+            self._kept[key] = made
+            while self._held > self._budget and len(self._kept) > 1:
+                _, dropped = self._kept.popitem(last=False)
+                self._held -= dropped.nbytes
+        return made
+
+    @property
+    def held(self) -> int:
+        """Bytes held now."""
+        return self._held

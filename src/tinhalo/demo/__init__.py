@@ -1,0 +1,1 @@
+"""The demo designs: the Ostrel Bay Kite Fair."""

@@ -1,0 +1,1 @@
+"""Designs in SQLite: models, migrations, the repository."""

@@ -1,0 +1,239 @@
+"""The repository of designs.
+
+A design is a timeline of documents and a place in it. A save says what becomes of the timeline: keep it up to a
+place, put documents after it, and stand at a place. That one operation covers an edit (keep up to here, add one),
+an amended edit (keep up to the one before, add one), undo and redo (keep all, stand elsewhere).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import uuid4
+
+from sqlalchemy import Engine, delete, select, update
+from sqlalchemy.orm import Session
+
+from tinhalo.core.design import Design
+from tinhalo.store.models import DesignRow, TimelineRow, now
+
+#: Documents kept to go back to.
+HISTORY = 200
+
+
+class NotFoundError(LookupError):
+    """There is no design with that id."""
+
+
+class StaleError(Exception):
+    """The design was saved by someone else since; ``current`` is how it stands now."""
+
+    def __init__(self, current: State) -> None:
+        super().__init__("stale revision")
+        self.current = current
+
+
+class TimelineError(ValueError):
+    """A save that does not fit the timeline."""
+
+
+@dataclass(frozen=True)
+class Summary:
+    """A design on the shelf."""
+
+    id: str
+    name: str
+    revision: int
+    updated: datetime
+
+
+@dataclass(frozen=True)
+class State:
+    """A design with its timeline.
+
+    Attributes:
+        first: place of the first document in ``timeline``.
+        at: place of the current document.
+        timeline: all documents to go back and forth to, in order.
+    """
+
+    id: str
+    revision: int
+    first: int
+    at: int
+    timeline: tuple[Design, ...]
+
+    @property
+    def document(self) -> Design:
+        """The current document."""
+        return self.timeline[self.at - self.first]
+
+
+@dataclass(frozen=True)
+class Save:
+    """What becomes of the timeline. ``keep_through`` and ``at`` are places."""
+
+    base_revision: int
+    keep_through: int
+    add: Sequence[Design]
+    at: int
+
+
+class Designs:
+    """All stored designs."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def list(self) -> list[Summary]:
+        """Every design that is not deleted, the last changed first."""
+        with Session(self._engine) as session:
+            rows = session.scalars(
+                select(DesignRow).where(DesignRow.deleted.is_(None)).order_by(DesignRow.updated.desc(), DesignRow.id)
+            )
+            return [Summary(r.id, r.name, r.revision, r.updated) for r in rows]
+
+    def create(self, document: Design, id: str | None = None) -> State:
+        """Store a new design."""
+        row = DesignRow(id=id or uuid4().hex, name=document.name, revision=1, at=0)
+        with Session(self._engine) as session, session.begin():
+            session.add(row)
+            session.flush()
+            session.add(TimelineRow(design_id=row.id, place=0, document=_to_json(document)))
+            return State(row.id, 1, 0, 0, (document,))
+
+    def get(self, id: str) -> State:
+        """One design with its timeline.
+
+        Raises:
+            NotFoundError: when there is none, or it is deleted.
+        """
+        with Session(self._engine) as session:
+            return self._state(session, id)
+
+    def current(self, id: str) -> tuple[int, Design]:
+        """Revision and current document, without the timeline.
+
+        Raises:
+            NotFoundError: when there is none, or it is deleted.
+        """
+        with Session(self._engine) as session:
+            row = self._row(session, id)
+            return row.revision, self._document(session, row)
+
+    def save(self, id: str, save: Save) -> int:
+        """Change the timeline in one transaction; returns the new revision.
+
+        Raises:
+            NotFoundError: when there is no such design.
+            StaleError: when ``base_revision`` is not the current one; nothing is changed.
+            TimelineError: when the places do not fit the timeline; nothing is changed.
+        """
+        with Session(self._engine) as session, session.begin():
+            if not self._claim(session, id, save.base_revision):
+                raise StaleError(self._state(session, id))
+            places = session.scalars(
+                select(TimelineRow.place).where(TimelineRow.design_id == id).order_by(TimelineRow.place)
+            ).all()
+            keep = save.keep_through
+            if not (places[0] - 1 <= keep <= places[-1]) or (keep < places[0] and not save.add):
+                raise TimelineError("The place to keep the history up to is not in the history.")
+            last = keep + len(save.add)
+            if not (min(places[0], last) <= save.at <= last):
+                raise TimelineError("The place to stand at is not in the history.")
+            session.execute(
+                delete(TimelineRow).where(
+                    TimelineRow.design_id == id,
+                    (TimelineRow.place > keep) | (TimelineRow.place <= save.at - HISTORY),
+                )
+            )
+            session.add_all(
+                TimelineRow(design_id=id, place=keep + 1 + offset, document=_to_json(document))
+                for offset, document in enumerate(save.add)
+            )
+            session.flush()
+            row = self._row(session, id)
+            row.at, row.updated = save.at, now()
+            row.name = self._document(session, row).name
+            return row.revision
+
+    def rename(self, id: str, name: str) -> Summary:
+        """Rename a design, as one more entry of its timeline.
+
+        Raises:
+            NotFoundError: when there is none.
+        """
+        state = self.get(id)
+        renamed = state.document.model_copy(update={"name": name})
+        self.save(id, Save(state.revision, state.at, [renamed], state.at + 1))
+        return next(s for s in self.list() if s.id == id)
+
+    def duplicate(self, id: str) -> State:
+        """A new design with a copy of the current document.
+
+        Raises:
+            NotFoundError: when there is none.
+        """
+        document = self.get(id).document
+        return self.create(document.model_copy(update={"name": f"{document.name} copy"[:200]}))
+
+    def delete(self, id: str) -> None:
+        """Take a design off the shelf; ``restore`` puts it back.
+
+        Raises:
+            NotFoundError: when there is none.
+        """
+        with Session(self._engine) as session, session.begin():
+            self._row(session, id).deleted = now()
+
+    def restore(self, id: str) -> State:
+        """Put a deleted design back.
+
+        Raises:
+            NotFoundError: when there never was one.
+        """
+        with Session(self._engine) as session, session.begin():
+            row = session.get(DesignRow, id)
+            if row is None:
+                raise NotFoundError(id)
+            row.deleted = None
+            session.flush()
+            return self._state(session, id)
+
+    @staticmethod
+    def _claim(session: Session, id: str, revision: int) -> bool:
+        """Count the revision up if it still is the expected one: compare and swap in one statement."""
+        claimed = session.execute(
+            update(DesignRow)
+            .where(DesignRow.id == id, DesignRow.revision == revision, DesignRow.deleted.is_(None))
+            .values(revision=revision + 1)
+            .returning(DesignRow.id)
+        ).first()
+        return claimed is not None
+
+    @staticmethod
+    def _row(session: Session, id: str) -> DesignRow:
+        row = session.get(DesignRow, id, populate_existing=True)
+        if row is None or row.deleted is not None:
+            raise NotFoundError(id)
+        return row
+
+    @staticmethod
+    def _document(session: Session, row: DesignRow) -> Design:
+        found = session.get_one(TimelineRow, (row.id, row.at))
+        return Design.model_validate_json(found.document)
+
+    def _state(self, session: Session, id: str) -> State:
+        row = self._row(session, id)
+        timeline = session.execute(
+            select(TimelineRow.place, TimelineRow.document)
+            .where(TimelineRow.design_id == id)
+            .order_by(TimelineRow.place)
+        ).all()
+        documents = tuple(Design.model_validate_json(document) for _, document in timeline)
+        return State(id, row.revision, timeline[0][0], row.at, documents)
+
+
+def _to_json(document: Design) -> str:
+    return document.model_dump_json(by_alias=True)

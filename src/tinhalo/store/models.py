@@ -1,0 +1,44 @@
+"""The tables."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+
+from sqlalchemy import ForeignKey, String, Text
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Base of all tables."""
+
+
+def now() -> datetime:
+    """The current time in UTC, without a zone: SQLite keeps none."""
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+class DesignRow(Base):
+    """A design: which of its timeline's documents is the current one, and how often it was saved.
+
+    ``revision`` counts saves; ``at`` is the place in the timeline. Deleted designs stay, to be put back.
+    """
+
+    __tablename__ = "designs"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+    revision: Mapped[int]
+    at: Mapped[int]
+    created: Mapped[datetime] = mapped_column(default=now)
+    updated: Mapped[datetime] = mapped_column(default=now)
+    deleted: Mapped[datetime | None] = mapped_column(default=None)
+
+
+class TimelineRow(Base):
+    """One document of a design's undo history, as JSON text."""
+
+    __tablename__ = "timeline"
+
+    design_id: Mapped[str] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
+    place: Mapped[int] = mapped_column(primary_key=True)
+    document: Mapped[str] = mapped_column(Text)
