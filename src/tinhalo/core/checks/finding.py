@@ -20,7 +20,7 @@ class Finding(BaseModel):
         sentence: what is the matter and what helps, for the maker.
     """
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, json_schema_serialization_defaults_required=True)
 
     kind: Kind
     severity: Literal["error", "warning"]

@@ -19,7 +19,7 @@ MOST_LETTERS = 2_000
 class Strict(BaseModel):
     """A part of the document: unknown fields are refused, so that nothing is dropped silently."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, json_schema_serialization_defaults_required=True)
 
 
 class Place(Strict):

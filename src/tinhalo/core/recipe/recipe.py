@@ -22,7 +22,7 @@ class Recipe(Strict):
     ``from`` names art or other layers, which are united; ``steps`` are then applied one after the other.
     """
 
-    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+    model_config = ConfigDict(populate_by_name=True)
 
     sources: Annotated[tuple[str, ...], Field(alias="from", max_length=200)] = ()
     steps: Annotated[tuple[AnyStep, ...], Field(max_length=100)] = ()

@@ -1,0 +1,71 @@
+# Two commands do everything: `make demo` and `make test`.
+PYTHON ?= $(shell command -v python3.11 || command -v python3)
+VENV := .venv
+BIN := $(VENV)/bin
+CHROMIUM := /usr/bin/chromium
+DATA ?= .data
+PORT ?= 8765
+
+SRC_WEB := $(shell find web/src -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: setup demo test check bench screenshots types lock fonts clean browser migration
+
+setup: $(VENV)/.installed src/tinhalo/web/index.html
+
+# The lock is installed with hashes; the project itself goes in beside it, in place. The curve fitting is compiled
+# here, so that nobody waits for it later.
+$(VENV)/.installed: requirements.lock pyproject.toml
+	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check --require-hashes -r requirements.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation --editable .
+	$(BIN)/tinhalo warm
+	touch $@
+
+web/node_modules/.installed: web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund
+	touch $@
+
+src/tinhalo/web/index.html: web/node_modules/.installed $(SRC_WEB)
+	cd web && npm run --silent build
+	touch $@
+
+demo: setup
+	$(BIN)/tinhalo demo --data $(DATA)/demo --port $(PORT)
+
+browser:
+	test -x $(CHROMIUM) || { command -v sudo >/dev/null && S=sudo; $$S apt-get update -q && $$S apt-get install -yq --no-install-recommends chromium; }
+
+test: setup browser
+	$(BIN)/python -m unittest discover --start-directory tests --top-level-directory . --verbose
+
+check: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/lint-imports
+	cd web && npx --no-install pyright --project ..
+	cd web && npm run --silent check
+	$(MAKE) --no-print-directory types TYPES_OUT=/tmp/tinhalo-schema.d.ts
+	cmp web/src/api/schema.d.ts /tmp/tinhalo-schema.d.ts || { echo "The generated types are stale: run make types."; exit 1; }
+	$(BIN)/python scripts/check_migrations.py
+
+bench: setup browser
+	$(BIN)/python -m benchmarks.run
+
+screenshots: setup browser
+	$(BIN)/python scripts/screenshots.py
+
+TYPES_OUT ?= src/api/schema.d.ts
+types: $(VENV)/.installed web/node_modules/.installed
+	$(BIN)/tinhalo openapi > web/openapi.json
+	cd web && npx --no-install openapi-typescript openapi.json --output $(TYPES_OUT)
+
+# Exact versions with hashes; no index address may get into the file.
+lock:
+	$(BIN)/pip-compile --quiet --extra dev --generate-hashes --allow-unsafe --strip-extras \
+	  --no-emit-index-url --no-emit-find-links --no-emit-trusted-host --no-header --output-file requirements.lock pyproject.toml
+
+migration: setup
+	$(BIN)/python scripts/check_migrations.py --write "$(MESSAGE)"
+
+clean:
+	rm -rf $(VENV) web/node_modules src/tinhalo/web build

@@ -1,0 +1,69 @@
+// The typed client. Every error becomes a Problem with a sentence to show.
+
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type BuildReply = Schemas["BuildReply"];
+export type LayerReply = Schemas["LayerReply"];
+export type Finding = Schemas["Finding"];
+export type Font = Schemas["FontReply"];
+export type Material = Schemas["Material"];
+export type Summary = Schemas["SummaryReply"];
+export type DesignState = Schemas["StateReply"];
+export type SaveRequest = Schemas["SaveRequest"];
+
+/** An error the app can explain. `status` is 0 when the server did not answer. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly sentence: string,
+  ) {
+    super(sentence);
+  }
+}
+
+const client = createClient<paths>({ baseUrl: "" });
+
+/** The data of an answer, or a thrown Problem. */
+async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let result: Awaited<typeof call>;
+  try {
+    result = await call;
+  } catch {
+    throw new Problem(
+      0,
+      "No answer",
+      "Tin Halo's server does not answer. What you did is kept here until it does.",
+    );
+  }
+  if (!result.response.ok) {
+    const details = (result.error ?? {}) as Partial<Schemas["ProblemDetails"]>;
+    throw new Problem(
+      result.response.status,
+      details.title ?? "Something went wrong",
+      details.detail ?? "The server gave no reason.",
+    );
+  }
+  return result.data as T;
+}
+
+export const api = {
+  fonts: () => unwrap(client.GET("/api/fonts")),
+  materials: () => unwrap(client.GET("/api/materials")),
+  designs: () => unwrap(client.GET("/api/designs")),
+  create: (document: Schemas["Design-Input"]) => unwrap(client.POST("/api/designs", { body: { document } })),
+  get: (id: string) => unwrap(client.GET("/api/designs/{id}", { params: { path: { id } } })),
+  save: (id: string, body: SaveRequest, keepalive = false) =>
+    unwrap(client.PUT("/api/designs/{id}", { params: { path: { id } }, body, keepalive })),
+  rename: (id: string, name: string) =>
+    unwrap(client.PATCH("/api/designs/{id}", { params: { path: { id } }, body: { name } })),
+  duplicate: (id: string) => unwrap(client.POST("/api/designs/{id}/duplicate", { params: { path: { id } } })),
+  remove: (id: string) => unwrap(client.DELETE("/api/designs/{id}", { params: { path: { id } } })),
+  restore: (id: string) => unwrap(client.POST("/api/designs/{id}/restore", { params: { path: { id } } })),
+  // The client's own types widen tuples to arrays; the schema's are exact.
+  build: (body: Schemas["BuildRequest"]) =>
+    unwrap(client.POST("/api/build", { body }) as Promise<{ data?: BuildReply; response: Response }>),
+};

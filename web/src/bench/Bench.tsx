@@ -1,0 +1,67 @@
+// The main screen: words and build sheet on the left, the stage on the right, findings along the bottom.
+
+import { useEffect, useMemo } from "react";
+import type { Font, Material } from "../api/client";
+import { BuildSheet } from "./BuildSheet";
+import { useBuilding } from "./building";
+import { Conflict } from "./Conflict";
+import { Catalogue } from "./catalogue";
+import { FindingsStrip } from "./FindingsStrip";
+import { useBench, useDesign } from "./history";
+import { Stage } from "./Stage";
+import { TopEdge } from "./TopEdge";
+import { Words } from "./Words";
+
+export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
+  const design = useDesign();
+  const building = useBuilding(design);
+  const catalogue = useMemo(() => ({ fonts, materials }), [fonts, materials]);
+  useUndoKeys();
+  useEffect(() => {
+    document.title = `${design.name || "Untitled"} – Tin Halo`;
+    return () => {
+      document.title = "Tin Halo";
+    };
+  }, [design.name]);
+
+  return (
+    <Catalogue value={catalogue}>
+      <style>{fonts.map(fontFace).join("")}</style>
+      <div className="grid h-full grid-cols-[352px_minmax(0,1fr)] grid-rows-[auto_auto_minmax(0,1fr)_auto]">
+        <TopEdge building={building} />
+        <Conflict />
+        <aside
+          aria-label="Words and layers"
+          className="col-start-1 row-start-3 overflow-y-auto border-line border-r bg-paper"
+        >
+          <Words />
+          <BuildSheet building={building} />
+        </aside>
+        <Stage building={building} />
+        <FindingsStrip building={building} />
+      </div>
+    </Catalogue>
+  );
+}
+
+/** Lets a font's name be shown in its own letters; the file is only fetched where that happens. */
+function fontFace({ id }: Font): string {
+  return `@font-face{font-family:"th-${id}";src:url("/api/fonts/${id}/file");font-display:block}`;
+}
+
+/** Undo and redo of the whole design, also while a field has the focus: fields have no history of their own here. */
+function useUndoKeys() {
+  useEffect(() => {
+    const keys = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+      const key = event.key.toLowerCase();
+      if (key !== "z" && key !== "y") return;
+      event.preventDefault();
+      const bench = useBench.getState();
+      if (key === "y" || event.shiftKey) bench.redo();
+      else bench.undo();
+    };
+    addEventListener("keydown", keys);
+    return () => removeEventListener("keydown", keys);
+  }, []);
+}

@@ -1,0 +1,198 @@
+// One layer: its name, its recipe as a sentence, its material and process, its measures.
+
+import { Copy, Eye, EyeOff, GripVertical, MoreHorizontal, Trash2, TriangleAlert } from "lucide-react";
+import type { DragEvent, KeyboardEvent } from "react";
+import type { LayerReply } from "../api/client";
+import { duplicateLayer, moveLayer, patchLayer, removeLayer } from "../document/edit";
+import type { Layer, Process, Recipe } from "../document/types";
+import { area, length } from "../document/units";
+import { IconButton } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Menu, MenuItem, MenuLine } from "../ui/Menu";
+import { say } from "../ui/toast";
+import { useMaterials } from "./catalogue";
+import { edit, useBench, useDesign } from "./history";
+import { RecipeSentence } from "./RecipeSentence";
+
+const PROCESSES: Record<Process, string> = {
+  cut: "Cut",
+  score: "Score",
+  engrave: "Engrave",
+  print: "Print",
+  carve: "Carve",
+  guide: "Guide only",
+};
+
+type Props = {
+  layer: Layer;
+  index: number;
+  measures: LayerReply | null;
+  findings: number;
+  dragged: boolean;
+  onDragStart: () => void;
+  onDragOver: (event: DragEvent) => void;
+  onDragEnd: () => void;
+};
+
+export function LayerCard(props: Props) {
+  const { layer, index, measures, findings, dragged, onDragStart, onDragOver, onDragEnd } = props;
+  const unit = useDesign().unit;
+  const materials = useMaterials();
+  const selected = useBench((bench) => bench.selected === layer.id);
+  const select = useBench.getState().select;
+  const set = (patch: Partial<Layer>, gesture?: string) =>
+    edit((design) => patchLayer(design, layer.id, patch), gesture && `${layer.id}.${gesture}`);
+  const name = layer.name.trim() || layer.id;
+
+  const steer = (event: KeyboardEvent) => {
+    const way = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
+    if (!way) return;
+    event.preventDefault();
+    const handle = event.currentTarget as HTMLElement;
+    edit((design) => moveLayer(design, layer.id, index + way));
+    // Moving the card in the page takes the focus off its handle.
+    requestAnimationFrame(() => handle.focus());
+  };
+
+  return (
+    <li
+      data-testid={`layer-${layer.id}`}
+      aria-label={`Layer ${name}`}
+      onDragOver={onDragOver}
+      onFocusCapture={() => select(layer.id)}
+      onPointerDown={() => select(layer.id)}
+      className={`rounded-xl border bg-sheet ${selected ? "border-halo shadow-[0_0_0_3px_color-mix(in_srgb,var(--glow)_35%,transparent)]" : "border-line"} ${dragged ? "opacity-50" : ""}`}
+    >
+      <div className="flex items-center gap-0.5 pt-1 pr-1 pl-0.5">
+        <button
+          type="button"
+          draggable
+          aria-label={`Move ${name}: arrow keys up and down`}
+          title="Drag to another place in the stack, or use the arrow keys"
+          className="inline-flex h-8 w-5 shrink-0 cursor-grab items-center justify-center text-soft hover:text-ink"
+          onDragStart={(event) => {
+            event.dataTransfer.effectAllowed = "move";
+            onDragStart();
+          }}
+          onDragEnd={onDragEnd}
+          onKeyDown={steer}
+        >
+          <GripVertical size={15} />
+        </button>
+        <input
+          aria-label={`Name of the layer ${name}`}
+          value={layer.name}
+          maxLength={200}
+          placeholder={layer.id}
+          className="h-7 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-line"
+          onChange={(event) => set({ name: event.target.value }, "name")}
+          onBlur={useBench.getState().endGesture}
+        />
+        {findings > 0 && (
+          <span
+            title="See the strip at the bottom"
+            className="flex items-center gap-0.5 px-1 text-alarm text-xs"
+          >
+            <TriangleAlert size={14} aria-hidden="true" /> {findings}
+            <span className="sr-only"> to look at</span>
+          </span>
+        )}
+        <IconButton
+          label={layer.hidden ? `Show ${name}` : `Hide ${name}: it will not be handed over`}
+          aria-pressed={layer.hidden}
+          className="size-7"
+          onClick={() => set({ hidden: !layer.hidden })}
+        >
+          {layer.hidden ? <EyeOff size={15} /> : <Eye size={15} />}
+        </IconButton>
+        <CardMenu layer={layer} name={name} />
+      </div>
+      <div className={layer.hidden ? "opacity-60" : ""}>
+        <p className="px-3 pt-0.5 pb-2 leading-7">
+          <RecipeSentence
+            recipe={layer.recipe}
+            layer={layer.id}
+            path={layer.id}
+            onChange={(recipe: Recipe, gesture?: string) => set({ recipe }, gesture)}
+          />
+        </p>
+        <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-1.5 px-2">
+          <Choice
+            label={`Material of ${name}`}
+            value={layer.material}
+            onChange={(material) => set({ material })}
+            groups={[
+              {
+                options: materials.map((material) => ({
+                  value: material.id,
+                  text: material.name,
+                  show: (
+                    <span className="flex items-center gap-2">
+                      <span
+                        className="size-3.5 shrink-0 rounded-sm border border-ink/30"
+                        style={{ background: material.colour }}
+                      />
+                      <span className="truncate">{material.name}</span>
+                    </span>
+                  ),
+                })),
+              },
+            ]}
+          />
+          <Choice
+            label={`Process of ${name}`}
+            value={layer.process}
+            onChange={(process) => set({ process })}
+            groups={[
+              {
+                options: Object.entries(PROCESSES).map(([value, text]) => ({
+                  value: value as Process,
+                  text,
+                })),
+              },
+            ]}
+          />
+        </div>
+        <p className="px-3 py-2 text-soft text-xs" data-testid={`measures-${layer.id}`}>
+          {measures && measures.pieces > 0 ? (
+            <>
+              {area(measures.area_mm2, unit)} · {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)}{" "}
+              cut · {count(measures.pieces, "piece")}
+              {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}
+            </>
+          ) : (
+            "nothing to cut"
+          )}
+        </p>
+      </div>
+    </li>
+  );
+}
+
+function CardMenu({ layer, name }: { layer: Layer; name: string }) {
+  const remove = () => {
+    edit((design) => removeLayer(design, layer.id));
+    say(`The layer “${name}” is gone.`, { label: "Undo", run: useBench.getState().undo });
+  };
+  return (
+    <Menu
+      trigger={
+        <IconButton label={`More for ${name}`} className="size-7">
+          <MoreHorizontal size={16} />
+        </IconButton>
+      }
+    >
+      <MenuItem onSelect={() => edit((design) => duplicateLayer(design, layer.id))}>
+        <Copy size={15} /> Duplicate
+      </MenuItem>
+      <MenuLine />
+      <MenuItem onSelect={remove}>
+        <Trash2 size={15} /> Delete
+      </MenuItem>
+    </Menu>
+  );
+}
+
+function count(number: number, noun: string): string {
+  return `${number} ${noun}${number === 1 ? "" : "s"}`;
+}

@@ -1,0 +1,179 @@
+// A recipe read as a sentence: its sources, then one phrase per step, every word of it live.
+
+import { ArrowLeft, ArrowRight, Plus, Trash2 } from "lucide-react";
+import { Fragment } from "react";
+import { newStep, sourceName, wouldCircle } from "../document/edit";
+import type { Recipe, Step } from "../document/types";
+import { Menu, MenuCheck, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
+import { useDesign } from "./history";
+import { PHRASES, STEP_OPS, type StepPhrase } from "./phrases";
+
+type Change = (recipe: Recipe, gesture?: string) => void;
+
+type Props = {
+  recipe: Recipe;
+  /** The layer the recipe belongs to. */
+  layer: string;
+  /** Names the place of this recipe, to keep gestures apart. */
+  path: string;
+  onChange: Change;
+};
+
+export function RecipeSentence({ recipe, layer, path, onChange }: Props) {
+  const setStep = (index: number, step: Step, gesture?: string) =>
+    onChange({ ...recipe, steps: recipe.steps.with(index, step) }, gesture && `${path}.${index}.${gesture}`);
+  return (
+    <>
+      <Sources recipe={recipe} layer={layer} onChange={onChange} />
+      {recipe.steps.map((step, index) => {
+        const Phrase = PHRASES[step.op].Phrase as StepPhrase<Step["op"]>["Phrase"];
+        const verb = (word: string) => <Verb word={word} recipe={recipe} index={index} onChange={onChange} />;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: steps have no identity but their place
+          <Fragment key={`${index}-${step.op}`}>
+            {index > 0 || "operand" in step ? ", " : " "}
+            <Phrase
+              step={step as never}
+              verb={verb}
+              onChange={(changed, gesture) => setStep(index, changed, gesture)}
+            />
+            {"operand" in step && (
+              <>
+                {" "}
+                <span className="rounded-md bg-bench/70 px-1 py-0.5">
+                  <RecipeSentence
+                    recipe={step.operand}
+                    layer={layer}
+                    path={`${path}.${index}`}
+                    onChange={(operand, gesture) =>
+                      onChange({ ...recipe, steps: recipe.steps.with(index, { ...step, operand }) }, gesture)
+                    }
+                  />
+                </span>
+              </>
+            )}
+          </Fragment>
+        );
+      })}{" "}
+      <AddStep recipe={recipe} onChange={onChange} />
+    </>
+  );
+}
+
+/** What the region is made from: a menu to choose art and other layers. */
+function Sources({ recipe, layer, onChange }: { recipe: Recipe; layer: string; onChange: Change }) {
+  const design = useDesign();
+  const names = recipe.from.map((id) => sourceName(design, id));
+  const toggle = (id: string) =>
+    onChange({
+      ...recipe,
+      from: recipe.from.includes(id) ? recipe.from.filter((name) => name !== id) : [...recipe.from, id],
+    });
+  const others = design.layers.filter((one) => one.id !== layer);
+  return (
+    <Menu
+      trigger={
+        <button
+          type="button"
+          aria-label={`Made from ${names.join(" and ") || "nothing"}`}
+          className={`word-field ${names.length ? "" : "text-alarm"}`}
+        >
+          {names.length ? names.join(" + ") : "choose words"}
+        </button>
+      }
+    >
+      <MenuLabel>Words</MenuLabel>
+      {design.art.map((art) => (
+        <MenuCheck key={art.id} on={recipe.from.includes(art.id)} onSelect={() => toggle(art.id)}>
+          {sourceName(design, art.id)}
+        </MenuCheck>
+      ))}
+      {others.length > 0 && <MenuLabel>Other layers</MenuLabel>}
+      {others.map((one) => {
+        const circle = wouldCircle(design, layer, one.id);
+        const name = sourceName(design, one.id);
+        return (
+          <MenuCheck
+            key={one.id}
+            on={recipe.from.includes(one.id)}
+            disabled={circle}
+            onSelect={() => toggle(one.id)}
+          >
+            {circle ? `${name} – is itself made from ${sourceName(design, layer)}` : name}
+          </MenuCheck>
+        );
+      })}
+    </Menu>
+  );
+}
+
+/** The verb of a step; its menu moves and removes the step. */
+function Verb(props: { word: string; recipe: Recipe; index: number; onChange: Change }) {
+  const { word, recipe, index, onChange } = props;
+  const { steps } = recipe;
+  const step = steps[index];
+  if (!step) return null;
+  const swap = (other: number) =>
+    onChange({ ...recipe, steps: steps.toSpliced(index, 1).toSpliced(other, 0, step) });
+  return (
+    <Menu
+      trigger={
+        <button
+          type="button"
+          aria-label={`${word}: move or remove this step`}
+          className="rounded px-0.5 decoration-dotted underline-offset-4 hover:bg-bench hover:underline"
+        >
+          {word}
+        </button>
+      }
+    >
+      <MenuItem disabled={index === 0} onSelect={() => swap(index - 1)}>
+        <ArrowLeft size={15} /> Earlier
+      </MenuItem>
+      <MenuItem disabled={index === steps.length - 1} onSelect={() => swap(index + 1)}>
+        <ArrowRight size={15} /> Later
+      </MenuItem>
+      <MenuLine />
+      <MenuItem onSelect={() => onChange({ ...recipe, steps: steps.toSpliced(index, 1) })}>
+        <Trash2 size={15} /> Remove this step
+      </MenuItem>
+    </Menu>
+  );
+}
+
+function AddStep({ recipe, onChange }: { recipe: Recipe; onChange: Change }) {
+  const design = useDesign();
+  const first = design.art[0]?.id;
+  const add = (op: Step["op"]) =>
+    onChange({
+      ...recipe,
+      steps: [...recipe.steps, newStep(op, { from: first ? [first] : [], steps: [] })],
+    });
+  return (
+    <Menu
+      trigger={
+        <button
+          type="button"
+          aria-label="Add a step"
+          title="Add a step"
+          className="inline-flex size-5 translate-y-1 items-center justify-center rounded-full border border-line text-soft hover:border-halo hover:text-halo"
+        >
+          <Plus size={13} />
+        </button>
+      }
+    >
+      {STEP_OPS.map((op) => {
+        const { title, does, Picture } = PHRASES[op];
+        return (
+          <MenuItem key={op} onSelect={() => add(op)}>
+            <Picture />
+            <span>
+              <span className="block font-semibold">{title}</span>
+              <span className="block text-soft text-xs">{does}</span>
+            </span>
+          </MenuItem>
+        );
+      })}
+    </Menu>
+  );
+}

@@ -1,0 +1,245 @@
+// The stage: the layers at true proportions, to look at, zoom, pan and pick.
+
+import { Maximize, Minus, Plus } from "lucide-react";
+import { ToggleGroup } from "radix-ui";
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { Button, IconButton } from "../ui/Button";
+import type { Building } from "./building";
+import { useMaterials } from "./catalogue";
+import { useBench, useDesign } from "./history";
+import { RULER, Rulers } from "./Rulers";
+import { type Box, fitted, type Size, type View, zoomed } from "./view";
+
+type Look = "solid" | "lines";
+
+const LOOKS: [Look, string, string][] = [
+  ["solid", "Solid", "In the colours of the materials"],
+  ["lines", "Cut lines", "Exactly the paths that leave, nothing else"],
+];
+
+export function Stage({ building }: { building: Building }) {
+  const unit = useDesign().unit;
+  const surface = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState<Size>({ width: 0, height: 0 });
+  const [own, setOwn] = useState<View | null>(null);
+  const [look, setLook] = useState<Look>("solid");
+  const bounds = (building.built?.reply.bounds_mm ?? null) as Box | null;
+  const remembered = useRef<View | null>(null);
+
+  // Until somebody zooms or pans, the whole job stays in sight, but it does not jump at every keystroke.
+  const inner = { width: size.width - RULER, height: size.height - RULER };
+  const auto = settled(remembered.current, bounds, inner);
+  if (bounds && inner.width > 0) remembered.current = auto;
+  const view = own ?? auto;
+
+  useEffect(() => {
+    const element = surface.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+
+  const latest = useRef(view);
+  latest.current = view;
+  const zoomBy = (factor: number, at = { x: inner.width / 2, y: inner.height / 2 }) =>
+    setOwn(zoomed(latest.current, factor, at));
+
+  useEffect(() => {
+    const element = surface.current;
+    const wheel = (event: WheelEvent) => {
+      event.preventDefault();
+      const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+      const at = { x: event.clientX - box.left - RULER, y: event.clientY - box.top - RULER };
+      setOwn(zoomed(latest.current, Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0015)), at));
+    };
+    element?.addEventListener("wheel", wheel, { passive: false });
+    return () => element?.removeEventListener("wheel", wheel);
+  }, []);
+
+  const fit = () => {
+    remembered.current = null;
+    setOwn(null);
+  };
+  const drag = useRef<{ x: number; y: number; view: View; moved: boolean } | null>(null);
+  const press = (event: PointerEvent) => {
+    if (event.button > 1) return;
+    drag.current = { x: event.clientX, y: event.clientY, view, moved: false };
+  };
+  const move = (event: PointerEvent) => {
+    const held = drag.current;
+    if (!held) return;
+    const dx = event.clientX - held.x;
+    const dy = event.clientY - held.y;
+    if (!held.moved && Math.hypot(dx, dy) < 4) return;
+    held.moved = true;
+    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+    setOwn({ ...held.view, x: held.view.x + dx, y: held.view.y + dy });
+  };
+  const release = (event: PointerEvent) => {
+    const held = drag.current;
+    drag.current = null;
+    if (!held || held.moved || event.type === "pointercancel") return;
+    const layer = (event.target as Element).closest("[data-layer]")?.getAttribute("data-layer") ?? null;
+    useBench.getState().select(layer);
+  };
+
+  const keys = (event: KeyboardEvent) => {
+    if (event.target !== event.currentTarget) return;
+    const pan = event.shiftKey ? 120 : 30;
+    const by: Record<string, [number, number]> = {
+      ArrowLeft: [pan, 0],
+      ArrowRight: [-pan, 0],
+      ArrowUp: [0, pan],
+      ArrowDown: [0, -pan],
+    };
+    const way = by[event.key];
+    if (way) setOwn({ ...view, x: view.x + way[0], y: view.y + way[1] });
+    else if (event.key === "+" || event.key === "=") zoomBy(1.25);
+    else if (event.key === "-") zoomBy(0.8);
+    else if (event.key === "0") fit();
+    else if (event.key === "Escape") useBench.getState().select(null);
+    else return;
+    event.preventDefault();
+  };
+
+  return (
+    <main className="relative col-start-2 row-start-3 min-w-0 overflow-hidden bg-bench">
+      <div
+        ref={surface}
+        role="application"
+        aria-label="Stage. Arrow keys pan, plus and minus zoom, 0 shows everything."
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: the stage is panned and zoomed by keys
+        tabIndex={0}
+        className="absolute inset-0 cursor-grab touch-none overflow-hidden focus-visible:outline-offset-[-3px] active:cursor-grabbing"
+        onPointerDown={press}
+        onPointerMove={move}
+        onPointerUp={release}
+        onPointerCancel={release}
+        onDoubleClick={fit}
+        onKeyDown={keys}
+      >
+        <svg
+          role="img"
+          aria-label="The layers"
+          className="absolute top-6 left-6"
+          width={Math.max(0, inner.width)}
+          height={Math.max(0, inner.height)}
+        >
+          <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
+            <Layers building={building} look={look} scale={view.scale} />
+          </g>
+        </svg>
+        {size.width > 0 && <Rulers view={view} size={inner} unit={unit} bounds={bounds} />}
+      </div>
+      <div className="absolute right-3 bottom-3 flex items-center gap-0.5 rounded-xl border border-line bg-sheet p-0.5 shadow-md shadow-black/10">
+        <IconButton label="Zoom out (−)" onClick={() => zoomBy(0.8)}>
+          <Minus size={16} />
+        </IconButton>
+        <IconButton label="Zoom in (+)" onClick={() => zoomBy(1.25)}>
+          <Plus size={16} />
+        </IconButton>
+        <Button look="quiet" className="px-2" title="Show everything (0)" onClick={fit}>
+          <Maximize size={15} /> All
+        </Button>
+      </div>
+      <ToggleGroup.Root
+        type="single"
+        aria-label="Look"
+        value={look}
+        onValueChange={(next) => next && setLook(next as Look)}
+        className="absolute top-9 right-3 flex rounded-xl border border-line bg-sheet p-0.5 shadow-black/10 shadow-md"
+      >
+        {LOOKS.map(([value, text, title]) => (
+          <ToggleGroup.Item
+            key={value}
+            value={value}
+            title={title}
+            className="h-8 rounded-lg px-3 text-soft hover:text-ink data-[state=on]:bg-bench data-[state=on]:font-semibold data-[state=on]:text-ink"
+          >
+            {text}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+      {building.problem && (
+        <p
+          role="alert"
+          className="absolute top-9 left-9 max-w-lg rounded-xl border border-alarm bg-sheet px-4 py-2 text-alarm shadow-lg"
+        >
+          {building.problem.sentence}
+        </p>
+      )}
+    </main>
+  );
+}
+
+function Layers({ building, look, scale }: { building: Building; look: Look; scale: number }) {
+  const materials = useMaterials();
+  const design = useDesign();
+  const selected = useBench((bench) => bench.selected);
+  const built = building.built;
+  if (!built) return null;
+  // Painted from the bottom of the stack up; guides are drawn over everything, but only outside "Cut lines".
+  const shown = design.layers.filter(
+    (layer) => !layer.hidden && (look === "solid" || layer.process !== "guide"),
+  );
+  const path = (id: string) => built.paths.get(id) ?? "";
+  const colour = (id: string) => materials.find((material) => material.id === id)?.colour ?? "#999";
+  return (
+    <g fillRule="evenodd" strokeLinejoin="round" data-exact={built.exact} data-testid="outlines">
+      {shown.toReversed().map((layer) => {
+        const d = path(layer.id);
+        const thickness = materials.find((material) => material.id === layer.material)?.thickness ?? 0;
+        const guide = layer.process === "guide";
+        const drop = Math.min(2.2, 0.6 + thickness * 0.45) / scale;
+        return look === "solid" && !guide ? (
+          <g key={layer.id} data-layer={layer.id} className="cursor-pointer">
+            <path d={d} transform={`translate(${drop * 0.7} ${drop})`} className="fill-black/25" />
+            <path
+              d={d}
+              fill={colour(layer.material)}
+              vectorEffect="non-scaling-stroke"
+              strokeWidth={0.75}
+              className="stroke-black/35"
+            />
+          </g>
+        ) : (
+          <path
+            key={layer.id}
+            data-layer={layer.id}
+            d={d}
+            fill="none"
+            pointerEvents="visiblePainted"
+            vectorEffect="non-scaling-stroke"
+            strokeWidth={1.2}
+            strokeDasharray={guide ? "5 4" : undefined}
+            className={guide ? "stroke-soft" : "stroke-ink"}
+          />
+        );
+      })}
+      {shown
+        .filter((layer) => layer.id === selected)
+        .map((layer) => (
+          <g key={layer.id} fill="none" pointerEvents="none" className="stroke-glow">
+            <path d={path(layer.id)} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
+            <path d={path(layer.id)} vectorEffect="non-scaling-stroke" strokeWidth={2} />
+          </g>
+        ))}
+    </g>
+  );
+}
+
+/** The fitted view, unless the last one still shows the job well. */
+function settled(last: View | null, bounds: Box | null, size: Size): View {
+  const wanted = fitted(bounds, size);
+  if (!last || !bounds) return last && !bounds ? last : wanted;
+  const left = last.x + bounds[0] * last.scale;
+  const right = last.x + bounds[2] * last.scale;
+  const top = last.y - bounds[3] * last.scale;
+  const bottom = last.y - bounds[1] * last.scale;
+  const inside = left > 12 && right < size.width - 12 && top > 12 && bottom < size.height - 12;
+  const share = Math.max((right - left) / size.width, (bottom - top) / size.height);
+  return inside && share > 0.5 ? last : wanted;
+}

@@ -1,0 +1,83 @@
+// The top edge: way back, name, finished size, undo, redo, unit, hand-over.
+
+import { ChevronLeft, Redo2, Undo2 } from "lucide-react";
+import { Link } from "react-router";
+import { length } from "../document/units";
+import { Button, IconButton } from "../ui/Button";
+import { ThemeButton } from "../ui/ThemeButton";
+import type { Building } from "./building";
+import { HandOver } from "./HandOver";
+import { edit, type Saving, useBench, useDesign } from "./history";
+
+const SAVING: Record<Saving, string> = {
+  saved: "Saved",
+  waiting: "Saving…",
+  saving: "Saving…",
+  offline: "Not saved: no answer from the server. Trying again…",
+  refused: "Not saved",
+  stale: "Not saved: changed elsewhere",
+};
+
+export function TopEdge({ building }: { building: Building }) {
+  const design = useDesign();
+  const saving = useBench((bench) => bench.saving);
+  const refusal = useBench((bench) => bench.refusal);
+  const canUndo = useBench((bench) => bench.at > bench.first);
+  const canRedo = useBench((bench) => bench.at < bench.first + bench.timeline.length - 1);
+  const { undo, redo } = useBench.getState();
+  const bounds = building.built?.reply.bounds_mm;
+  const unit = design.unit;
+  const size = bounds && `${length(bounds[2] - bounds[0], unit)} × ${length(bounds[3] - bounds[1], unit)}`;
+  const trouble = saving === "offline" || saving === "refused" || saving === "stale";
+
+  return (
+    <header className="col-span-2 row-start-1 flex h-13 items-center gap-2 border-line border-b bg-sheet px-3">
+      <Link
+        to="/"
+        aria-label="Back to the shelf"
+        title="Back to the shelf"
+        className="inline-flex size-8 items-center justify-center rounded-lg text-soft hover:bg-bench hover:text-ink"
+      >
+        <ChevronLeft size={20} />
+      </Link>
+      <input
+        aria-label="Name of the design"
+        value={design.name}
+        maxLength={200}
+        placeholder="Untitled"
+        className="h-8 w-52 rounded-lg border border-transparent bg-transparent px-2 font-display font-semibold text-base hover:border-line focus:border-line"
+        onChange={(event) => edit((d) => ({ ...d, name: event.target.value }), "name")}
+      />
+      <span role="status" className={`text-xs ${trouble ? "font-semibold text-alarm" : "text-soft"}`}>
+        {SAVING[saving]}
+        {refusal && `: ${refusal}`}
+      </span>
+      <span className="flex-1" />
+      <span className="whitespace-nowrap" title="Width and height of everything that leaves">
+        <span className="mr-2 text-soft text-xs">Finished size</span>
+        <span data-testid="finished-size" className="font-display font-semibold text-base">
+          {size ?? "nothing yet"}
+        </span>
+      </span>
+      <span className="flex-1" />
+      <IconButton label="Undo (Ctrl+Z)" onClick={undo} disabled={!canUndo}>
+        <Undo2 size={17} />
+      </IconButton>
+      <IconButton label="Redo (Ctrl+Shift+Z)" onClick={redo} disabled={!canRedo}>
+        <Redo2 size={17} />
+      </IconButton>
+      <Button
+        look="quiet"
+        aria-label={`Unit: ${unit === "mm" ? "millimetres" : "inches"}. Change to ${unit === "mm" ? "inches" : "millimetres"}`}
+        title="Show millimetres or inches"
+        onClick={() => edit((d) => ({ ...d, unit: d.unit === "mm" ? "in" : "mm" }))}
+      >
+        <span className={unit === "mm" ? "font-semibold text-ink" : ""}>mm</span>
+        <span className="text-line">/</span>
+        <span className={unit === "in" ? "font-semibold text-ink" : ""}>in</span>
+      </Button>
+      <ThemeButton />
+      <HandOver building={building} />
+    </header>
+  );
+}

@@ -1,0 +1,209 @@
+// The words: each lettering block is a box you type in, with its font and measures under it.
+
+import { AlignCenter, AlignLeft, AlignRight, Plus, Trash2 } from "lucide-react";
+import { useEffect, useMemo, useRef } from "react";
+import { useLocation } from "react-router";
+import type { Font } from "../api/client";
+import { addArt, patchArt, removeArt, sourceName } from "../document/edit";
+import type { Lettering } from "../document/types";
+import { Button, IconButton } from "../ui/Button";
+import { Choice, type Group } from "../ui/Choice";
+import { NumberField } from "../ui/NumberField";
+import { say } from "../ui/toast";
+import { useFonts } from "./catalogue";
+import { edit, useBench, useDesign } from "./history";
+
+const KINDS: Record<string, string> = {
+  script: "Flowing scripts",
+  heavy: "Heavy capitals",
+  slab: "Slab",
+  athletic: "Athletic",
+  rounded: "Rounded",
+  stencil: "Stencil",
+  sans: "Plain",
+};
+
+export function Words() {
+  const design = useDesign();
+  return (
+    <section aria-label="Words" className="border-line border-b p-4">
+      <div className="mb-2 flex items-center">
+        <h2 className="flex-1 font-display font-semibold text-lg">Words</h2>
+        <Button look="quiet" onClick={() => edit(addArt)}>
+          <Plus size={15} /> More words
+        </Button>
+      </div>
+      <div className="flex flex-col gap-4">
+        {design.art.map((art, index) => (
+          <Block key={art.id} art={art} first={index === 0} only={design.art.length === 1} />
+        ))}
+        {design.art.length === 0 && <p className="text-soft">No words yet. Add some to begin.</p>}
+      </div>
+    </section>
+  );
+}
+
+const ALIGNMENTS = [
+  ["left", "Lines start at the left", AlignLeft],
+  ["center", "Lines are centred", AlignCenter],
+  ["right", "Lines end at the right", AlignRight],
+] as const;
+
+function Block({ art, first, only }: { art: Lettering; first: boolean; only: boolean }) {
+  const unit = useDesign().unit;
+  const fonts = useFonts();
+  const groups = useMemo(() => grouped(fonts), [fonts]);
+  const box = useRef<HTMLTextAreaElement>(null);
+  const fresh = (useLocation().state as { fresh?: boolean } | null)?.fresh === true;
+  useEffect(() => {
+    // A new design is opened to type into.
+    if (first && fresh) box.current?.select();
+  }, [first, fresh]);
+
+  const set = (patch: Partial<Lettering>, gesture?: string) =>
+    edit((design) => patchArt(design, art.id, patch), gesture && `${art.id}.${gesture}`);
+  const settled = useBench.getState().endGesture;
+  const lines = art.text.split("\n").length;
+
+  return (
+    <div data-testid={`words-${art.id}`}>
+      <textarea
+        ref={box}
+        aria-label={only ? "The words" : `The words “${art.id}”`}
+        value={art.text}
+        rows={Math.min(4, Math.max(1, lines))}
+        maxLength={20_000}
+        spellCheck={false}
+        placeholder="Type the words"
+        className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-2 font-display font-semibold text-xl leading-snug"
+        onChange={(event) => set({ text: event.target.value }, "text")}
+        onBlur={settled}
+      />
+      <div className="flex flex-col gap-2 rounded-b-xl border border-line bg-sheet/60 p-2">
+        <div className="grid grid-cols-[minmax(0,1fr)_6rem] gap-2">
+          <Choice label="Font" value={art.font} groups={groups} onChange={(font) => set({ font })} />
+          <NumberField
+            label="Size"
+            value={art.size}
+            unit={unit}
+            above={0}
+            max={2000}
+            step={unit === "mm" ? 0.5 : 0.02}
+            onChange={(size) => set({ size }, "size")}
+            onSettled={settled}
+          />
+        </div>
+        <details className="group">
+          <summary className="cursor-pointer text-soft text-xs hover:text-ink">
+            Spacing, lines and place
+          </summary>
+          <div className="mt-2 grid grid-cols-2 gap-2">
+            <Labelled text="Between letters">
+              <NumberField
+                label="Letter spacing"
+                value={art.letter_spacing}
+                unit={unit}
+                min={-1000}
+                max={1000}
+                onChange={(letter_spacing) => set({ letter_spacing }, "letters")}
+                onSettled={settled}
+              />
+            </Labelled>
+            <Labelled text="Between lines, in sizes">
+              <NumberField
+                label="Line spacing"
+                value={art.line_spacing}
+                unit={null}
+                min={0}
+                max={10}
+                step={0.05}
+                onChange={(line_spacing) => set({ line_spacing }, "lines")}
+                onSettled={settled}
+              />
+            </Labelled>
+            <Labelled text="Across">
+              <NumberField
+                label="Across"
+                value={art.place.x}
+                unit={unit}
+                min={-10000}
+                max={10000}
+                step={unit === "mm" ? 0.5 : 0.02}
+                onChange={(x) => set({ place: { ...art.place, x } }, "x")}
+                onSettled={settled}
+              />
+            </Labelled>
+            <Labelled text="Up">
+              <NumberField
+                label="Up"
+                value={art.place.y}
+                unit={unit}
+                min={-10000}
+                max={10000}
+                step={unit === "mm" ? 0.5 : 0.02}
+                onChange={(y) => set({ place: { ...art.place, y } }, "y")}
+                onSettled={settled}
+              />
+            </Labelled>
+            <fieldset aria-label="Alignment" className="col-span-2 flex items-center">
+              {ALIGNMENTS.map(([align, label, Picture]) => (
+                <IconButton
+                  key={align}
+                  label={label}
+                  aria-pressed={art.align === align}
+                  className={art.align === align ? "bg-bench text-ink" : ""}
+                  onClick={() => set({ align })}
+                >
+                  <Picture size={16} />
+                </IconButton>
+              ))}
+              <span className="flex-1" />
+              <RemoveWords id={art.id} />
+            </fieldset>
+          </div>
+        </details>
+      </div>
+    </div>
+  );
+}
+
+function RemoveWords({ id }: { id: string }) {
+  const name = sourceName(useDesign(), id);
+  const remove = () => {
+    edit((design) => removeArt(design, id));
+    say(`“${name}” is taken out of all layers.`, { label: "Undo", run: useBench.getState().undo });
+  };
+  return (
+    <Button look="quiet" onClick={remove}>
+      <Trash2 size={15} /> Remove
+    </Button>
+  );
+}
+
+function Labelled({ text, children }: { text: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <div className="mb-0.5 text-soft text-xs">{text}</div>
+      {children}
+    </div>
+  );
+}
+
+/** Fonts by kind, each shown in its own letters. */
+function grouped(fonts: Font[]): Group<string>[] {
+  const kinds = [...new Set(fonts.map((font) => font.kind))];
+  return kinds.map((kind) => ({
+    title: KINDS[kind] ?? kind,
+    options: fonts
+      .filter((font) => font.kind === kind)
+      .map((font) => ({
+        value: font.id,
+        text: font.family,
+        show: (
+          <span style={{ fontFamily: `"th-${font.id}"` }} className="text-lg leading-7">
+            {font.family}
+          </span>
+        ),
+      })),
+  }));
+}

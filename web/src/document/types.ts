@@ -1,0 +1,16 @@
+// The design document as the server completes it: every field is there.
+
+import type { components } from "../api/schema";
+
+type Schemas = components["schemas"];
+
+export type Design = Schemas["Design-Output"];
+export type Lettering = Schemas["Lettering-Output"];
+export type Layer = Schemas["Layer-Output"];
+export type Recipe = Schemas["Recipe-Output"];
+export type Step = Recipe["steps"][number];
+export type StepOp = Step["op"];
+export type StepOf<Op extends StepOp> = Extract<Step, { op: Op }>;
+export type Unit = Design["unit"];
+export type Process = Layer["process"];
+export type Corners = StepOf<"offset">["corners"];

@@ -1,0 +1,28 @@
+import "./index.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Route, Routes } from "react-router";
+import { BenchPage } from "./bench/BenchPage";
+import { Shelf } from "./shelf/Shelf";
+import { Lost } from "./ui/Lost";
+import { Toasts } from "./ui/toast";
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true } } });
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root element");
+
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <Routes>
+          <Route path="/" element={<Shelf />} />
+          <Route path="/design/:id" element={<BenchPage />} />
+          <Route path="*" element={<Lost title="Nothing is here" sentence="This address leads nowhere." />} />
+        </Routes>
+      </BrowserRouter>
+      <Toasts />
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,90 @@
+import { Copy, MoreHorizontal, Pencil, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Summary } from "../api/client";
+import { IconButton } from "../ui/Button";
+import { Menu, MenuItem, MenuLine } from "../ui/Menu";
+
+type Props = {
+  design: Summary;
+  onRename: (name: string) => void;
+  onDuplicate: () => void;
+  onDelete: () => void;
+};
+
+export function ShelfCard({ design, onRename, onDuplicate, onDelete }: Props) {
+  const [naming, setNaming] = useState(false);
+  const done = (name: string) => {
+    setNaming(false);
+    if (name.trim() && name !== design.name) onRename(name.trim());
+  };
+  const name = design.name || "Untitled";
+  return (
+    <li className="group rounded-2xl border border-line bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg">
+      <Link
+        to={`/design/${design.id}`}
+        aria-label={`Open ${name}`}
+        className="block h-44 rounded-t-2xl bg-bench p-4 focus-visible:outline-offset-[-3px]"
+      >
+        {/* The revision in the address makes the picture follow every save. */}
+        <img
+          src={`/api/designs/${design.id}/thumbnail.svg?revision=${design.revision}`}
+          alt=""
+          className="size-full object-contain"
+        />
+      </Link>
+      <div className="flex items-center gap-1 py-2 pr-2 pl-4">
+        <div className="min-w-0 flex-1">
+          {naming ? (
+            <input
+              // biome-ignore lint/a11y/noAutofocus: the maker just asked to type here
+              autoFocus
+              aria-label="Name of the design"
+              defaultValue={design.name}
+              maxLength={200}
+              className="w-full rounded border border-line bg-paper px-1.5"
+              onFocus={(event) => event.target.select()}
+              onBlur={(event) => done(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === "Enter") done(event.currentTarget.value);
+                if (event.key === "Escape") setNaming(false);
+              }}
+            />
+          ) : (
+            <h2 className="truncate font-semibold">{name}</h2>
+          )}
+          <p className="text-soft text-xs">changed {when(design.updated)}</p>
+        </div>
+        <Menu
+          trigger={
+            <IconButton label={`More for ${name}`}>
+              <MoreHorizontal size={17} />
+            </IconButton>
+          }
+        >
+          <MenuItem onSelect={() => setTimeout(() => setNaming(true))}>
+            <Pencil size={15} /> Rename
+          </MenuItem>
+          <MenuItem onSelect={onDuplicate}>
+            <Copy size={15} /> Duplicate
+          </MenuItem>
+          <MenuLine />
+          <MenuItem onSelect={onDelete}>
+            <Trash2 size={15} /> Delete
+          </MenuItem>
+        </Menu>
+      </div>
+    </li>
+  );
+}
+
+function when(utc: string): string {
+  const date = new Date(utc.endsWith("Z") ? utc : `${utc}Z`);
+  const minutes = Math.round((Date.now() - date.getTime()) / 60_000);
+  if (minutes < 1) return "just now";
+  const relative = new Intl.RelativeTimeFormat("en", { numeric: "auto" });
+  if (minutes < 60) return relative.format(-minutes, "minute");
+  if (minutes < 60 * 24) return relative.format(-Math.round(minutes / 60), "hour");
+  if (minutes < 60 * 24 * 14) return relative.format(-Math.round(minutes / 60 / 24), "day");
+  return date.toLocaleDateString("en", { day: "numeric", month: "long", year: "numeric" });
+}

@@ -1,0 +1,63 @@
+// A drop-down menu of actions and choices, on Radix.
+
+import { Check } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
+
+const PANEL =
+  "z-50 max-h-[70vh] min-w-44 overflow-y-auto rounded-xl border border-line bg-sheet p-1 shadow-xl shadow-black/15";
+const ITEM =
+  "flex items-center gap-2 rounded-lg px-2.5 py-1.5 outline-none data-[disabled]:text-soft data-[highlighted]:bg-bench";
+
+export function Menu({ trigger, children }: { trigger: ReactNode; children: ReactNode }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className={PANEL} sideOffset={4} collisionPadding={8} align="start">
+          {children}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+type ItemProps = { children: ReactNode; onSelect: () => void; disabled?: boolean };
+
+export function MenuItem({ children, onSelect, disabled = false }: ItemProps) {
+  return (
+    <DropdownMenu.Item className={ITEM} onSelect={onSelect} disabled={disabled}>
+      {children}
+    </DropdownMenu.Item>
+  );
+}
+
+/** A choice that can be on or off; the menu stays open, so that several can be made. */
+export function MenuCheck({ children, onSelect, disabled = false, on }: ItemProps & { on: boolean }) {
+  return (
+    <DropdownMenu.CheckboxItem
+      className={ITEM}
+      checked={on}
+      disabled={disabled}
+      onSelect={(event) => {
+        event.preventDefault();
+        onSelect();
+      }}
+    >
+      <span className="inline-flex size-4 items-center justify-center">
+        <DropdownMenu.ItemIndicator>
+          <Check size={14} />
+        </DropdownMenu.ItemIndicator>
+      </span>
+      {children}
+    </DropdownMenu.CheckboxItem>
+  );
+}
+
+export function MenuLabel({ children }: { children: ReactNode }) {
+  return <DropdownMenu.Label className="px-2.5 pt-1.5 pb-1 text-soft text-xs">{children}</DropdownMenu.Label>;
+}
+
+export function MenuLine() {
+  return <DropdownMenu.Separator className="my-1 h-px bg-line" />;
+}

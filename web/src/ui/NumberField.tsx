@@ -1,0 +1,165 @@
+// A number that is typed (with any unit), dragged sideways, turned with the wheel or stepped with the arrow keys.
+//
+// What was typed stays in the field until it makes sense; the document only ever gets values that do.
+
+import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from "react";
+import type { Unit } from "../document/types";
+import { type Parsed, parseLength, parsePlain, plain } from "../document/units";
+
+type Props = {
+  label: string;
+  /** In mm, or a plain number when `unit` is null. */
+  value: number;
+  unit: Unit | null;
+  onChange: (value: number) => void;
+  /** Called when a drag or a burst of keys is over. */
+  onSettled?: () => void;
+  /** In the shown unit. */
+  step?: number;
+  min?: number;
+  /** Smallest value itself not allowed. */
+  above?: number;
+  max?: number;
+  /** Show the size only: a sentence says the direction. A typed sign still sets it. */
+  unsigned?: boolean;
+  inline?: boolean;
+};
+
+export function NumberField(props: Props) {
+  const { label, value, unit, onChange, onSettled, unsigned = false, inline = false } = props;
+  const step = props.step ?? (unit === "in" ? 0.01 : 0.1);
+  const perUnit = unit === "in" ? 25.4 : 1;
+  const decimals = unit === "in" ? 3 : 2;
+  const shown = `${plain((unsigned ? Math.abs(value) : value) / perUnit, decimals)}${unit ? ` ${unit}` : ""}`;
+
+  const [typed, setTyped] = useState<string | null>(null);
+  const [wrong, setWrong] = useState("");
+  const input = useRef<HTMLInputElement>(null);
+  const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
+  const note = useId();
+
+  const judge = (parsed: Parsed | null): string => {
+    if (!parsed) return unit ? `Type a length such as 3 mm or 1/8 in.` : "Type a number.";
+    const size = (mm: number) => `${plain(mm / perUnit, decimals)}${unit ? ` ${unit}` : ""}`;
+    if (props.above !== undefined && parsed.value <= props.above)
+      return `${label} must be more than ${size(props.above)}.`;
+    if (props.min !== undefined && parsed.value < props.min)
+      return `${label} must be at least ${size(props.min)}.`;
+    if (props.max !== undefined && parsed.value > props.max)
+      return `${label} can be at most ${size(props.max)}.`;
+    return "";
+  };
+
+  const type = (text: string) => {
+    setTyped(text);
+    const parsed = unit ? parseLength(text, unit) : parsePlain(text);
+    const meant =
+      parsed && unsigned && !parsed.signed && value < 0 ? { ...parsed, value: -parsed.value } : parsed;
+    const problem = judge(meant);
+    setWrong(problem);
+    if (!problem && meant && meant.value !== value) onChange(meant.value);
+  };
+
+  const nudge = (steps: number, from = value) => {
+    const next = Math.round((from / perUnit + steps * step) / (step / 10)) * (step / 10) * perUnit;
+    const low = props.above !== undefined ? props.above + step * perUnit : (props.min ?? -1e4);
+    setTyped(null);
+    setWrong("");
+    onChange(Math.max(low, Math.min(props.max ?? 1e4, Number(next.toFixed(6)))));
+  };
+
+  const keys = (event: KeyboardEvent) => {
+    const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+    if (event.key === "ArrowUp") nudge(size);
+    else if (event.key === "ArrowDown") nudge(-size);
+    else if (event.key === "Escape" && typed !== null) {
+      setTyped(null);
+      setWrong("");
+    } else if (event.key === "Enter") input.current?.blur();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  const turn = useRef(nudge);
+  turn.current = nudge;
+  useEffect(() => {
+    // React's wheel listeners are passive and could not keep the page from scrolling.
+    const field = input.current;
+    const wheel = (event: WheelEvent) => {
+      if (document.activeElement !== field) return;
+      event.preventDefault();
+      turn.current((event.deltaY < 0 ? 1 : -1) * (event.shiftKey ? 10 : 1));
+    };
+    field?.addEventListener("wheel", wheel, { passive: false });
+    return () => field?.removeEventListener("wheel", wheel);
+  }, []);
+
+  const press = (event: PointerEvent) => {
+    if (event.button === 0 && document.activeElement !== input.current)
+      drag.current = { x: event.clientX, from: value, moved: false };
+  };
+  const move = (event: PointerEvent) => {
+    const held = drag.current;
+    if (!held) return;
+    const way = event.clientX - held.x;
+    if (!held.moved && Math.abs(way) < 4) return;
+    held.moved = true;
+    input.current?.setPointerCapture(event.pointerId);
+    event.preventDefault();
+    nudge(Math.round(way / 4), held.from);
+  };
+  const release = (event: PointerEvent) => {
+    const held = drag.current;
+    drag.current = null;
+    if (!held?.moved) return;
+    event.preventDefault();
+    input.current?.blur();
+    onSettled?.();
+  };
+
+  return (
+    <span className={inline ? "relative inline-block" : "relative block min-w-0"}>
+      <input
+        ref={input}
+        role="spinbutton"
+        aria-label={label}
+        aria-valuenow={value / perUnit}
+        aria-valuetext={shown}
+        aria-invalid={wrong !== ""}
+        aria-describedby={wrong ? note : undefined}
+        title={`${label}: type, drag sideways, or use the arrow keys`}
+        inputMode="decimal"
+        autoComplete="off"
+        spellCheck={false}
+        value={typed ?? shown}
+        size={inline ? (typed ?? shown).length : undefined}
+        className={`cursor-ew-resize touch-none focus:cursor-text ${
+          inline
+            ? "word-field text-center"
+            : "h-8 w-full rounded-lg border border-line bg-sheet px-2.5 hover:border-soft"
+        } ${wrong ? "border-alarm text-alarm" : ""}`}
+        onChange={(event) => type(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        onBlur={() => {
+          if (!wrong) setTyped(null);
+          onSettled?.();
+        }}
+        onKeyDown={keys}
+        onPointerDown={press}
+        onPointerMove={move}
+        onPointerUp={release}
+        onPointerCancel={release}
+      />
+      {wrong && (
+        <span
+          id={note}
+          role="alert"
+          className="absolute top-full left-0 z-40 mt-1 w-max max-w-64 rounded-lg border border-alarm bg-sheet px-2 py-1 font-normal text-alarm text-xs shadow-lg"
+        >
+          {wrong}
+        </span>
+      )}
+    </span>
+  );
+}
