@@ -68,7 +68,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(Exception)
     def _unexpected(_: Request, __: Exception) -> JSONResponse:
         return answer(
-            500, "about:blank", "Something went wrong here", "This is a fault in Tin Halo. What you typed is kept."
+            500,
+            "about:blank",
+            "Something went wrong here",
+            "This is a fault in Tin Halo. What you typed is kept.",
         )
 
 

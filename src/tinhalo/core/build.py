@@ -10,8 +10,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
-import shapely
-
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.checks.nothing_left import check_nothing_left
 from tinhalo.core.checks.words import check_words
@@ -189,7 +187,7 @@ def _measure(region: Region, cut: CutOutline | None) -> Measures:
     if region.is_empty:
         return Measures(0.0, 0.0, 0, 0, None)
     if cut is None:
-        area, length, bounds = region.area.area, float(shapely.length(region.area)), region.area.bounds
+        area, length, bounds = region.area.area, region.area.length, region.area.bounds
     else:
         area, length, bounds = cut.area, cut.outline.length, cut.outline.bounds()
     return Measures(area, length, region.pieces, region.holes, bounds)

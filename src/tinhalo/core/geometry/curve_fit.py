@@ -176,6 +176,7 @@ def _fit_one(p: Any, i: int, j: int, tx: Any, ty: Any, sx: Any, sy: Any, toleran
         out[2, 0], out[2, 1] = bx + beta * sx, by + beta * sy
         out[3, 0], out[3, 1] = bx, by
         worst = 0.0
+        fx = fy = 0.0
         for k in range(1, m - 1):
             t = u[k]
             q = p[(i + k) % n]
@@ -242,7 +243,16 @@ def _fit_run(p: Any, tan: Any, first: int, last: int, tolerance: Any, u: Any, fo
     stride = 8
     while i < last:
         good, bad = i + 1, last + 1
-        _one_span(p, i, tan[i - first, 0], tan[i - first, 1], -tan[i + 1 - first, 0], -tan[i + 1 - first, 1], tolerance, out)
+        _one_span(
+            p,
+            i,
+            tan[i - first, 0],
+            tan[i - first, 1],
+            -tan[i + 1 - first, 0],
+            -tan[i + 1 - first, 1],
+            tolerance,
+            out,
+        )
         found[count] = out
         j = min(last, i + max(2, stride))
         while good < last and bad - good > 1:

@@ -21,7 +21,9 @@ from tinhalo.core.geometry.region import Region
 Corners = Literal["round", "miter", "bevel"]
 
 
-def offset(region: Region, by: float, precision: Precision, corners: Corners = "round", miter_limit: float = 4) -> Region:
+def offset(
+    region: Region, by: float, precision: Precision, corners: Corners = "round", miter_limit: float = 4
+) -> Region:
     """All points within ``by`` of the region, or for a negative ``by`` all points that far inside it.
 
     Args:
@@ -73,7 +75,14 @@ def _ring_caps(ring: Floats, by: float, precision: Precision) -> list[Polygon]:
         ahead, back = before[i] / np.hypot(*before[i]), -after[i] / np.hypot(*after[i])
         corner = ring[i]
         caps.append(
-            Polygon([corner + first, corner + first + ahead * aside, corner + second + back * aside, corner + second])
+            Polygon(
+                [
+                    corner + first,
+                    corner + first + ahead * aside,
+                    corner + second + back * aside,
+                    corner + second,
+                ]
+            )
         )
     return caps
 

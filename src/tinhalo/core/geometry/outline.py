@@ -61,10 +61,7 @@ class Outline:
 
     def contours(self) -> list[tuple[Floats, NDArray[np.uint8]]]:
         """Each contour as (segments, degree)."""
-        return [
-            (self.segments[a:b], self.degree[a:b])
-            for a, b in zip(self.starts[:-1], self.starts[1:], strict=True)
-        ]
+        return [(self.segments[a:b], self.degree[a:b]) for a, b in zip(self.starts[:-1], self.starts[1:], strict=True)]
 
     def transformed(self, matrix: Floats) -> Outline:
         """Apply an affine map, shape (2, 3): x' = m00 x + m01 y + m02, and y' alike."""
@@ -74,8 +71,8 @@ class Outline:
     def areas(self) -> Floats:
         """Signed area of each contour (counter-clockwise positive), exact for the curves.
 
-        Green's theorem over a cubic in Bernstein form; each segment contributes
-        3/20 (p0×p1 + p2×p3) + 6/20 p0×p1 ... summed pairwise below.
+        Green's theorem, 1/2 of the integral of x dy - y dx, worked out for cubics in Bernstein form: a weighted
+        sum of the cross products of the control points.
         """
         p = self.segments
         cross = _cross
@@ -124,10 +121,9 @@ class Outline:
         n = np.where(self.degree == 1, 1, np.maximum(1, np.maximum(by_chord, by_turn))).astype(np.intp)
         first = np.concatenate([[0], np.cumsum(n)])
         which = np.repeat(np.arange(len(n)), n)
-        t = ((np.arange(first[-1]) - first[which]) / n[which])[:, None]
-        q = p[which]
-        u = 1 - t
-        points = u * u * u * q[:, 0] + 3 * u * u * t * q[:, 1] + 3 * u * t * t * q[:, 2] + t * t * t * q[:, 3]
+        step: Ints = np.arange(len(which)) - first[which]
+        t: Floats = np.true_divide(step, n[which])[:, None]
+        points = _at(p[which], t)
         cuts = first[self.starts[1:-1]]
         return [without_repeats(ring) for ring in np.split(points, cuts)]
 
@@ -146,10 +142,7 @@ class Outline:
             roots = [(-b + root) / (2 * a), (-b - root) / (2 * a), -c / b]
         for t in roots:
             inside = np.where(np.isfinite(t) & (t > 0) & (t < 1), t, 0.0)
-            u = 1 - inside
-            points.append(
-                u**3 * p[:, 0] + 3 * u * u * inside * p[:, 1] + 3 * u * inside**2 * p[:, 2] + inside**3 * p[:, 3]
-            )
+            points.append(_at(p, inside))
         every = np.concatenate(points)
         low, high = every.min(axis=0), every.max(axis=0)
         return (float(low[0]), float(low[1]), float(high[0]), float(high[1]))
@@ -173,6 +166,12 @@ def as_lines(ring: Floats) -> tuple[Floats, NDArray[np.uint8]]:
     end = np.roll(ring, -1, axis=0)
     step = (end - ring) / 3
     return np.stack([ring, ring + step, end - step, end], axis=1), np.ones(len(ring), np.uint8)
+
+
+def _at(p: Floats, t: Floats) -> Floats:
+    """Points of cubics, shape (n, 4, 2), at parameters of shape (n, 1) or (n, 2)."""
+    u = 1 - t
+    return u * u * u * p[:, 0] + 3 * u * u * t * p[:, 1] + 3 * u * t * t * p[:, 2] + t * t * t * p[:, 3]
 
 
 def _cross(a: Floats, b: Floats) -> Floats:

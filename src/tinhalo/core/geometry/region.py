@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import cast
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
+from shapely.geometry.base import BaseMultipartGeometry
 
 from tinhalo.core.geometry.outline import Outline
 
@@ -53,7 +55,7 @@ class Region:
     @cached_property
     def holes(self) -> int:
         """Number of holes in all pieces."""
-        return int(np.sum(shapely.get_num_interior_rings(shapely.get_parts(self.area))))
+        return sum(len(p.interiors) for p in self.area.geoms)
 
     @property
     def bounds(self) -> tuple[float, float, float, float] | None:
@@ -63,7 +65,7 @@ class Region:
     @property
     def nbytes(self) -> int:
         """Memory held, in bytes, near enough for a cache's budget."""
-        return 16 * int(shapely.get_num_coordinates(self.area)) + sum(o.nbytes for o in self.drawn) + 500
+        return shapely.get_coordinates(self.area).nbytes + sum(o.nbytes for o in self.drawn) + 500
 
     def rings(self) -> list[tuple[int, NDArray[np.float64]]]:
         """Every ring as (piece index, vertices (k, 2) without the closing point), shells before their holes."""
@@ -83,5 +85,5 @@ def _without_crumbs(geometry: shapely.Geometry) -> Iterable[Polygon]:
                 holes = [r for r in part.interiors if Polygon(r).area >= CRUMB_AREA]
                 part = part if len(holes) == len(part.interiors) else Polygon(part.exterior, holes)
             yield part
-        elif shapely.get_num_geometries(part) > 1 or part.geom_type.startswith(("Multi", "Geometry")):
-            yield from _without_crumbs(part)
+        elif isinstance(part, BaseMultipartGeometry):
+            yield from _without_crumbs(cast(shapely.Geometry, part))

@@ -56,12 +56,10 @@ class CutOutline:
 
     def pieces(self) -> list[list[Contour]]:
         """The contours of each piece, its shell first."""
-        out: list[list[Contour]] = []
+        out: dict[int, list[Contour]] = {}
         for index, contour in zip(self.piece.tolist(), self.outline.contours(), strict=True):
-            if index == len(out):
-                out.append([])
-            out[index].append(contour)
-        return out
+            out.setdefault(index, []).append(contour)
+        return list(out.values())
 
 
 def trace(region: Region, tolerance: float = FIT_TOLERANCE) -> CutOutline:
@@ -133,7 +131,7 @@ def _grain(drawn: Sequence[Outline]) -> float:
 def _entangled(contours: Sequence[Contour]) -> list[int]:
     """Indices of contours that cross themselves or come closer to another than a fifth of a micrometre."""
     rings = Outline.from_contours(contours).flattened(0.001, 10.0)
-    lines = [LinearRing(r) if len(r) >= 3 else None for r in rings]
+    lines = np.array([LinearRing(r) if len(r) >= 3 else None for r in rings])
     simple = shapely.is_simple(lines)
     bad = {i for i, ok in enumerate(simple) if not ok}
     tree = STRtree(lines)

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 import pathops
+import shapely
 from numpy.typing import NDArray
 
 from tinhalo.core.geometry.outline import Floats, Outline
@@ -24,11 +25,31 @@ def unite(outlines: Sequence[Outline], grain: float) -> Outline:
         contours whose even-odd filling is the union. Lines, quadratics and cubics stay what they were.
         The engine fails on rare inputs: callers compare the result with an independent union.
     """
+    contours = [Outline.from_contours([c]) for outline in outlines for c in outline.contours()]
+    return Outline.joined([_unite_together(group, grain) for group in _groups(contours)])
+
+
+def _unite_together(outlines: Sequence[Outline], grain: float) -> Outline:
     path = pathops.Path()
     for outline in outlines:
         _draw(path, outline, 1 / grain)
     path.simplify(fix_winding=True, keep_starting_points=False)
     return _read(path, grain)
+
+
+def _groups(contours: Sequence[Outline]) -> list[list[Outline]]:
+    """Contours whose boxes overlap, directly or through others: the engine's time grows with the square of each."""
+    if not contours:
+        return []
+    low = np.array([c.segments.min(axis=(0, 1)) for c in contours])
+    high = np.array([c.segments.max(axis=(0, 1)) for c in contours])
+    boxes = shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1])
+    clumps = shapely.get_parts(shapely.union_all(boxes))
+    which, clump = shapely.STRtree(clumps).query(boxes, predicate="intersects")
+    groups: dict[int, list[Outline]] = {}
+    for contour, group in zip(which.tolist(), clump.tolist(), strict=True):
+        groups.setdefault(group, []).append(contours[contour])
+    return list(groups.values())
 
 
 def _draw(path: pathops.Path, outline: Outline, scale: float) -> None:
@@ -69,7 +90,8 @@ def _read(path: pathops.Path, grain: float) -> Outline:
             degree.append(3)
         here = end
         if closing and segments:
-            contours.append((np.array(segments) * grain, np.array(degree, np.uint8)))
+            points_mm: Floats = np.array(segments, np.float64) * grain
+            contours.append((points_mm, np.array(degree, np.uint8)))
             segments, degree = [], []
     return Outline.from_contours(contours)
 

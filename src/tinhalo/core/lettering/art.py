@@ -52,9 +52,7 @@ class Lettering(Strict):
     kind: Literal["lettering"] = "lettering"
     text: Annotated[str, Field(max_length=20_000)] = ""
     font: Annotated[str, Field(min_length=1, max_length=200)]
-    size: Annotated[
-        float, Field(gt=0, le=2_000, allow_inf_nan=False, description="size of the em, in mm")
-    ] = 24
+    size: Annotated[float, Field(gt=0, le=2_000, allow_inf_nan=False, description="size of the em, in mm")] = 24
     letter_spacing: Annotated[Millimetres, Field(description="added between letters, in mm")] = 0
     line_spacing: Annotated[
         float, Field(ge=0, le=10, allow_inf_nan=False, description="distance of baselines, in ems")

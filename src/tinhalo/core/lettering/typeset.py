@@ -103,9 +103,7 @@ def typeset(art: Lettering, face: Face) -> Typeset:
         glyphs, width = _set_line(line, art, face, scale, missing)
         left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
         to_block = _moved(left, -number * art.line_spacing * art.size)
-        placed += [
-            PlacedGlyph(g.letter, g.glyph, _after(block, _after(to_block, g.matrix))) for g in glyphs
-        ]
+        placed += [PlacedGlyph(g.letter, g.glyph, _after(block, _after(to_block, g.matrix))) for g in glyphs]
     return Typeset(tuple(placed), tuple(missing), len(letters))
 
 

@@ -21,9 +21,7 @@ def pack_files(build: Build) -> dict[str, str]:
     Hidden layers and guides do not leave; the manifest names them under ``left_out``.
     """
     names = _file_names(build)
-    files = {
-        names[b.layer.id]: layer_svg(b.layer.title, [b], build.bounds) for b in build.leaving()
-    }
+    files = {names[b.layer.id]: layer_svg(b.layer.title, [b], build.bounds) for b in build.leaving()}
     files[COMBINED] = layer_svg(build.design.name, build.leaving(), build.bounds)
     files[MANIFEST] = json.dumps(manifest(build), ensure_ascii=False, indent=1) + "\n"
     return files

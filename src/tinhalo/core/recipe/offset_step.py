@@ -18,7 +18,8 @@ class Offset(Step):
     by: Annotated[float, Field(ge=-1_000, le=1_000, allow_inf_nan=False, description="distance in mm")]
     corners: Corners = "round"
     miter_limit: Annotated[
-        float, Field(ge=1, le=100, allow_inf_nan=False, description="longest tip, as a multiple of the distance")
+        float,
+        Field(ge=1, le=100, allow_inf_nan=False, description="longest tip, as a multiple of the distance"),
     ] = 4
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
