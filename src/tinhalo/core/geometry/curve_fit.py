@@ -39,19 +39,21 @@ _STRAIGHT_AT_LEAST = 0.05
 _ITERATIONS = 6
 
 
-def fit_ring(ring: Floats, tolerance: float) -> tuple[Floats, NDArray[np.uint8]]:
+def fit_ring(ring: Floats, tolerance: float | Floats) -> tuple[Floats, NDArray[np.uint8]]:
     """Fit one closed ring.
 
     Args:
         ring: vertices, shape (k, 2), closing point left out; smooth parts turn by a few degrees a vertex.
-        tolerance: greatest distance between the curves and the ring, in the ring's unit (mm).
+        tolerance: greatest distance between the curves and the ring, in the ring's unit (mm); one for all or one
+            for each vertex.
     Returns:
         (segments, degree) of one closed contour, as in ``Outline``: straights are lines, the rest cubics.
     """
-    points = _settled(ring)
-    if len(points) < 4:
-        return as_lines(points if len(points) > 2 else ring)
-    segments, degree = _fit(np.ascontiguousarray(points), tolerance)
+    kept = _settled(ring)
+    if len(kept) < 4:
+        return as_lines(ring[kept] if len(kept) > 2 else ring)
+    limits: Floats = np.ascontiguousarray(np.broadcast_to(tolerance, len(ring))[kept], np.float64)
+    segments, degree = _fit(np.ascontiguousarray(ring[kept]), limits)
     return segments, degree
 
 
@@ -61,17 +63,18 @@ def warm() -> None:
     fit_ring(np.stack([np.cos(t), np.sin(t)], axis=1), 0.01)
 
 
-def _settled(ring: Floats) -> Floats:
-    """Drop vertices that make edges far shorter than the tolerance and middle vertices of straight edges."""
+def _settled(ring: Floats) -> NDArray[np.intp]:
+    """Indices without vertices that make edges far shorter than the tolerance or lie in the middle of a straight."""
     gap = np.hypot(*(ring - np.roll(ring, 1, axis=0)).T)
-    points = ring[gap > 1e-4]
+    apart: NDArray[np.intp] = np.flatnonzero(gap > 1e-4)
+    points = ring[apart]
     if len(points) < 4:
-        return points
+        return apart
     before, after = np.roll(points, 1, axis=0), np.roll(points, -1, axis=0)
     along = after - before
     across = along[:, 0] * (points - before)[:, 1] - along[:, 1] * (points - before)[:, 0]
     size = np.hypot(along[:, 0], along[:, 1])
-    return points[(np.abs(across) > 2e-6 * size) | (size == 0)]
+    return apart[(np.abs(across) > 2e-6 * size) | (size == 0)]
 
 
 @njit(cache=True, nogil=True)
@@ -132,13 +135,16 @@ def _circle_tangent(p: Any, i: int, j: int, k: int, at: int) -> Any:
 
 
 @njit(cache=True, nogil=True)
-def _fit_one(p: Any, i: int, j: int, tx: Any, ty: Any, sx: Any, sy: Any, tolerance: Any, u: Any, out: Any) -> Any:
+def _fit_one(p: Any, i: int, j: int, tx: Any, ty: Any, sx: Any, sy: Any, limits: Any, u: Any, out: Any) -> Any:
     """Fit one cubic to vertices i..j with end tangents t (leaving i) and s (leaving j, backwards).
 
     Writes the control points to ``out`` and returns whether it is within the tolerance.
     """
     n = len(p)
     m = j - i + 1
+    tolerance = limits[i % n]
+    for k in range(i + 1, j + 1):
+        tolerance = min(tolerance, limits[k % n])
     ax, ay = p[i % n, 0], p[i % n, 1]
     bx, by = p[j % n, 0], p[j % n, 1]
     chord = math.hypot(bx - ax, by - ay)
@@ -236,8 +242,9 @@ def _one_span(p: Any, i: int, tx: Any, ty: Any, sx: Any, sy: Any, tolerance: Any
 
 
 @njit(cache=True, nogil=True)
-def _fit_run(p: Any, tan: Any, first: int, last: int, tolerance: Any, u: Any, found: Any, count: int) -> Any:
+def _fit_run(p: Any, tan: Any, first: int, last: int, limits: Any, u: Any, found: Any, count: int) -> Any:
     """Cubics for the smooth run of vertices first..last; tan holds the tangent at each vertex (0..m-1)."""
+    n = len(p)
     out = np.zeros((4, 2))
     i = first
     stride = 8
@@ -250,7 +257,7 @@ def _fit_run(p: Any, tan: Any, first: int, last: int, tolerance: Any, u: Any, fo
             tan[i - first, 1],
             -tan[i + 1 - first, 0],
             -tan[i + 1 - first, 1],
-            tolerance,
+            min(limits[i % n], limits[(i + 1) % n]),
             out,
         )
         found[count] = out
@@ -258,7 +265,7 @@ def _fit_run(p: Any, tan: Any, first: int, last: int, tolerance: Any, u: Any, fo
         while good < last and bad - good > 1:
             k = j - first
             if j > good and _fit_one(
-                p, i, j, tan[i - first, 0], tan[i - first, 1], -tan[k, 0], -tan[k, 1], tolerance, u, out
+                p, i, j, tan[i - first, 0], tan[i - first, 1], -tan[k, 0], -tan[k, 1], limits, u, out
             ):
                 good = j
                 found[count] = out
@@ -329,7 +336,7 @@ def _settle_corners(p: Any, turn: Any, length: Any, straight: Any, corner: Any) 
 
 
 @njit(cache=True, nogil=True)
-def _fit(p: Any, tolerance: Any) -> Any:
+def _fit(p: Any, limits: Any) -> Any:
     n = len(p)
     turn = np.zeros(n)
     length = np.zeros(n)
@@ -378,6 +385,6 @@ def _fit(p: Any, tolerance: Any) -> Any:
             tan[j - i] = _arriving(p, length, straight, corner, stop, j % n)
         if j - i == 1 and corner[i % n] and corner[j % n]:
             degree[count] = 1
-        count = _fit_run(p, tan, i, j, tolerance, u, found, count)
+        count = _fit_run(p, tan, i, j, limits, u, found, count)
         i = j
     return found[:count].copy(), degree[:count].copy()

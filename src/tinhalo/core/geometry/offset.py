@@ -47,9 +47,9 @@ def offset(
         caps = shapely.union_all(_caps(region, by, precision))
         bevelled = shapely.buffer(region.area, by, join_style="bevel")
         if by > 0:
-            grown = shapely.difference(grown, shapely.difference(caps, bevelled))
+            grown = shapely.difference(grown, shapely.difference(caps, shapely.union(bevelled, region.area)))
         else:
-            grown = shapely.union(grown, shapely.intersection(caps, bevelled))
+            grown = shapely.union(grown, shapely.intersection(caps, shapely.intersection(bevelled, region.area)))
     return Region.of(grown)
 
 

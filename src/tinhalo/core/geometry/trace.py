@@ -1,7 +1,7 @@
 """The outline that leaves: a flattened region turned back into few, smooth curves.
 
 A ring that still is a contour of the font keeps the font's own curves. Every other ring is fitted. The result is
-then looked at as a whole: a ring that crosses itself or touches another is fitted again, closer, until none does.
+then looked at as a whole: where a ring crosses itself or touches another it is fitted again, closer, until none does.
 """
 
 from __future__ import annotations
@@ -16,6 +16,7 @@ from shapely import LinearRing, Polygon, STRtree
 
 from tinhalo.core.geometry.curve_fit import fit_ring
 from tinhalo.core.geometry.outline import Floats, Ints, Outline, as_lines
+from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.unite import unite
 
@@ -23,9 +24,10 @@ from tinhalo.core.geometry.unite import unite
 #: 0.003 mm: together they stay within the 0.02 mm that the product promises.
 FIT_TOLERANCE = 0.016
 
-_OWN_CURVES_WITHIN = 0.005
-_ROUNDS = 3
+_OWN_CURVES_WITHIN = 0.01
+_ROUNDS = 4
 _CLOSER = 0.4
+_REFIT_REACH = 0.5
 _APART = 2e-4
 
 Contour = tuple[Floats, NDArray[np.uint8]]
@@ -71,21 +73,23 @@ def trace(region: Region, tolerance: float = FIT_TOLERANCE) -> CutOutline:
     """
     rings = region.rings()
     own = _OwnCurves(region.drawn)
+    limits = [np.full(len(ring), tolerance) for _, ring in rings]
     contours: list[Contour] = []
-    within: list[float] = []
     for _, ring in rings:
         kept = own.matching(ring)
         contours.append(kept if kept is not None else fit_ring(ring, tolerance))
-        within.append(tolerance)
     for round_number in range(_ROUNDS + 1):
-        bad = _entangled(contours)
-        if not bad:
-            break
-        for index in bad:
-            within[index] *= _CLOSER
+        entangled = _entangled(contours)
+        for index, places in entangled.items():
             ring = rings[index][1]
-            last = round_number == _ROUNDS
-            contours[index] = as_lines(ring) if last else fit_ring(ring, within[index])
+            if round_number == _ROUNDS:
+                contours[index] = as_lines(ring)
+                continue
+            away = np.hypot(*(ring[:, None] - places[None]).transpose(2, 0, 1)).min(axis=1)
+            limits[index][away < _REFIT_REACH] *= _CLOSER
+            contours[index] = fit_ring(ring, limits[index])
+        if not entangled:
+            break
     piece = np.array([index for index, _ in rings], np.intp)
     first = np.concatenate([[True], piece[1:] != piece[:-1]]) if len(piece) else np.zeros(0, bool)
     turned = [_directed(c, ccw=bool(is_shell)) for c, is_shell in zip(contours, first, strict=True)]
@@ -99,7 +103,7 @@ class _OwnCurves:
         united = unite(drawn, _grain(drawn)) if drawn else Outline.empty()
         self._contours = united.contours()
         self._areas = np.abs(united.areas)
-        self._rings = united.flattened(_OWN_CURVES_WITHIN / 2)
+        self._rings = united.flattened(EXACT.chord)
         self._bounds = np.array([[*r.min(axis=0), *r.max(axis=0)] for r in self._rings]).reshape(-1, 4)
 
     def matching(self, ring: Floats) -> Contour | None:
@@ -128,16 +132,36 @@ def _grain(drawn: Sequence[Outline]) -> float:
     return max(reach, 1.0) / 20_000
 
 
-def _entangled(contours: Sequence[Contour]) -> list[int]:
-    """Indices of contours that cross themselves or come closer to another than a fifth of a micrometre."""
+def _entangled(contours: Sequence[Contour]) -> dict[int, Floats]:
+    """Contours that cross themselves or come closer to another than a fifth of a micrometre: index to places (k, 2)."""
     rings = Outline.from_contours(contours).flattened(0.001, 10.0)
-    lines = np.array([LinearRing(r) if len(r) >= 3 else None for r in rings])
-    simple = shapely.is_simple(lines)
-    bad = {i for i, ok in enumerate(simple) if not ok}
-    tree = STRtree(lines)
-    a, b = tree.query(lines, predicate="dwithin", distance=_APART)
-    bad |= {int(i) for i, j in zip(a, b, strict=True) if i != j}
-    return sorted(bad)
+    lines = np.array([LinearRing(ring) if len(ring) >= 3 else None for ring in rings])
+    bad = {int(i) for i in np.flatnonzero(~shapely.is_simple(lines))}
+    a, b = STRtree(lines).query(lines, predicate="dwithin", distance=_APART)
+    bad |= {int(i) for i in a[a != b]}
+    return _places(rings, sorted(bad)) if bad else {}
+
+
+def _places(rings: Sequence[Floats], bad: Sequence[int]) -> dict[int, Floats]:
+    """Where the bad rings meet themselves or each other; all over, where no place is found."""
+    starts = np.concatenate([rings[i] for i in bad])
+    ends = np.concatenate([np.roll(rings[i], -1, axis=0) for i in bad])
+    owner = np.repeat(bad, [len(rings[i]) for i in bad])
+    length = np.hypot(*(ends - starts).T)
+    along = np.cumsum(length)
+    total = {i: float(length[owner == i].sum()) for i in bad}
+    edges = shapely.linestrings(np.stack([starts, ends], axis=1))
+    a, b = STRtree(edges).query(edges, predicate="dwithin", distance=_APART)
+    apart = np.abs(along[a] - along[b])
+    around = np.minimum(apart, np.array([total[i] for i in owner[a]]) - apart)
+    # Edges that follow each other are close by nature.
+    meets = (owner[a] != owner[b]) | (around - np.maximum(length[a], length[b]) > 10 * _APART)
+    middle = (starts + ends) / 2
+    found: dict[int, Floats] = {}
+    for i in bad:
+        at = middle[a[meets & (owner[a] == i)]]
+        found[i] = at if len(at) else rings[i]
+    return found
 
 
 def _directed(contour: Contour, *, ccw: bool) -> Contour:

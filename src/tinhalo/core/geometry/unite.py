@@ -47,8 +47,8 @@ def _groups(contours: Sequence[Outline]) -> list[list[Outline]]:
     clumps = shapely.get_parts(shapely.union_all(boxes))
     which, clump = shapely.STRtree(clumps).query(boxes, predicate="intersects")
     groups: dict[int, list[Outline]] = {}
-    for contour, group in zip(which.tolist(), clump.tolist(), strict=True):
-        groups.setdefault(group, []).append(contours[contour])
+    for contour, group in zip(which, clump, strict=True):
+        groups.setdefault(int(group), []).append(contours[int(contour)])
     return list(groups.values())
 
 

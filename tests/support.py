@@ -1,0 +1,57 @@
+"""What several tests need: fonts, regions, designs, distances between outlines."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import shapely
+from shapely import STRtree
+
+from tinhalo.core.design import Design
+from tinhalo.core.geometry.precision import EXACT, Precision
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.lettering.art import Lettering
+from tinhalo.core.lettering.shipped import ShippedLibrary, shipped_fonts
+from tinhalo.core.lettering.typeset import Typeset, typeset
+from tinhalo.core.problems import parse_design
+
+LIBRARY = ShippedLibrary()
+FONTS = [font.id for font in shipped_fonts()]
+
+
+def words(text: str, font: str = "pacifico", size: float = 24, **more: Any) -> Typeset:
+    art = Lettering.model_validate({"id": "name", "text": text, "font": font, "size": size, **more})
+    return typeset(art, LIBRARY.face(font))
+
+
+def lettering(text: str, font: str = "pacifico", size: float = 24, precision: Precision = EXACT, **more: Any) -> Region:
+    return words(text, font, size, **more).region(precision)
+
+
+def document(steps: list[dict[str, Any]] | None = None, **art: Any) -> dict[str, Any]:
+    """A design with a face and a backer, as plain data."""
+    lettering = {"id": "name", "text": "Fenna", "font": "pacifico", "size": 24} | art
+    backer = [{"op": "offset", "by": 4}, {"op": "fill_holes"}] if steps is None else steps
+    return {
+        "format": "tin-halo/1",
+        "name": "Test",
+        "art": [lettering],
+        "layers": [
+            {"id": "face", "name": "Face", "material": "acrylic-3", "recipe": {"from": ["name"]}},
+            {"id": "backer", "name": "Backer", "recipe": {"from": ["name"], "steps": steps if steps else backer}},
+        ],
+    }
+
+
+def design(steps: list[dict[str, Any]] | None = None, **art: Any) -> Design:
+    return parse_design(document(steps, **art))
+
+
+def farthest(points_of: list[np.ndarray], rings: list[np.ndarray]) -> float:
+    """Greatest distance of any vertex of the first rings from the second rings' edges."""
+    edges = np.concatenate([np.stack([r, np.roll(r, -1, axis=0)], axis=1) for r in rings])
+    tree = STRtree(shapely.linestrings(edges))
+    points = shapely.points(np.concatenate(points_of))
+    _, distance = tree.query_nearest(points, return_distance=True, all_matches=False)
+    return float(distance.max())
