@@ -135,7 +135,7 @@ def _grain(drawn: Sequence[Outline]) -> float:
 def _entangled(contours: Sequence[Contour]) -> dict[int, Floats]:
     """Contours that cross themselves or come closer to another than a fifth of a micrometre: index to places (k, 2)."""
     rings = Outline.from_contours(contours).flattened(0.001, 10.0)
-    lines = np.array([LinearRing(ring) if len(ring) >= 3 else None for ring in rings])
+    lines = np.array([LinearRing(ring) if len(ring) >= 3 else None for ring in rings], object)
     bad = {int(i) for i in np.flatnonzero(~shapely.is_simple(lines))}
     a, b = STRtree(lines).query(lines, predicate="dwithin", distance=_APART)
     bad |= {int(i) for i in a[a != b]}

@@ -57,8 +57,11 @@ class Evaluator:
     def evaluate(self, recipe: Recipe) -> Cooked:
         """The region of a recipe, with its key and where it became empty."""
         named = [self._source(name) for name in recipe.sources]
-        key = digest("union", *[n.key for n in named])
-        region = self._memo.get(key, Region, lambda: union([n.region for n in named]))
+        if len(named) == 1:
+            key, region = named[0].key, named[0].region
+        else:
+            key = digest("union", *[n.key for n in named])
+            region = self._memo.get(key, Region, lambda: union([n.region for n in named]))
         emptied_by: int | None = None
         for index, step in enumerate(recipe.steps):
             before = region
