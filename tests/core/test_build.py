@@ -121,7 +121,7 @@ class BadDocuments(unittest.TestCase):
             (document([{"op": "melt"}]), "A step of the layer “Backer” has an “op” that this version does not know"),
             (document(colour="red"), "“colour” of the words “name” is not something this version knows"),
             (document(text="x" * 20_001), "The text of the words “name” is too long"),
-            (document() | {"format": "tin-halo/2"}, "Its format is \"tin-halo/2\", but this version"),
+            (document() | {"format": "tin-halo/2"}, 'Its format is "tin-halo/2", but this version'),
             ({"art": []}, "It names no format"),
             ([], "A design is a JSON object"),
         ]

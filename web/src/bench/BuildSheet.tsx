@@ -1,7 +1,7 @@
 // The build sheet: the finished stack seen edge-on, each band joined to the card that says how it is made.
 
 import { Plus } from "lucide-react";
-import { type DragEvent, useLayoutEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { addLayer, moveLayer } from "../document/edit";
 import type { Layer } from "../document/types";
 import { length } from "../document/units";
@@ -26,10 +26,15 @@ export function BuildSheet({ building }: { building: Building }) {
   const tops = useCardTops(list, design.layers);
   const thickness = useThickness(design.layers);
 
-  const over = (event: DragEvent, index: number) => {
-    if (!dragged) return;
-    event.preventDefault();
-    edit((d) => moveLayer(d, dragged, index), "reorder");
+  // The dragged card takes the place between the cards whose middles are above and below the pointer.
+  const dragTo = (id: string, clientY: number) => {
+    setDragged(id);
+    const others = [...(list.current?.children ?? [])].filter((_, index) => design.layers[index]?.id !== id);
+    const above = others.filter((card) => {
+      const box = card.getBoundingClientRect();
+      return box.top + box.height / 2 < clientY;
+    });
+    edit((d) => moveLayer(d, id, above.length), `reorder.${id}`);
   };
 
   return (
@@ -51,8 +56,7 @@ export function BuildSheet({ building }: { building: Building }) {
                 building.built?.reply.findings.filter((finding) => finding.layer === layer.id).length ?? 0
               }
               dragged={dragged === layer.id}
-              onDragStart={() => setDragged(layer.id)}
-              onDragOver={(event) => over(event, index)}
+              onDrag={(clientY) => dragTo(layer.id, clientY)}
               onDragEnd={() => {
                 setDragged(null);
                 useBench.getState().endGesture();

@@ -1,7 +1,7 @@
 // One layer: its name, its recipe as a sentence, its material and process, its measures.
 
 import { Copy, Eye, EyeOff, GripVertical, MoreHorizontal, Trash2, TriangleAlert } from "lucide-react";
-import type { DragEvent, KeyboardEvent } from "react";
+import type { KeyboardEvent } from "react";
 import type { LayerReply } from "../api/client";
 import { duplicateLayer, moveLayer, patchLayer, removeLayer } from "../document/edit";
 import type { Layer, Process, Recipe } from "../document/types";
@@ -29,13 +29,12 @@ type Props = {
   measures: LayerReply | null;
   findings: number;
   dragged: boolean;
-  onDragStart: () => void;
-  onDragOver: (event: DragEvent) => void;
+  onDrag: (clientY: number) => void;
   onDragEnd: () => void;
 };
 
 export function LayerCard(props: Props) {
-  const { layer, index, measures, findings, dragged, onDragStart, onDragOver, onDragEnd } = props;
+  const { layer, index, measures, findings, dragged, onDrag, onDragEnd } = props;
   const unit = useDesign().unit;
   const materials = useMaterials();
   const selected = useBench((bench) => bench.selected === layer.id);
@@ -58,7 +57,6 @@ export function LayerCard(props: Props) {
     <li
       data-testid={`layer-${layer.id}`}
       aria-label={`Layer ${name}`}
-      onDragOver={onDragOver}
       onFocusCapture={() => select(layer.id)}
       onPointerDown={() => select(layer.id)}
       className={`rounded-xl border bg-sheet ${selected ? "border-halo shadow-[0_0_0_3px_color-mix(in_srgb,var(--glow)_35%,transparent)]" : "border-line"} ${dragged ? "opacity-50" : ""}`}
@@ -66,15 +64,14 @@ export function LayerCard(props: Props) {
       <div className="flex items-center gap-0.5 pt-1 pr-1 pl-0.5">
         <button
           type="button"
-          draggable
           aria-label={`Move ${name}: arrow keys up and down`}
           title="Drag to another place in the stack, or use the arrow keys"
-          className="inline-flex h-8 w-5 shrink-0 cursor-grab items-center justify-center text-soft hover:text-ink"
-          onDragStart={(event) => {
-            event.dataTransfer.effectAllowed = "move";
-            onDragStart();
-          }}
-          onDragEnd={onDragEnd}
+          className="inline-flex h-8 w-5 shrink-0 touch-none cursor-grab items-center justify-center text-soft hover:text-ink"
+          onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+          onPointerMove={(event) =>
+            event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(event.clientY)
+          }
+          onLostPointerCapture={onDragEnd}
           onKeyDown={steer}
         >
           <GripVertical size={15} />

@@ -43,7 +43,8 @@ function readNumber(text: string): (Parsed & { unit: string }) | null {
 
 /** A number without trailing zeros. */
 export function plain(value: number, decimals: number): string {
-  const text = value.toFixed(decimals);
+  // A little more than half a unit of the last binary place, so that 3.175 reads 3.18 and not 3.17.
+  const text = (value + Math.sign(value) * 1e-9).toFixed(decimals);
   const short = decimals > 0 ? text.replace(/\.?0+$/, "") : text;
   return (short === "-0" ? "0" : short).replace("-", "−");
 }

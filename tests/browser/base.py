@@ -1,0 +1,85 @@
+"""The real interface in headless Chromium, against a real server with the demo designs."""
+
+from __future__ import annotations
+
+import os
+import re
+import tempfile
+import unittest
+from pathlib import Path
+
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
+
+from tests.server import Server
+
+CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+expect.set_options(timeout=15_000)
+
+
+class BrowserTest(unittest.TestCase):
+    playwright: Playwright
+    browser: Browser
+    server: Server
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        data = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.server = Server(data, "demo")
+        cls.addClassCleanup(cls.server.stop)
+        cls.playwright = cls.enterClassContext(sync_playwright())
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self) -> None:
+        self.complaints: list[str] = []
+        self.context = self.window()
+        self.page = self.context.new_page()
+        self.listen(self.page)
+
+    def tearDown(self) -> None:
+        self.context.close()
+        self.assertEqual(self.complaints, [])
+
+    def window(self) -> BrowserContext:
+        return self.browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+
+    def listen(self, page: Page) -> None:
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+
+    def open(self, design: str, page: Page | None = None) -> None:
+        page = page or self.page
+        page.goto(f"{self.server.url}/design/{design}")
+        self.settled(page)
+
+    def new_design(self, text: str = "Fenna") -> str:
+        self.page.goto(self.server.url)
+        self.page.get_by_role("button", name="New design").first.click()
+        self.page.get_by_label("The words").fill(text)
+        self.saved()
+        return self.page.url.rsplit("/", 1)[1]
+
+    @staticmethod
+    def settled(page: Page) -> None:
+        """Wait for the exact outlines of the document as it stands."""
+        expect(page.locator('[data-testid="outlines"][data-exact="true"]')).to_be_visible()
+
+    def saved(self, page: Page | None = None) -> None:
+        expect((page or self.page).get_by_text(re.compile(r"^Saved$"))).to_be_visible()
+
+    def outline(self, layer: str, page: Page | None = None) -> str:
+        path = (page or self.page).locator(f'[data-layer="{layer}"]').first
+        inner = path.locator("path").last
+        return ((inner if inner.count() else path).get_attribute("d")) or ""
+
+    def distance(self) -> Locator:
+        return self.page.get_by_role("spinbutton", name="Distance")

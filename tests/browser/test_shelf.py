@@ -1,0 +1,68 @@
+"""The shelf, and that both screens can be used by everybody (axe-core, WCAG 2.2 A and AA)."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from tests.browser.base import BrowserTest
+
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+class Shelf(BrowserTest):
+    def test_rename_duplicate_delete_and_undo(self) -> None:
+        self.page.goto(self.server.url)
+        cards = self.page.get_by_role("listitem").filter(has=self.page.get_by_role("link"))
+        expect(self.page.get_by_role("link", name="Open Fenna keyring")).to_be_visible()
+        before = cards.count()
+        self.page.get_by_role("button", name="More for Fenna keyring").click()
+        self.page.get_by_role("menuitem", name="Duplicate").click()
+        expect(cards).to_have_count(before + 1)
+        self.page.get_by_role("button", name="More for Fenna keyring copy").click()
+        self.page.get_by_role("menuitem", name="Rename").click()
+        field = self.page.get_by_label("Name of the design")
+        field.fill("Bram keyring")
+        field.press("Enter")
+        expect(self.page.get_by_role("link", name="Open Bram keyring")).to_be_visible()
+        self.page.get_by_role("button", name="More for Bram keyring").click()
+        self.page.get_by_role("menuitem", name="Delete").click()
+        expect(cards).to_have_count(before)
+        self.page.get_by_role("button", name="Put it back").click()
+        expect(self.page.get_by_role("link", name="Open Bram keyring")).to_be_visible()
+
+    def test_pictures_follow_the_design(self) -> None:
+        self.new_design("Bram")
+        self.page.get_by_role("link", name="Back to the shelf").click()
+        picture = self.page.get_by_role("link", name="Open Untitled").first.locator("img")
+        expect(picture).to_be_visible()
+        self.assertGreater(picture.evaluate("async img => { await img.decode(); return img.naturalWidth }"), 0)
+
+
+class Access(BrowserTest):
+    def violations(self) -> list[str]:
+        self.page.add_script_tag(path=AXE)
+        found = self.page.evaluate(
+            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']})"
+        )
+        return [
+            f"{v['id']}: {v['help']} {[n['target'] for n in v['nodes']][:3]}"
+            for v in found["violations"]
+            if v["impact"] in ("serious", "critical")
+        ]
+
+    def test_no_serious_violations_on_either_screen_in_either_theme(self) -> None:
+        for theme in ("light", "dark"):
+            self.page.goto(self.server.url)
+            self.page.evaluate("theme => localStorage.setItem('tinhalo.theme', theme)", theme)
+            self.page.reload()
+            expect(self.page.get_by_role("link", name="Open Fenna keyring")).to_be_visible()
+            self.assertEqual(self.violations(), [])
+            self.open("fenna-keyring")
+            self.page.get_by_text("Spacing, lines and place").click()
+            self.page.get_by_label("Layer Backer").get_by_label("Process of Backer").focus()
+            self.assertEqual(self.violations(), [])
+            self.page.get_by_role("button", name="Hand over").click()
+            expect(self.page.get_by_role("dialog")).to_be_visible()
+            self.assertEqual(self.violations(), [])

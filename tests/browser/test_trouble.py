@@ -1,0 +1,129 @@
+"""What goes wrong on screen: bad input, two windows, a server that is gone. Nothing typed is lost."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.base import BrowserTest
+
+
+class BadInput(BrowserTest):
+    def strip(self) -> object:
+        return expect(self.page.get_by_role("region", name="Findings"))
+
+    def test_words_that_cannot_be_drawn_are_told_and_kept(self) -> None:
+        self.new_design()
+        box = self.page.get_by_label("The words")
+        for text, sentence in (
+            ("", "There is nothing to cut in the words"),
+            ("Fenna 字", "Pacifico lacks the character “字”"),
+            ("a" * 5_000, "5,000 letters; one block can draw 2,000"),
+        ):
+            box.fill(text)
+            self.strip().to_contain_text(sentence)  # type: ignore[attr-defined]
+            self.saved()
+            self.page.reload()
+            expect(box).to_have_value(text)
+
+    def test_numbers_that_make_no_sense_stay_in_the_field_with_a_sentence(self) -> None:
+        self.new_design()
+        field = self.page.get_by_role("spinbutton", name="Size")
+        for typed, sentence in (
+            ("0", "Size must be more than 0 mm."),
+            ("-3", "Size must be more than 0 mm."),
+            ("big", "Type a length such as 3 mm or 1/8 in."),
+            ("5000", "Size can be at most 2000 mm."),
+        ):
+            field.fill(typed)
+            expect(self.page.get_by_role("alert").filter(has_text=sentence)).to_be_visible()
+            field.blur()
+            expect(field).to_have_value(typed)
+            expect(self.page.get_by_test_id("measures-face")).to_contain_text("mm²")
+        field.press("Escape")
+        expect(field).to_have_value("24 mm")
+
+    def test_a_distance_that_leaves_nothing_is_told(self) -> None:
+        self.new_design()
+        self.distance().fill("-20")
+        self.strip().to_contain_text("Nothing is left of “Backer”")  # type: ignore[attr-defined]
+        expect(self.page.get_by_test_id("measures-backer")).to_contain_text("nothing to cut")
+        expect(self.distance()).to_have_value("-20")
+
+    def test_a_circle_of_layers_cannot_be_chosen_and_says_why(self) -> None:
+        self.open("stepped-idris")
+        self.page.get_by_test_id("layer-step-1").get_by_role("button", name=re.compile("^Made from")).click()
+        item = self.page.get_by_role("menuitemcheckbox", name="Third step – is itself made from First step")
+        expect(item).to_be_disabled()
+        expect(self.page.get_by_role("menuitemcheckbox", name="Top")).to_be_enabled()
+
+    def test_a_design_that_is_not_there(self) -> None:
+        self.page.goto(f"{self.server.url}/design/gone")
+        expect(self.page.get_by_role("heading")).to_contain_text("This design is not here")
+        self.page.get_by_role("link", name="Back to the shelf").click()
+        expect(self.page.get_by_role("heading", name="The shelf")).to_be_visible()
+
+    def test_an_unanswered_save_is_kept_and_tried_again(self) -> None:
+        self.new_design()
+        self.page.route("**/api/designs/*", lambda route: route.abort())
+        self.page.get_by_label("The words").fill("Ottoline")
+        expect(self.page.get_by_text("Not saved: no answer from the server")).to_be_visible()
+        self.page.unroute("**/api/designs/*")
+        self.saved()
+        self.page.reload()
+        expect(self.page.get_by_label("The words")).to_have_value("Ottoline")
+
+
+class TwoWindows(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.id = self.new_design("Start")
+        other = self.window()
+        self.addCleanup(other.close)
+        self.other = other.new_page()
+        self.open(self.id, self.other)
+
+    def words(self, page: Page):
+        return page.get_by_label("The words")
+
+    def clash(self) -> None:
+        self.words(self.page).fill("Mine")
+        self.saved()
+        self.words(self.other).fill("Theirs")
+        expect(self.other.get_by_text("This design was changed in another window.")).to_be_visible()
+        expect(self.words(self.other)).to_have_value("Theirs")
+
+    def test_keeping_mine_leaves_the_other_one_undo_away(self) -> None:
+        self.clash()
+        self.other.get_by_role("button", name="Keep mine").click()
+        self.saved(self.other)
+        self.other.reload()
+        expect(self.words(self.other)).to_have_value("Theirs")
+        self.other.get_by_role("button", name="Undo").click()
+        expect(self.words(self.other)).to_have_value("Mine")
+
+    def test_taking_theirs_leaves_mine_one_undo_away(self) -> None:
+        self.clash()
+        self.other.get_by_role("button", name="Take theirs").click()
+        expect(self.words(self.other)).to_have_value("Mine")
+        self.saved(self.other)
+        self.other.get_by_role("button", name="Undo").click()
+        expect(self.words(self.other)).to_have_value("Theirs")
+
+    def test_keeping_both_makes_a_second_design(self) -> None:
+        self.clash()
+        self.other.get_by_role("button", name="Keep both").click()
+        expect(self.words(self.other)).to_have_value("Mine")
+        self.saved(self.other)
+        self.other.get_by_role("link", name="Back to the shelf").click()
+        self.other.get_by_role("link", name="Open Untitled (my version)").first.click()
+        expect(self.words(self.other)).to_have_value("Theirs")
+
+    def test_a_window_with_nothing_unsent_follows_the_other(self) -> None:
+        self.words(self.page).fill("Newer")
+        self.saved()
+        self.other.evaluate("window.dispatchEvent(new Event('focus'))")
+        expect(self.words(self.other)).to_have_value("Newer")
+        self.words(self.other).fill("Newest")
+        self.saved(self.other)
