@@ -91,7 +91,14 @@ class Build:
         return (min(x0), min(y0), max(x1), max(y1))
 
 
-def build(design: Design, library: Library, *, exact: bool = True, memo: Memo | None = None) -> Build:
+def build(
+    design: Design,
+    library: Library,
+    *,
+    exact: bool = True,
+    memo: Memo | None = None,
+    precision: Precision | None = None,
+) -> Build:
     """Compute every layer of a design.
 
     Args:
@@ -99,18 +106,21 @@ def build(design: Design, library: Library, *, exact: bool = True, memo: Memo | 
         library: gives fonts by id.
         exact: at the precision of what leaves, with outlines as curves; or, quicker, for the screen.
         memo: results of earlier builds to use and add to.
+        precision: another one than the usual for either purpose.
     Raises:
         DesignError: when the document refers to what is not there, or goes round in a circle.
     """
     check_references(design)
-    return _Builder(design, library, EXACT if exact else SCREEN, memo or Memo()).build()
+    usual = EXACT if exact else SCREEN
+    return _Builder(design, library, precision or usual, exact, memo or Memo()).build()
 
 
 class _Builder:
-    def __init__(self, design: Design, library: Library, precision: Precision, memo: Memo) -> None:
+    def __init__(self, design: Design, library: Library, precision: Precision, exact: bool, memo: Memo) -> None:
         self._design = design
         self._library = library
         self._precision = precision
+        self._exact = exact
         self._memo = memo
         self._sources: dict[str, Named] = {}
         self._word_findings: dict[str, list[Finding]] = {}
@@ -148,7 +158,7 @@ class _Builder:
         region, key = cooked.region, cooked.key
         self._sources[layer.id] = Named(key, region)
         cut = None
-        if self._precision is EXACT:
+        if self._exact:
             cut = self._memo.get(digest("cut", key), CutOutline, lambda: trace(region))
         findings = [
             found.model_copy(update={"layer": layer.id})

@@ -14,7 +14,7 @@ import { Words } from "./Words";
 
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
   const design = useDesign();
-  const building = useBuilding(design);
+  const building = useBuilding();
   const catalogue = useMemo(() => ({ fonts, materials }), [fonts, materials]);
   useUndoKeys();
   useEffect(() => {

@@ -8,7 +8,7 @@ import { length } from "../document/units";
 import { Button } from "../ui/Button";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
-import { edit, useBench, useDesign } from "./history";
+import { current, edit, useBench, useDesign } from "./history";
 import { LayerCard } from "./LayerCard";
 
 const STACK_WIDTH = 34;
@@ -29,7 +29,8 @@ export function BuildSheet({ building }: { building: Building }) {
   // The dragged card takes the place between the cards whose middles are above and below the pointer.
   const dragTo = (id: string, clientY: number) => {
     setDragged(id);
-    const others = [...(list.current?.children ?? [])].filter((_, index) => design.layers[index]?.id !== id);
+    const { layers } = current(useBench.getState());
+    const others = [...(list.current?.children ?? [])].filter((_, index) => layers[index]?.id !== id);
     const above = others.filter((card) => {
       const box = card.getBoundingClientRect();
       return box.top + box.height / 2 < clientY;
@@ -56,7 +57,7 @@ export function BuildSheet({ building }: { building: Building }) {
                 building.built?.reply.findings.filter((finding) => finding.layer === layer.id).length ?? 0
               }
               dragged={dragged === layer.id}
-              onDrag={(clientY) => dragTo(layer.id, clientY)}
+              onDrag={dragTo}
               onDragEnd={() => {
                 setDragged(null);
                 useBench.getState().endGesture();

@@ -1,7 +1,7 @@
 // One layer: its name, its recipe as a sentence, its material and process, its measures.
 
 import { Copy, Eye, EyeOff, GripVertical, MoreHorizontal, Trash2, TriangleAlert } from "lucide-react";
-import type { KeyboardEvent } from "react";
+import { type KeyboardEvent, memo } from "react";
 import type { LayerReply } from "../api/client";
 import { duplicateLayer, moveLayer, patchLayer, removeLayer } from "../document/edit";
 import type { Layer, Process, Recipe } from "../document/types";
@@ -11,7 +11,7 @@ import { Choice } from "../ui/Choice";
 import { Menu, MenuItem, MenuLine } from "../ui/Menu";
 import { say } from "../ui/toast";
 import { useMaterials } from "./catalogue";
-import { edit, useBench, useDesign } from "./history";
+import { edit, useBench, useUnit } from "./history";
 import { RecipeSentence } from "./RecipeSentence";
 
 const PROCESSES: Record<Process, string> = {
@@ -29,13 +29,13 @@ type Props = {
   measures: LayerReply | null;
   findings: number;
   dragged: boolean;
-  onDrag: (clientY: number) => void;
+  onDrag: (layer: string, clientY: number) => void;
   onDragEnd: () => void;
 };
 
-export function LayerCard(props: Props) {
+export const LayerCard = memo(function LayerCard(props: Props) {
   const { layer, index, measures, findings, dragged, onDrag, onDragEnd } = props;
-  const unit = useDesign().unit;
+  const unit = useUnit();
   const materials = useMaterials();
   const selected = useBench((bench) => bench.selected === layer.id);
   const select = useBench.getState().select;
@@ -69,7 +69,7 @@ export function LayerCard(props: Props) {
           className="inline-flex h-8 w-5 shrink-0 touch-none cursor-grab items-center justify-center text-soft hover:text-ink"
           onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
           onPointerMove={(event) =>
-            event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(event.clientY)
+            event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(layer.id, event.clientY)
           }
           onLostPointerCapture={onDragEnd}
           onKeyDown={steer}
@@ -163,6 +163,17 @@ export function LayerCard(props: Props) {
         </p>
       </div>
     </li>
+  );
+}, unchanged);
+
+/** Equal keys mean equal outlines, and so equal measures. */
+function unchanged(before: Props, after: Props): boolean {
+  return (
+    before.layer === after.layer &&
+    before.index === after.index &&
+    before.measures?.key === after.measures?.key &&
+    before.findings === after.findings &&
+    before.dragged === after.dragged
   );
 }
 

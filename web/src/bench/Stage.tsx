@@ -6,7 +6,7 @@ import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } fr
 import { Button, IconButton } from "../ui/Button";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
-import { useBench, useDesign } from "./history";
+import { useBench, useDesign, useUnit } from "./history";
 import { RULER, Rulers } from "./Rulers";
 import { type Box, fitted, type Size, type View, zoomed } from "./view";
 
@@ -18,13 +18,14 @@ const LOOKS: [Look, string, string][] = [
 ];
 
 export function Stage({ building }: { building: Building }) {
-  const unit = useDesign().unit;
+  const unit = useUnit();
   const surface = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
   const [own, setOwn] = useState<View | null>(null);
   const [look, setLook] = useState<Look>("solid");
   const bounds = (building.built?.reply.bounds_mm ?? null) as Box | null;
   const remembered = useRef<View | null>(null);
+  const [, refit] = useState(0);
 
   // Until somebody zooms or pans, the whole job stays in sight, but it does not jump at every keystroke.
   const inner = { width: size.width - RULER, height: size.height - RULER };
@@ -62,6 +63,8 @@ export function Stage({ building }: { building: Building }) {
   const fit = () => {
     remembered.current = null;
     setOwn(null);
+    // Also when nobody had zoomed: the view kept from before the last edits may no longer be the best one.
+    refit((count) => count + 1);
   };
   const drag = useRef<{ x: number; y: number; view: View; moved: boolean } | null>(null);
   const press = (event: PointerEvent) => {
@@ -124,7 +127,7 @@ export function Stage({ building }: { building: Building }) {
         <svg
           role="img"
           aria-label="The layers"
-          className="absolute top-6 left-6"
+          className="absolute top-6 left-6 will-change-transform"
           width={Math.max(0, inner.width)}
           height={Math.max(0, inner.height)}
         >

@@ -1,7 +1,7 @@
 // The words: each lettering block is a box you type in, with its font and measures under it.
 
 import { AlignCenter, AlignLeft, AlignRight, Plus, Trash2 } from "lucide-react";
-import { useEffect, useMemo, useRef } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 import { useLocation } from "react-router";
 import type { Font } from "../api/client";
 import { addArt, patchArt, removeArt, sourceName } from "../document/edit";
@@ -11,7 +11,7 @@ import { Choice, type Group } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { say } from "../ui/toast";
 import { useFonts } from "./catalogue";
-import { edit, useBench, useDesign } from "./history";
+import { edit, useBench, useDesign, useUnit } from "./history";
 
 const KINDS: Record<string, string> = {
   script: "Flowing scripts",
@@ -49,8 +49,8 @@ const ALIGNMENTS = [
   ["right", "Lines end at the right", AlignRight],
 ] as const;
 
-function Block({ art, first, only }: { art: Lettering; first: boolean; only: boolean }) {
-  const unit = useDesign().unit;
+const Block = memo(function Block({ art, first, only }: { art: Lettering; first: boolean; only: boolean }) {
+  const unit = useUnit();
   const fonts = useFonts();
   const groups = useMemo(() => grouped(fonts), [fonts]);
   const box = useRef<HTMLTextAreaElement>(null);
@@ -165,7 +165,7 @@ function Block({ art, first, only }: { art: Lettering; first: boolean; only: boo
       </div>
     </div>
   );
-}
+});
 
 function RemoveWords({ id }: { id: string }) {
   const name = sourceName(useDesign(), id);

@@ -1,9 +1,10 @@
 // Outlines for the document as it stands. While it changes: quick builds, one at a time, always of the newest
 // document. Once it rests: one exact build, whose curves are the ones that leave.
 
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { api, type BuildReply, Problem } from "../api/client";
 import type { Design } from "../document/types";
+import { current, useBench } from "./history";
 
 const REST_MS = 160;
 
@@ -17,24 +18,21 @@ export type Built = {
 
 export type Building = { built: Built | null; problem: Problem | null; busy: boolean };
 
-export function useBuilding(document: Design): Building {
+export function useBuilding(): Building {
   const [state, setState] = useState<Building>({ built: null, problem: null, busy: true });
-  const newest = useRef(document);
-  const loop = useRef<BuildLoop | null>(null);
-  newest.current = document;
-
   useEffect(() => {
-    const made = new BuildLoop(() => newest.current, setState);
-    loop.current = made;
-    return () => made.stop();
+    const newest = () => current(useBench.getState());
+    const loop = new BuildLoop(newest, setState);
+    loop.kick();
+    // Straight from the store: the request is on its way while the fields are still being drawn.
+    const stop = useBench.subscribe((now, before) => {
+      if (now.timeline.length > 0 && (now.timeline !== before.timeline || now.at !== before.at)) loop.kick();
+    });
+    return () => {
+      stop();
+      loop.stop();
+    };
   }, []);
-
-  useEffect(() => {
-    // The name and the unit change nothing that is cut.
-    void document;
-    loop.current?.kick();
-  }, [document]);
-
   return state;
 }
 

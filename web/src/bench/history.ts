@@ -5,7 +5,7 @@
 
 import { create } from "zustand";
 import type { DesignState, SaveRequest } from "../api/client";
-import type { Design } from "../document/types";
+import type { Design, Unit } from "../document/types";
 
 const KEPT = 200;
 const GESTURE_PAUSE_MS = 900;
@@ -150,6 +150,8 @@ export function current(state: Pick<Bench, "timeline" | "at" | "first">): Design
 }
 
 export const useDesign = (): Design => useBench(current);
+/** The unit lengths are shown in; changes far less often than the design. */
+export const useUnit = (): Unit => useBench((bench) => current(bench).unit);
 export const edit: Bench["edit"] = (change, gesture) => useBench.getState().edit(change, gesture);
 export const hasUnsent = (): boolean => {
   const { moved, unsentFrom, saving } = useBench.getState();

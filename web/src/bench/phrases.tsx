@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 import type { Corners, StepOf, StepOp } from "../document/types";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
-import { useBench, useDesign } from "./history";
+import { useBench, useUnit } from "./history";
 
 type PhraseProps<Op extends StepOp> = {
   step: StepOf<Op>;
@@ -24,7 +24,7 @@ export type StepPhrase<Op extends StepOp> = {
 const CORNERS: Record<Corners, string> = { round: "round", miter: "mitred", bevel: "bevelled" };
 
 function OffsetPhrase({ step, verb, onChange }: PhraseProps<"offset">) {
-  const unit = useDesign().unit;
+  const unit = useUnit();
   return (
     <>
       {verb(step.by < 0 ? "shrunk" : "grown")}{" "}

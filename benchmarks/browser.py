@@ -1,0 +1,58 @@
+"""From an input event to the frame that shows the outline it leads to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+from tests.browser.base import CHROMIUM, FLAGS
+from tests.server import Server
+
+from tinhalo.demo.seed import demo_designs
+
+# Notes when each pointer move arrives, and, once the outline of the layer has changed, when the next frame has
+# been painted (two animation frames later: the first comes before painting). A frame answers all moves that
+# arrived before its outline was asked for; only the newest of them is timed against it.
+_WATCH = """
+layer => {
+  const times = (window.__times = []);
+  let last = null;
+  addEventListener('pointermove', event => { if (event.buttons) last = event.timeStamp; }, true);
+  const target = document.querySelector(`[data-layer="${layer}"]`).parentElement;
+  new MutationObserver(() => {
+    const from = last;
+    last = null;
+    if (from !== null)
+      requestAnimationFrame(() => requestAnimationFrame(() => times.push(performance.now() - from)));
+  }).observe(target, {subtree: true, attributes: true, attributeFilter: ['d']});
+}
+"""
+
+
+def measure_drag(data: Path) -> Iterator[tuple[str, list[float]]]:
+    """Per demo design, milliseconds for each of a hundred moves of a drag of its last layer's distance."""
+    server = Server(data, "demo")
+    try:
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            for id, design in demo_designs().items():
+                page.goto(f"{server.url}/design/{id}")
+                page.locator('[data-testid="outlines"][data-exact="true"]').wait_for()
+                field = page.get_by_role("spinbutton", name="Distance").last
+                field.scroll_into_view_if_needed()
+                page.evaluate(_WATCH, design.layers[-1].id)
+                box = field.bounding_box()
+                assert box
+                x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+                page.mouse.move(x, y)
+                page.mouse.down()
+                for step in range(1, 101):
+                    page.mouse.move(x + 4 * (step if step <= 50 else 100 - step) + 8, y)
+                    page.wait_for_timeout(120)
+                page.mouse.up()
+                yield id, page.evaluate("window.__times")
+            browser.close()
+    finally:
+        server.stop()

@@ -1,0 +1,146 @@
+"""Benchmarks, as ratios against the bare library calls in the same run. ``make bench`` prints them; nothing fails.
+
+Engine: a cold build of each demo design against shaping, flattening, union and offset called directly; a changed
+distance; the outlines that leave. Browser: from an input event to the frame that shows the new outline.
+"""
+
+from __future__ import annotations
+
+import gc
+import json
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+import shapely
+import uharfbuzz as hb
+from shapely import Polygon
+
+from benchmarks.browser import measure_drag
+from tinhalo.core.build import build
+from tinhalo.core.design import Design
+from tinhalo.core.geometry import curve_fit
+from tinhalo.core.geometry.outline import Outline
+from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
+from tinhalo.core.geometry.trace import trace
+from tinhalo.core.lettering.shipped import ShippedLibrary, shipped_fonts
+from tinhalo.core.problems import parse_design
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.demo.seed import demo_designs
+
+LIBRARY = ShippedLibrary()
+
+
+def fastest(run: Callable[[], object], times: int = 9) -> float:
+    """Milliseconds of the fastest of several runs: the machine is noisy, and noise only adds."""
+    best = float("inf")
+    for _ in range(times):
+        gc.collect()
+        start = time.perf_counter()
+        run()
+        best = min(best, time.perf_counter() - start)
+    return best * 1000
+
+
+class Bare:
+    """The library calls a design needs, and nothing else: HarfBuzz, numpy, GEOS."""
+
+    def __init__(self, design: Design, precision: Precision) -> None:
+        self.design, self.precision = design, precision
+        paths = {f.id: f.path for f in shipped_fonts()}
+        self.fonts = {art.font: hb.Font(hb.Face(paths[art.font].read_bytes())) for art in design.art}
+        self.glyphs: dict[tuple[str, int], Outline] = {}
+
+    def words(self) -> dict[str, shapely.Geometry]:
+        found: dict[str, shapely.Geometry] = {}
+        for art in self.design.art:
+            font = self.fonts[art.font]
+            buffer = hb.Buffer()
+            buffer.add_str(art.text)
+            buffer.guess_segment_properties()
+            hb.shape(font, buffer)
+            scale = art.size / font.face.upem
+            outlines: list[Outline] = []
+            x = 0
+            for info, place in zip(buffer.glyph_infos or [], buffer.glyph_positions or [], strict=True):
+                outline = LIBRARY.face(art.font).glyph(info.codepoint).outline
+                matrix = np.array([[scale, 0, (x + place.x_offset) * scale], [0, scale, 0]])
+                outlines.append(outline.transformed(matrix))
+                x += place.x_advance
+            rings = Outline.joined(outlines).flattened(self.precision.chord, self.precision.turn)
+            areas = [Polygon(ring) for ring in rings]
+            direction = [shapely.is_ccw(area.exterior) for area in areas]
+            solid = [a for a, ccw in zip(areas, direction, strict=True) if not ccw]
+            holes = [a for a, ccw in zip(areas, direction, strict=True) if ccw]
+            found[art.id] = shapely.difference(shapely.union_all(solid), shapely.union_all(holes))
+        return found
+
+    def run(self) -> None:
+        made = self.words()
+        for layer in self.design.layer_order():
+            region = shapely.union_all([made[name] for name in layer.recipe.sources])
+            for step in layer.recipe.steps:
+                if isinstance(step, Offset):
+                    join = {"round": "round", "miter": "mitre", "bevel": "bevel"}[step.corners]
+                    quarter = self.precision.quarter_segments(abs(step.by))
+                    region = shapely.buffer(
+                        region, step.by, quad_segs=quarter, join_style=join, mitre_limit=step.miter_limit
+                    )
+            made[layer.id] = region
+
+
+def engine() -> None:
+    print("Cold build against the bare calls it needs (shape, flatten, union, offset)")
+    for id, design in demo_designs().items():
+        for name, precision in (("screen", SCREEN), ("exact", EXACT)):
+            bare = Bare(design, precision)
+            bare.run()
+            floor = fastest(bare.run)
+            regions = fastest(lambda d=design, p=precision: build(d, LIBRARY, exact=False, memo=Memo(), precision=p))
+            print(f"  {id:20} {name:7} bare {floor:6.1f} ms   build {regions:6.1f} ms   ratio {regions / floor:4.2f}")
+
+
+def one_distance() -> None:
+    print("One changed distance against a cold build (screen), and what it recomputes")
+    for id, design in demo_designs().items():
+        data = json.loads(design.model_dump_json(by_alias=True))
+        step = data["layers"][-1]["recipe"]["steps"][0]
+        memo = Memo()
+        cold = fastest(lambda d=design: build(d, LIBRARY, exact=False, memo=Memo()))
+        build(design, LIBRARY, exact=False, memo=memo)
+        before = memo.computed
+        step["by"] += 0.1
+        changed = parse_design(data)
+        start = time.perf_counter()
+        build(changed, LIBRARY, exact=False, memo=memo)
+        warm = (time.perf_counter() - start) * 1000
+        print(f"  {id:20} cold {cold:6.1f} ms   change {warm:6.1f} ms   results recomputed {memo.computed - before}")
+
+
+def outlines() -> None:
+    print("Outlines that leave, warm, per design")
+    for id, design in demo_designs().items():
+        regions = [b.region for b in build(design, LIBRARY, memo=Memo()).layers]
+        took = fastest(lambda r=regions: [trace(one) for one in r])
+        print(f"  {id:20} {took:6.1f} ms for {len(regions)} layers")
+
+
+def main() -> None:
+    curve_fit.warm()
+    engine()
+    one_distance()
+    outlines()
+    print("Input to painted outline in the browser while a distance is dragged")
+    with tempfile.TemporaryDirectory() as folder:
+        for design, took in measure_drag(Path(folder)):
+            ordered = sorted(took)
+            p95 = ordered[int(0.95 * (len(ordered) - 1))]
+            print(f"  {design:20} median {statistics.median(took):5.1f} ms   p95 {p95:5.1f} ms   ({len(took)} inputs)")
+
+
+if __name__ == "__main__":
+    main()
