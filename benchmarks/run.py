@@ -13,6 +13,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import shapely
@@ -60,10 +61,10 @@ class Bare:
         for art in self.design.art:
             font = self.fonts[art.font]
             buffer = hb.Buffer()
-            buffer.add_str(art.text)
+            buffer.add_codepoints([ord(c) for c in art.text])
             buffer.guess_segment_properties()
             hb.shape(font, buffer)
-            scale = art.size / font.face.upem
+            scale = art.size / LIBRARY.face(art.font).units_per_em
             outlines: list[Outline] = []
             x = 0
             for info, place in zip(buffer.glyph_infos or [], buffer.glyph_positions or [], strict=True):
@@ -85,7 +86,7 @@ class Bare:
             region = shapely.union_all([made[name] for name in layer.recipe.sources])
             for step in layer.recipe.steps:
                 if isinstance(step, Offset):
-                    join = {"round": "round", "miter": "mitre", "bevel": "bevel"}[step.corners]
+                    join: Any = {"round": "round", "miter": "mitre", "bevel": "bevel"}[step.corners]
                     quarter = self.precision.quarter_segments(abs(step.by))
                     region = shapely.buffer(
                         region, step.by, quad_segs=quarter, join_style=join, mitre_limit=step.miter_limit

@@ -36,7 +36,7 @@ def solid(page: Page) -> None:
 def cut_lines(page: Page) -> None:
     bench(page, "kite-fair-sticker")
     page.get_by_role("radio", name="Cut lines").click()
-    page.locator('[data-layer="border"]').first.click(force=True)
+    page.get_by_label("Name of the layer White border").focus()
 
 
 def stack(page: Page) -> None:

@@ -173,11 +173,12 @@ class Building(Api):
         self.assertIn("The size of the words “name” must be more than 0 mm; it is -4.", body["detail"])
 
     def test_what_cannot_be_drawn_is_a_finding_and_is_kept(self) -> None:
-        for art, kind in (
+        cases: list[tuple[dict[str, Any], str]] = [
             ({"text": ""}, "empty_words"),
             ({"text": "字"}, "missing_character"),
             ({"text": "a" * 5_000}, "text_too_long"),
-        ):
+        ]
+        for art, kind in cases:
             (finding,) = self.build(document(**art)).json()["findings"]
             self.assertEqual(finding["kind"], kind)
             state = self.create(**art)

@@ -78,11 +78,11 @@ class BadInput(BrowserTest):
 class TwoWindows(BrowserTest):
     def setUp(self) -> None:
         super().setUp()
-        self.id = self.new_design("Start")
+        design = self.new_design("Start")
         other = self.window()
         self.addCleanup(other.close)
         self.other = other.new_page()
-        self.open(self.id, self.other)
+        self.open(design, self.other)
 
     def words(self, page: Page):
         return page.get_by_label("The words")

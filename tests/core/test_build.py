@@ -13,6 +13,7 @@ from tinhalo.core.build import Build, build
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.art import MOST_LETTERS
+from tinhalo.core.output.pack import manifest
 from tinhalo.core.problems import DesignError, parse_design, read_design
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.offset_step import Offset
@@ -81,7 +82,7 @@ class Memoised(unittest.TestCase):
         memo = Memo()
         build(design(), LIBRARY, memo=memo)
         before = memo.computed
-        data = document() | {"name": "Other", "unit": "in"}
+        data: dict[str, Any] = document() | {"name": "Other", "unit": "in"}
         data["art"][0]["id"] = data["layers"][0]["recipe"]["from"][0] = data["layers"][1]["recipe"]["from"][0] = "x"
         data["layers"][0] |= {"id": "top", "name": "Top", "material": "felt"}
         build(parse_design(data), LIBRARY, memo=memo)
@@ -142,10 +143,8 @@ class BadDocuments(unittest.TestCase):
         data["layers"][0]["recipe"] = {"from": ["face"]}
         self.assertIn("“Face” is made from “Face”", self.refused(data))
         data = document()
-        data["layers"][1] |= {"id": "name", "material": "cheese"}
-        sentence = self.refused(data)
-        self.assertIn("The id “name” is used twice", sentence)
-        self.assertIn("made of “cheese”", sentence)
+        data["layers"][1]["id"] = "name"
+        self.assertIn("The id “name” is used twice", self.refused(data))
 
     def test_broken_json(self) -> None:
         for text in (b"{", b"\xff", "{]", '{"format": "tin-halo/1"'):
@@ -177,6 +176,13 @@ class Findings(unittest.TestCase):
         self.assertIn("shrinking by 9 mm", finding.sentence)
         self.assertEqual(made.layers[1].measures.pieces, 0)
         self.assertIsNotNone(made.bounds)
+
+    def test_an_unknown_material_is_told_and_kept(self) -> None:
+        data = document()
+        data["layers"][1]["material"] = "cheese"
+        made = build(parse_design(data), LIBRARY)
+        self.assertEqual([(f.kind, f.severity) for f in made.findings], [("unknown_material", "warning")])
+        self.assertEqual(manifest(made)["layers"][1]["material"], "cheese")
 
     def test_a_layer_of_nothing(self) -> None:
         data = document()

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
 import freetype
 import numpy as np
 import shapely
 from fontTools.ttLib import TTFont
+from freetype.ft_enums.ft_load_flags import FT_LOAD_FLAGS
 
 from tests.support import FONTS, LIBRARY, lettering, words
 from tinhalo.core.geometry.precision import EXACT, SCREEN
@@ -32,7 +34,7 @@ class FilledArea(unittest.TestCase):
             scale = self.PPEM / face.units_per_em
             sample = [ord(c) for c in "Zoë Łukasz Ağça Čeněk & Bram 48"]
             for glyph in {g.glyph for g in face.shape(sample, [])} - {0}:
-                raster.load_glyph(glyph, freetype.FT_LOAD_RENDER | freetype.FT_LOAD_NO_HINTING)
+                raster.load_glyph(glyph, FT_LOAD_FLAGS["FT_LOAD_RENDER"] | FT_LOAD_FLAGS["FT_LOAD_NO_HINTING"])
                 covered = np.array(raster.glyph.bitmap.buffer, float).sum() / 255
                 if not covered:
                     continue
@@ -47,7 +49,7 @@ class FilledArea(unittest.TestCase):
 class Setting(unittest.TestCase):
     def test_accented_names_are_drawn_where_the_font_has_the_letters(self) -> None:
         for font in shipped_fonts():
-            known = TTFont(font.path).getBestCmap()
+            known = TTFont(font.path).getBestCmap() or {}
             lacking = [c for c in dict.fromkeys(ACCENTED) if ord(c) not in known]
             with self.subTest(font=font.id):
                 self.assertEqual(list(words(ACCENTED, font.id).missing), lacking)
@@ -56,7 +58,7 @@ class Setting(unittest.TestCase):
 
     def test_width_follows_the_font_s_advances_and_kerning(self) -> None:
         """hmtx advances and the kern feature, read with fontTools: "AV" in Work Sans is kerned together."""
-        font = TTFont(next(f.path for f in shipped_fonts() if f.id == "work-sans"))
+        font: Any = TTFont(next(f.path for f in shipped_fonts() if f.id == "work-sans"))
         names = font.getBestCmap()
         units = font["head"].unitsPerEm
         advance = sum(font["hmtx"][names[ord(c)]][0] for c in "HH") / units * 100
@@ -68,7 +70,7 @@ class Setting(unittest.TestCase):
 
     def test_size_is_the_em_in_millimetres(self) -> None:
         """OS/2 sCapHeight of the font file gives the height of H."""
-        font = TTFont(next(f.path for f in shipped_fonts() if f.id == "work-sans"))
+        font: Any = TTFont(next(f.path for f in shipped_fonts() if f.id == "work-sans"))
         cap = font["OS/2"].sCapHeight / font["head"].unitsPerEm * 50
         bounds = lettering("H", "work-sans", 50).bounds
         assert bounds

@@ -126,7 +126,7 @@ def design_thumbnail(id: str, shop: Shop) -> Response:
     """The design as it stands, in material colours."""
     _, document = shop.designs.current(id)
     text = thumbnail(shop.build(document, exact=False))
-    return Response(text, media_type="image/svg+xml", headers={"Cache-Control": "max-age=31536000"})
+    return Response(text, media_type="image/svg+xml", headers={"Cache-Control": "max-age=300"})
 
 
 @router.get("/{id}/pack.zip", response_class=Response, responses={404: _PROBLEM})

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from tinhalo.core.build import Build
-from tinhalo.core.materials import BY_ID
+from tinhalo.core.materials import material
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.svg_path import number
 
@@ -16,7 +16,7 @@ def thumbnail(built: Build) -> str:
     # A hairline in a darker tone keeps pale layers apart from the paper.
     stroke = number(max(box[2], box[3]) / 400)
     paths = "".join(
-        f'<path d="{svg_path.polygons(b.region, 2)}" fill="{BY_ID[b.layer.material].colour}"/>'
+        f'<path d="{svg_path.polygons(b.region, 2)}" fill="{material(b.layer.material).colour}"/>'
         for b in reversed(built.leaving())
         if not b.region.is_empty
     )

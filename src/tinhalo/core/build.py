@@ -12,6 +12,7 @@ from typing import Protocol
 
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.checks.nothing_left import check_nothing_left
+from tinhalo.core.checks.unknown_material import check_material
 from tinhalo.core.checks.words import check_words
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
@@ -165,7 +166,7 @@ class _Builder:
             for art in self._art_of(layer)
             for found in self._word_findings[art]
         ]
-        findings += check_nothing_left(layer, cooked)
+        findings += check_nothing_left(layer, cooked) + check_material(layer)
         return BuiltLayer(layer, key, region, cut, _measure(region, cut), tuple(findings))
 
     def _art_of(self, layer: Layer) -> Sequence[str]:

@@ -31,7 +31,18 @@ MATERIALS: tuple[Material, ...] = (
     Material(id="ply-4", name="Plywood 4 mm", thickness=4.0, colour="#b98b54"),
 )
 
-BY_ID: dict[str, Material] = {m.id: m for m in MATERIALS}
+_BY_ID = {m.id: m for m in MATERIALS}
+
+
+def is_known(id: str) -> bool:
+    """Whether the material is in the list."""
+    return id in _BY_ID
+
+
+def material(id: str) -> Material:
+    """The material with that id; one that is not in the list is grey and 1 mm thick, under its own id."""
+    return _BY_ID.get(id) or Material(id=id, name=id, thickness=1.0, colour="#999999")
+
 
 #: What a layer is made of when its design does not say.
 DEFAULT_MATERIAL = "ply-3"

@@ -10,7 +10,6 @@ from typing import Any, cast
 from pydantic import ValidationError
 
 from tinhalo.core.design import FORMAT, Design, Layer
-from tinhalo.core.materials import BY_ID
 
 
 @dataclass(frozen=True)
@@ -103,13 +102,6 @@ def check_references(design: Design) -> None:
                         f"The layer “{layer.title}” is made from “{name}”, but no art and no layer has that id.",
                     )
                 )
-        if layer.material not in BY_ID:
-            problems.append(
-                Problem(
-                    f"layers.{index}.material",
-                    f"The layer “{layer.title}” is made of “{layer.material}”, which is not in the material list.",
-                )
-            )
     circle = find_circle(design)
     if circle:
         chain = ", ".join(

@@ -64,6 +64,6 @@ export const api = {
   remove: (id: string) => unwrap(client.DELETE("/api/designs/{id}", { params: { path: { id } } })),
   restore: (id: string) => unwrap(client.POST("/api/designs/{id}/restore", { params: { path: { id } } })),
   // The client's own types widen tuples to arrays; the schema's are exact.
-  build: (body: Schemas["BuildRequest"]) =>
-    unwrap(client.POST("/api/build", { body }) as Promise<{ data?: BuildReply; response: Response }>),
+  build: (body: Schemas["BuildRequest"], signal: AbortSignal) =>
+    unwrap(client.POST("/api/build", { body, signal }) as Promise<{ data?: BuildReply; response: Response }>),
 };

@@ -251,12 +251,12 @@ export interface components {
              * Exact
              * @default false
              */
-            exact?: boolean;
+            exact: boolean;
             /**
              * Have
              * @default []
              */
-            have?: string[];
+            have: string[];
         };
         /**
          * CreateRequest
@@ -279,23 +279,23 @@ export interface components {
              * Name
              * @default Untitled
              */
-            name?: string;
+            name: string;
             /**
              * Unit
              * @default mm
              * @enum {string}
              */
-            unit?: "mm" | "in";
+            unit: "mm" | "in";
             /**
              * Art
              * @default []
              */
-            art?: components["schemas"]["Lettering-Input"][];
+            art: components["schemas"]["Lettering-Input"][];
             /**
              * Layers
              * @default []
              */
-            layers?: components["schemas"]["Layer-Input"][];
+            layers: components["schemas"]["Layer-Input"][];
         };
         /**
          * Design
@@ -367,7 +367,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "unknown_font" | "nothing_left" | "no_source";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source";
             /**
              * Severity
              * @enum {string}
@@ -434,30 +434,30 @@ export interface components {
              * Name
              * @default
              */
-            name?: string;
+            name: string;
             /**
              * Process
              * @default cut
              * @enum {string}
              */
-            process?: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
             /**
              * Material
              * @default ply-3
              */
-            material?: string;
+            material: string;
             /**
              * Hidden
              * @default false
              */
-            hidden?: boolean;
+            hidden: boolean;
             /**
              * @default {
              *       "from": [],
              *       "steps": []
              *     }
              */
-            recipe?: components["schemas"]["Recipe-Input"];
+            recipe: components["schemas"]["Recipe-Input"];
         };
         /**
          * Layer
@@ -531,22 +531,22 @@ export interface components {
              * Dx
              * @default 0
              */
-            dx?: number;
+            dx: number;
             /**
              * Dy
              * @default 0
              */
-            dy?: number;
+            dy: number;
             /**
              * Turn
              * @default 0
              */
-            turn?: number;
+            turn: number;
             /**
              * Scale
              * @default 1
              */
-            scale?: number;
+            scale: number;
         };
         /**
          * LetterMove
@@ -589,12 +589,12 @@ export interface components {
              * @default lettering
              * @constant
              */
-            kind?: "lettering";
+            kind: "lettering";
             /**
              * Text
              * @default
              */
-            text?: string;
+            text: string;
             /** Font */
             font: string;
             /**
@@ -602,25 +602,25 @@ export interface components {
              * @description size of the em, in mm
              * @default 24
              */
-            size?: number;
+            size: number;
             /**
              * Letter Spacing
              * @description added between letters, in mm
              * @default 0
              */
-            letter_spacing?: number;
+            letter_spacing: number;
             /**
              * Line Spacing
              * @description distance of baselines, in ems
              * @default 1.2
              */
-            line_spacing?: number;
+            line_spacing: number;
             /**
              * Align
              * @default center
              * @enum {string}
              */
-            align?: "left" | "center" | "right";
+            align: "left" | "center" | "right";
             /**
              * Nudges
              * @description space added before the letter at that index, in mm
@@ -641,7 +641,7 @@ export interface components {
              *       "scale_y": 1
              *     }
              */
-            place?: components["schemas"]["Place-Input"];
+            place: components["schemas"]["Place-Input"];
         };
         /**
          * Lettering
@@ -746,13 +746,13 @@ export interface components {
              * @default round
              * @enum {string}
              */
-            corners?: "round" | "miter" | "bevel";
+            corners: "round" | "miter" | "bevel";
             /**
              * Miter Limit
              * @description longest tip, as a multiple of the distance
              * @default 4
              */
-            miter_limit?: number;
+            miter_limit: number;
         };
         /**
          * Offset
@@ -791,27 +791,27 @@ export interface components {
              * X
              * @default 0
              */
-            x?: number;
+            x: number;
             /**
              * Y
              * @default 0
              */
-            y?: number;
+            y: number;
             /**
              * Rotate
              * @default 0
              */
-            rotate?: number;
+            rotate: number;
             /**
              * Scale X
              * @default 1
              */
-            scale_x?: number;
+            scale_x: number;
             /**
              * Scale Y
              * @default 1
              */
-            scale_y?: number;
+            scale_y: number;
         };
         /**
          * Place
@@ -861,7 +861,7 @@ export interface components {
              * Problems
              * @default []
              */
-            problems?: components["schemas"]["ProblemEntry"][];
+            problems: components["schemas"]["ProblemEntry"][];
         };
         /**
          * ProblemEntry
@@ -884,12 +884,12 @@ export interface components {
              * From
              * @default []
              */
-            from?: string[];
+            from: string[];
             /**
              * Steps
              * @default []
              */
-            steps?: (components["schemas"]["Offset-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"])[];
         };
         /**
          * Recipe

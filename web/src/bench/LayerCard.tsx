@@ -150,7 +150,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
             ]}
           />
         </div>
-        <p className="px-3 py-2 text-soft text-xs" data-testid={`measures-${layer.id}`}>
+        <p className="px-3 py-2 text-[11.5px] text-soft tracking-tight" data-testid={`measures-${layer.id}`}>
           {measures && measures.pieces > 0 ? (
             <>
               {area(measures.area_mm2, unit)} · {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)}{" "}

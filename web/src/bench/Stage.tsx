@@ -166,6 +166,14 @@ export function Stage({ building }: { building: Building }) {
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
+      {building.busy && !building.problem && (
+        <p
+          role="status"
+          className="shown-late absolute bottom-4 left-10 rounded-full border border-line bg-sheet px-3 py-1 text-soft"
+        >
+          Working out the outlines…
+        </p>
+      )}
       {building.problem && (
         <p
           role="alert"
@@ -209,17 +217,23 @@ function Layers({ building, look, scale }: { building: Building; look: Look; sca
             />
           </g>
         ) : (
-          <path
-            key={layer.id}
-            data-layer={layer.id}
-            d={d}
-            fill="none"
-            pointerEvents="visiblePainted"
-            vectorEffect="non-scaling-stroke"
-            strokeWidth={1.2}
-            strokeDasharray={guide ? "5 4" : undefined}
-            className={guide ? "stroke-soft" : "stroke-ink"}
-          />
+          <g key={layer.id} data-layer={layer.id} fill="none" className="cursor-pointer">
+            {/* A line is hard to hit: this one is wide and unseen. */}
+            <path
+              d={d}
+              pointerEvents="stroke"
+              vectorEffect="non-scaling-stroke"
+              strokeWidth={11}
+              stroke="transparent"
+            />
+            <path
+              d={d}
+              vectorEffect="non-scaling-stroke"
+              strokeWidth={1.2}
+              strokeDasharray={guide ? "5 4" : undefined}
+              className={guide ? "stroke-soft" : "stroke-ink"}
+            />
+          </g>
         );
       })}
       {shown

@@ -7,6 +7,9 @@ import type { Design } from "../document/types";
 import { current, useBench } from "./history";
 
 const REST_MS = 160;
+const RETRY_MS = 2000;
+/** A quick build that takes longer than this is given up for a newer document, an exact one at once. */
+const PATIENCE_MS = 600;
 
 export type Built = {
   document: Design;
@@ -38,6 +41,9 @@ export function useBuilding(): Building {
 
 class BuildLoop {
   private running = false;
+  private exact = false;
+  private since = 0;
+  private asked = new AbortController();
   private stopped = false;
   private known = new Map<string, string>();
   private rest: ReturnType<typeof setTimeout> | undefined;
@@ -55,7 +61,9 @@ class BuildLoop {
   kick() {
     if (this.stopped) return;
     clearTimeout(this.rest);
+    this.publish((before) => (before.busy ? before : { ...before, busy: true }));
     if (!this.running) void this.run();
+    else if (this.exact || performance.now() - this.since > PATIENCE_MS) this.asked.abort();
   }
 
   private async run() {
@@ -73,15 +81,22 @@ class BuildLoop {
     if (this.running) return;
     this.running = true;
     const document = this.newest();
-    await this.build(document, true);
+    const answered = await this.build(document, true);
     this.running = false;
+    if (this.stopped) return;
     if (document !== this.newest()) this.kick();
+    else if (!answered) this.rest = setTimeout(() => void this.settle(), RETRY_MS);
   }
 
-  private async build(document: Design, exact: boolean) {
+  /** Whether there was an answer, be it a refusal. */
+  private async build(document: Design, exact: boolean): Promise<boolean> {
+    this.exact = exact;
+    this.since = performance.now();
+    this.asked = new AbortController();
+    const { signal } = this.asked;
     try {
       const have = [...this.known.keys()];
-      const reply = await api.build({ document, exact, have });
+      const reply = await api.build({ document, exact, have }, signal);
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
       for (const layer of reply.layers) {
@@ -92,12 +107,14 @@ class BuildLoop {
       // Exact outlines stay known while the next quick ones arrive, and the other way round.
       for (const [key, path] of this.known) if (held.size < 60 && !held.has(key)) held.set(key, path);
       this.known = held;
-      if (this.stopped || (exact && document !== this.newest())) return;
+      if (this.stopped || (exact && document !== this.newest())) return true;
       this.publish(() => ({ built: { document, exact, reply, paths }, problem: null, busy: !exact }));
+      return true;
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
+      if (signal.aborted) return true;
       if (!this.stopped) this.publish((before) => ({ ...before, problem: error, busy: false }));
-      if (error.status === 0) await new Promise((done) => setTimeout(done, 1500));
+      return error.status !== 0;
     }
   }
 }

@@ -6,7 +6,15 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-Kind = Literal["missing_character", "empty_words", "text_too_long", "unknown_font", "nothing_left", "no_source"]
+Kind = Literal[
+    "missing_character",
+    "empty_words",
+    "text_too_long",
+    "unknown_font",
+    "unknown_material",
+    "nothing_left",
+    "no_source",
+]
 
 
 class Finding(BaseModel):

@@ -150,7 +150,7 @@ def _places(rings: Sequence[Floats], bad: Sequence[int]) -> dict[int, Floats]:
     length = np.hypot(*(ends - starts).T)
     along = np.cumsum(length)
     total = {i: float(length[owner == i].sum()) for i in bad}
-    edges = shapely.linestrings(np.stack([starts, ends], axis=1))
+    edges = np.asarray(shapely.linestrings(np.stack([starts, ends], axis=1)))
     a, b = STRtree(edges).query(edges, predicate="dwithin", distance=_APART)
     apart = np.abs(along[a] - along[b])
     around = np.minimum(apart, np.array([total[i] for i in owner[a]]) - apart)

@@ -13,7 +13,7 @@ from collections.abc import Sequence
 from xml.sax.saxutils import escape, quoteattr
 
 from tinhalo.core.build import BuiltLayer
-from tinhalo.core.materials import BY_ID
+from tinhalo.core.materials import material
 from tinhalo.core.output.svg_path import curves, number
 
 Bounds = tuple[float, float, float, float]
@@ -42,15 +42,15 @@ def layer_svg(title: str, layers: Sequence[BuiltLayer], bounds: Bounds | None) -
 
 def _group(built: BuiltLayer) -> str:
     layer = built.layer
-    material = BY_ID[layer.material]
+    made_of = material(layer.material)
     if built.cut is None:
         raise ValueError("only exactly built layers can leave")
     paths = "\n".join(f'<path d="{curves(piece)}"/>' for piece in built.cut.pieces())
     return (
         f'<g id="{_xml_id(layer.id)}" inkscape:groupmode="layer" inkscape:label={quoteattr(_clean(layer.title))} '
-        f'fill="{material.colour}" fill-rule="evenodd" stroke="none">\n'
+        f'fill="{made_of.colour}" fill-rule="evenodd" stroke="none">\n'
         f"<title>{_text(layer.title)}</title>\n"
-        f"<desc>{_text(f'{layer.process}, {material.name}')}</desc>\n{paths}\n</g>"
+        f"<desc>{_text(f'{layer.process}, {made_of.name}')}</desc>\n{paths}\n</g>"
     )
 
 
