@@ -64,15 +64,23 @@ class Lettering(unittest.TestCase):
             section = CrossSection([ring for _, ring in region.rings()], FillRule.EvenOdd)
             for by in (4, 1, -0.2):
                 for corners, join in JOINS.items():
-                    # Clipper2 squares a tip beyond the limit, where we clip it: the limit is set out of reach, as far
-                    # as the shallow notches of crossing script strokes allow.
-                    ours = offset(region, by, EXACT, corners, 30).area.area
-                    theirs = section.offset(by, join, 30, 400).area()
+                    # Beyond the limit Clipper2 squares a corner at the distance itself, where we clip it at the limit
+                    # times the distance. At a limit of 1 that is the same, and every corner is beyond it.
+                    ours = offset(region, by, EXACT, corners, 1.0001).area.area
+                    theirs = section.offset(by, join, 1.0001, 400).area()
                     off = abs(ours / theirs - 1)
                     worst = max(worst, off)
                     with self.subTest(font=font, by=by, corners=corners):
                         self.assertLess(off, 5e-4)
         print(f"largest difference in area from Clipper2: {worst:.4%}")
+
+    def test_full_mitres_agree_where_no_corner_reaches_the_limit(self) -> None:
+        for font in ("alfa-slab-one", "bevan", "graduate", "work-sans", "baloo-2", "black-ops-one"):
+            region = lettering("Zoë Ağ Kite", font)
+            section = CrossSection([ring for _, ring in region.rings()], FillRule.EvenOdd)
+            for by in (4, 1, -0.2):
+                theirs = section.offset(by, JoinType.Miter, 30, 400).area()
+                self.assertLess(abs(offset(region, by, EXACT, "miter", 30).area.area / theirs - 1), 5e-4, (font, by))
 
     def test_grown_solid_parts_stay_solid(self) -> None:
         """GEOS alone left a hole inside the bar of this "e" when bevelled."""

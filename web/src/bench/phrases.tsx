@@ -92,7 +92,7 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
     Picture: () => (
       <Small>
         <circle cx="12" cy="12" r="8" className="fill-soft" />
-        <circle cx="12" cy="12" r="3.5" strokeDasharray="2 1.5" className="fill-glow/60 stroke-halo" />
+        <circle cx="12" cy="12" r="3.5" className="fill-glow/60 stroke-halo" />
       </Small>
     ),
     Phrase: ({ verb }) => verb("holes filled"),
@@ -113,7 +113,7 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
     Picture: () => (
       <Small>
         <path d="M3,6h18v12h-18Z" className="fill-soft" />
-        <circle cx="15" cy="12" r="4.5" strokeDasharray="2 1.5" className="fill-sheet stroke-halo" />
+        <circle cx="15" cy="12" r="4.5" className="fill-sheet stroke-halo" />
       </Small>
     ),
     Phrase: ({ verb }) => verb("cut away"),

@@ -2,7 +2,16 @@
 //
 // What was typed stays in the field until it makes sense; the document only ever gets values that do.
 
-import { type KeyboardEvent, type PointerEvent, useEffect, useId, useRef, useState } from "react";
+import { Popover } from "radix-ui";
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  type RefObject,
+  useEffect,
+  useId,
+  useRef,
+  useState,
+} from "react";
 import type { Unit } from "../document/types";
 import { type Parsed, parseLength, parsePlain, plain } from "../document/units";
 
@@ -119,7 +128,7 @@ export function NumberField(props: Props) {
   };
 
   return (
-    <span className={inline ? "relative inline-block" : "relative block min-w-0"}>
+    <span className={inline ? "inline-block" : "block min-w-0"}>
       <input
         ref={input}
         role="spinbutton"
@@ -152,13 +161,23 @@ export function NumberField(props: Props) {
         onPointerCancel={release}
       />
       {wrong && (
-        <span
-          id={note}
-          role="alert"
-          className="absolute top-full left-0 z-40 mt-1 w-max max-w-64 rounded-lg border border-alarm bg-sheet px-2 py-1 font-normal text-alarm text-xs shadow-lg"
-        >
-          {wrong}
-        </span>
+        <Popover.Root open>
+          <Popover.Anchor virtualRef={input as RefObject<HTMLInputElement>} />
+          <Popover.Portal>
+            <Popover.Content
+              id={note}
+              role="alert"
+              side="bottom"
+              align="start"
+              sideOffset={5}
+              collisionPadding={8}
+              onOpenAutoFocus={(event) => event.preventDefault()}
+              className="z-40 max-w-64 rounded-lg border border-alarm bg-sheet px-2 py-1 text-alarm text-xs shadow-lg"
+            >
+              {wrong}
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
       )}
     </span>
   );

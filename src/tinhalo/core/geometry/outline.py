@@ -23,6 +23,9 @@ Ints = NDArray[np.intp]
 #: in a flattened outline always is a real corner, whatever the size of the curve.
 MAX_TURN_DEGREES = 4.0
 
+#: Length of the first and last chord of a curve, as a share of its other chords.
+_END_SHARE = 1 / 16
+
 _GAUSS_NODES, _GAUSS_WEIGHTS = np.polynomial.legendre.leggauss(12)
 
 
@@ -118,10 +121,18 @@ class Outline:
         )
         by_chord = np.ceil(np.sqrt(6 * second / (8 * tolerance)))
         by_turn = np.ceil(1.5 * _control_turn(p) / np.radians(max_turn))
-        n = np.where(self.degree == 1, 1, np.maximum(1, np.maximum(by_chord, by_turn))).astype(np.intp)
-        first = np.concatenate([[0], np.cumsum(n)])
-        which = np.repeat(np.arange(len(n)), n)
-        step: Ints = np.arange(len(which)) - first[which]
+        curved = self.degree > 1
+        n = np.where(curved, np.maximum(1, np.maximum(by_chord, by_turn)), 1).astype(np.intp)
+        # Both ends of a curve get one more, short chord: it has the curve's own direction there, on which the
+        # corners of an offset depend.
+        count = n + 2 * curved
+        first = np.concatenate([[0], np.cumsum(count)])
+        which = np.repeat(np.arange(len(n)), count)
+        place: Ints = np.arange(len(which)) - first[which]
+        step = np.where(curved[which], place - 1.0, place)
+        step = np.where(curved[which] & (place == 0), 0.0, step)
+        step = np.where(curved[which] & (place == 1), _END_SHARE, step)
+        step = np.where(curved[which] & (place == n[which] + 1), n[which] - _END_SHARE, step)
         t: Floats = np.true_divide(step, n[which])[:, None]
         points = _at(p[which], t)
         cuts = first[self.starts[1:-1]]

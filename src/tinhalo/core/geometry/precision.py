@@ -33,4 +33,4 @@ class Precision:
 SCREEN = Precision(chord=0.02, turn=12.0, arc_turn=10.0)
 
 #: For measures and for what leaves.
-EXACT = Precision(chord=0.003, turn=4.0, arc_turn=1.5)
+EXACT = Precision(chord=0.0015, turn=4.0, arc_turn=1.5)
