@@ -48,10 +48,14 @@ def design(steps: list[dict[str, Any]] | None = None, **art: Any) -> Design:
     return parse_design(document(steps, **art))
 
 
-def farthest(points_of: list[np.ndarray], rings: list[np.ndarray]) -> float:
-    """Greatest distance of any vertex of the first rings from the second rings' edges."""
+def edge_distances(points_of: list[np.ndarray], rings: list[np.ndarray]) -> np.ndarray:
+    """Distance of each vertex of the first rings from the second rings' edges."""
     edges = np.concatenate([np.stack([r, np.roll(r, -1, axis=0)], axis=1) for r in rings])
     tree = STRtree(np.asarray(shapely.linestrings(edges)))
     points = shapely.points(np.concatenate(points_of))
-    _, distance = tree.query_nearest(points, return_distance=True, all_matches=False)
-    return float(distance.max())
+    return tree.query_nearest(points, return_distance=True, all_matches=False)[1]
+
+
+def farthest(points_of: list[np.ndarray], rings: list[np.ndarray]) -> float:
+    """The greatest of those distances."""
+    return float(edge_distances(points_of, rings).max())

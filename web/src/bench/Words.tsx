@@ -49,6 +49,11 @@ const ALIGNMENTS = [
   ["right", "Lines end at the right", AlignRight],
 ] as const;
 
+const PLACES = [
+  ["x", "Across"],
+  ["y", "Up"],
+] as const;
+
 const Block = memo(function Block({ art, first, only }: { art: Lettering; first: boolean; only: boolean }) {
   const unit = useUnit();
   const fonts = useFonts();
@@ -121,30 +126,20 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
                 onSettled={settled}
               />
             </Labelled>
-            <Labelled text="Across">
-              <NumberField
-                label="Across"
-                value={art.place.x}
-                unit={unit}
-                min={-10000}
-                max={10000}
-                step={unit === "mm" ? 0.5 : 0.02}
-                onChange={(x) => set({ place: { ...art.place, x } }, "x")}
-                onSettled={settled}
-              />
-            </Labelled>
-            <Labelled text="Up">
-              <NumberField
-                label="Up"
-                value={art.place.y}
-                unit={unit}
-                min={-10000}
-                max={10000}
-                step={unit === "mm" ? 0.5 : 0.02}
-                onChange={(y) => set({ place: { ...art.place, y } }, "y")}
-                onSettled={settled}
-              />
-            </Labelled>
+            {PLACES.map(([axis, text]) => (
+              <Labelled key={axis} text={text}>
+                <NumberField
+                  label={text}
+                  value={art.place[axis]}
+                  unit={unit}
+                  min={-10000}
+                  max={10000}
+                  step={unit === "mm" ? 0.5 : 0.02}
+                  onChange={(value) => set({ place: { ...art.place, [axis]: value } }, axis)}
+                  onSettled={settled}
+                />
+              </Labelled>
+            ))}
             <fieldset aria-label="Alignment" className="col-span-2 flex items-center">
               {ALIGNMENTS.map(([align, label, Picture]) => (
                 <IconButton

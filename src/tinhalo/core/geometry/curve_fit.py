@@ -5,31 +5,27 @@ corners and at its true straights. In each smooth run between them the longest c
 taken, then the next, greedily; neighbouring cubics share the tangent at their joint, so every joint that is not
 a corner is smooth. One cubic is fitted by least squares over the lengths of its two handles, with its parameters
 improved by Newton steps (P. J. Schneider, "An algorithm for automatically fitting digitized curves", Graphics
-Gems, 1990), and then scaled to keep the area. The distance is checked at the vertices and along every chord, more
-often on long ones.
+Gems, 1990), and then changed a little to keep the area. The distance is checked at the vertices and along every chord,
+more often on long ones.
 
-Compiled with numba: the same in numpy took ten times as long. The compiled code is cached on disk.
+Compiled with numba: the same in numpy took ten times as long. The compiled code is cached on disk, and numba looks at
+one file only to see whether it is out of date: so everything compiled is in this one.
+
+In the compiled functions ``p`` is the ring (n, 2), and index i stands for vertex i modulo n; ``c`` and ``out`` hold
+control points (4, 2), ``u`` the vertices' parameters, ``t`` and ``s`` the unit tangents with which a curve leaves its
+start and, backwards, its end.
 """
 
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
+from tinhalo.core.geometry.compiled import njit
 from tinhalo.core.geometry.outline import Floats, as_lines
-
-if TYPE_CHECKING:
-    from collections.abc import Callable
-
-    from numpy.typing import NDArray
-
-    def njit(**options: Any) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
-        """Typed stand-in for numba's decorator."""
-        ...
-else:
-    from numba import njit
 
 #: A turn of more than this at one vertex is a real corner.
 CORNER_DEGREES = 25.0
@@ -221,10 +217,10 @@ def _keeps_to_chords(p: Any, i: int, m: int, c: Any, u: Any, total: Any, limit: 
 
 @njit(cache=True, nogil=True)
 def _match_area(p: Any, i: int, m: int, t: Any, s: Any, out: Any) -> None:
-    """Scale both handles alike so that the cubic cuts off the same area from its chord as the vertices do.
+    """Change the handles as little as needed for the cubic to cut off the same area from its chord as the vertices do.
 
-    Least squares alone is a little off to one side on most spans, which adds up on thin strokes. With the chord c
-    and handles a, b the area is (6 k (a x c + b x c) + 3 k^2 a x b) / 20 for handles scaled by k (Green's theorem).
+    Least squares alone is a little off to one side on most spans, which adds up on thin strokes. With the chord c and
+    handles of length a, b along t, s twice the area is (6 (a t x c + b s x c) + 3 a b t x s) / 10 (Green's theorem).
     """
     n = len(p)
     ax, ay = out[0, 0], out[0, 1]
@@ -232,21 +228,22 @@ def _match_area(p: Any, i: int, m: int, t: Any, s: Any, out: Any) -> None:
     for k in range(1, m):
         q, r = p[(i + k) % n], p[(i + k - 1) % n]
         wanted += (r[0] - ax) * (q[1] - ay) - (r[1] - ay) * (q[0] - ax)
-    alpha = math.hypot(out[1, 0] - ax, out[1, 1] - ay)
-    beta = math.hypot(out[2, 0] - out[3, 0], out[2, 1] - out[3, 1])
+    alpha0 = math.hypot(out[1, 0] - ax, out[1, 1] - ay)
+    beta0 = math.hypot(out[2, 0] - out[3, 0], out[2, 1] - out[3, 1])
     cx, cy = out[3, 0] - ax, out[3, 1] - ay
-    square = 3 * alpha * beta * (t[0] * s[1] - t[1] * s[0])
-    linear = 6 * (alpha * (t[0] * cy - t[1] * cx) + beta * (s[0] * cy - s[1] * cx))
-    scale = 1.0
-    # Newton from 1: the correction is small or not wanted.
+    tc, sc, ts = t[0] * cy - t[1] * cx, s[0] * cy - s[1] * cx, t[0] * s[1] - t[1] * s[0]
+    alpha, beta = alpha0, beta0
     for _ in range(4):
-        slope = 2 * square * scale + linear
-        if abs(slope) < 1e-12:
+        by_alpha, by_beta = (6 * tc + 3 * beta * ts) * alpha0, (6 * sc + 3 * alpha * ts) * beta0
+        slope = by_alpha * by_alpha + by_beta * by_beta
+        if slope < 1e-18:
             return
-        scale -= (square * scale * scale + linear * scale - 10 * wanted) / slope
-    if 0.8 < scale < 1.25:
-        out[1, 0], out[1, 1] = ax + scale * alpha * t[0], ay + scale * alpha * t[1]
-        out[2, 0], out[2, 1] = out[3, 0] + scale * beta * s[0], out[3, 1] + scale * beta * s[1]
+        step = (6 * (alpha * tc + beta * sc) + 3 * alpha * beta * ts - 10 * wanted) / slope
+        alpha -= step * by_alpha * alpha0
+        beta -= step * by_beta * beta0
+    if 0.7 < alpha / alpha0 < 1.4 and 0.7 < beta / beta0 < 1.4:
+        out[1, 0], out[1, 1] = ax + alpha * t[0], ay + alpha * t[1]
+        out[2, 0], out[2, 1] = out[3, 0] + beta * s[0], out[3, 1] + beta * s[1]
 
 
 @njit(cache=True, nogil=True)
@@ -273,11 +270,7 @@ def _fit_one(p: Any, i: int, j: int, t: Any, s: Any, limits: Any, u: Any, out: A
         worst = _nearer(p, i, m, out, u, 1)
         if worst > 25 * limit and step >= 1:
             return False
-    plain = out.copy()
     _match_area(p, i, m, t, s, out)
-    if _nearer(p, i, m, out, u, 3) <= limit and _keeps_to_chords(p, i, m, out, u, total, limit):
-        return True
-    out[:] = plain
     return _nearer(p, i, m, out, u, 3) <= limit and _keeps_to_chords(p, i, m, out, u, total, limit)
 
 
@@ -300,6 +293,7 @@ def _one_span(p: Any, i: int, tx: Any, ty: Any, sx: Any, sy: Any, tolerance: Any
 
 @njit(cache=True, nogil=True)
 def _line(p: Any, i: int) -> Any:
+    """The edge from vertex i to the next one, in cubic form."""
     n = len(p)
     a, b = p[i % n], p[(i + 1) % n]
     out = np.zeros((4, 2))

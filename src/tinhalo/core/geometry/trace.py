@@ -25,7 +25,8 @@ from tinhalo.core.geometry.unite import unite
 FIT_TOLERANCE = 0.016
 
 _OWN_CURVES_WITHIN = 0.01
-_ROUNDS = 4
+_ROUNDS = 7
+_CLOSER_ROUNDS = 3
 _CLOSER = 0.4
 _REFIT_REACH = 0.5
 _APART = 2e-4
@@ -88,7 +89,7 @@ def trace(region: Region, tolerance: float = FIT_TOLERANCE) -> CutOutline:
                 continue
             away = np.hypot(*(ring[:, None] - places[None]).transpose(2, 0, 1)).min(axis=1)
             # Two sides of a notch a hair wide only stay apart as the straight edges they were computed as.
-            limits[index][away < _REFIT_REACH] *= _CLOSER if round_number < _ROUNDS - 1 else 0.0
+            limits[index][away < _REFIT_REACH] *= _CLOSER if round_number < _CLOSER_ROUNDS else 0.0
             contours[index] = fit_ring(ring, limits[index])
         if not entangled:
             break
@@ -149,15 +150,19 @@ def _places(rings: Sequence[Floats], bad: Sequence[int]) -> dict[int, Floats]:
     starts = np.concatenate([rings[i] for i in bad])
     ends = np.concatenate([np.roll(rings[i], -1, axis=0) for i in bad])
     owner = np.repeat(bad, [len(rings[i]) for i in bad])
-    length = np.hypot(*(ends - starts).T)
+    length: Floats = np.hypot(*(ends - starts).T)
     along = np.cumsum(length)
-    total = {i: float(length[owner == i].sum()) for i in bad}
+    total = np.bincount(owner, length)
     edges = np.asarray(shapely.linestrings(np.stack([starts, ends], axis=1)))
     a, b = STRtree(edges).query(edges, predicate="dwithin", distance=_APART)
-    apart = np.abs(along[a] - along[b])
-    around = np.minimum(apart, np.array([total[i] for i in owner[a]]) - apart)
-    # Edges that follow each other are close by nature.
-    meets = (owner[a] != owner[b]) | (around - np.maximum(length[a], length[b]) > 10 * _APART)
+    size = np.array([len(ring) for ring in rings])[owner[a]]
+    apart = np.abs(a - b)
+    neighbours = (owner[a] == owner[b]) & (np.minimum(apart, size - apart) <= 1)
+    touching = shapely.intersects(edges[a], edges[b]) & ~neighbours
+    # Edges that follow each other closely are near one another by nature.
+    way = np.abs(along[a] - along[b])
+    way = np.minimum(way, total[owner[a]] - way)
+    meets = (owner[a] != owner[b]) | touching | (way - np.maximum(length[a], length[b]) > 10 * _APART)
     middle = (starts + ends) / 2
     found: dict[int, Floats] = {}
     for i in bad:

@@ -1,0 +1,103 @@
+"""Filling, uniting and fitting on shapes made by chance (seeded) and by hand."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from tests.support import FONTS, farthest, words
+from tinhalo.core.geometry.combine import fill_holes, intersect, subtract, union
+from tinhalo.core.geometry.curve_fit import fit_ring
+from tinhalo.core.geometry.fill import filled_nonzero
+from tinhalo.core.geometry.outline import Outline, as_lines
+from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.unite import unite
+
+
+def blob(seed: int, points: int = 1500) -> np.ndarray:
+    """A smooth closed curve: a circle with a few waves."""
+    random = np.random.default_rng(seed)
+    angle = np.linspace(0, 2 * np.pi, points, endpoint=False)
+    radius = 10.0 + sum(random.normal(0, 1.5 / k) * np.cos(k * angle + random.uniform(0, 6)) for k in range(2, 8))
+    return np.stack([radius * np.cos(angle), radius * np.sin(angle)], axis=1)
+
+
+class Filling(unittest.TestCase):
+    def test_winding_numbers_decide(self) -> None:
+        """A pentagram drawn in one stroke is solid by the non-zero rule, and has a hole by the even-odd rule."""
+        angle = np.pi / 2 + np.arange(5) * 4 * np.pi / 5
+        star = np.stack([np.cos(angle), np.sin(angle)], axis=1)
+        filled = shapely.union_all(filled_nonzero([star]))
+        self.assertAlmostEqual(filled.area, 1.12257, places=4)  # 10 tan(pi/10) / (3 - tan(pi/10)^2): handbook value
+        inner = star * 0.2
+        self.assertLess(shapely.union_all(filled_nonzero([star, inner[::-1]])).area, filled.area)
+        self.assertAlmostEqual(shapely.union_all(filled_nonzero([star, inner])).area, filled.area)
+        self.assertEqual(filled_nonzero([]), [])
+
+    def test_pieces_inside_filled_holes_are_swallowed(self) -> None:
+        ring = shapely.box(0, 0, 10, 10).difference(shapely.box(2, 2, 8, 8))
+        region = Region.of(shapely.union_all([ring, shapely.box(4, 4, 6, 6), shapely.box(20, 0, 21, 1)]))
+        filled = fill_holes(region)
+        self.assertEqual((region.pieces, filled.pieces, filled.holes), (3, 2, 0))
+        self.assertEqual(filled.area.area, 101)
+
+    def test_combining_with_nothing(self) -> None:
+        box, nothing = Region.of(shapely.box(0, 0, 1, 1)), Region.empty()
+        self.assertEqual(union([box, nothing]).area.area, 1)
+        self.assertEqual(subtract(box, nothing).area.area, 1)
+        self.assertTrue(intersect(box, nothing).is_empty)
+        self.assertTrue(subtract(nothing, box).is_empty and union([]).is_empty and fill_holes(nothing).is_empty)
+
+
+class Uniting(unittest.TestCase):
+    def test_curves_and_polygons_agree_in_every_font(self) -> None:
+        """skia-pathops on the curves, GEOS on the chords: two unions of the same overlapping letters."""
+        for font in FONTS:
+            made = words("Otto & Bram", font, 30)
+            united = unite([made.outline], 0.005)
+            self.assertAlmostEqual(abs(united.areas.sum()) / made.region(EXACT).area.area, 1, delta=5e-4, msg=font)
+
+    def test_apart_groups_are_all_there(self) -> None:
+        squares = [
+            Outline.from_contours([as_lines(np.array([[0, 0], [2, 0], [2, 2], [0, 2]]) + 3.0 * k)]) for k in range(9)
+        ]
+        self.assertAlmostEqual(abs(unite(squares, 0.001).areas).sum(), 36, places=3)
+        self.assertEqual(len(unite([], 0.01).segments), 0)
+
+
+class Fitting(unittest.TestCase):
+    def test_smooth_shapes(self) -> None:
+        for seed in range(25):
+            ring = blob(seed)
+            for tolerance in (0.016, 0.004):
+                outline = Outline.from_contours([fit_ring(ring, tolerance)])
+                fine = outline.flattened(0.0005)
+                with self.subTest(seed=seed, tolerance=tolerance):
+                    self.assertLess(farthest(fine, [ring]), tolerance + 1e-3)
+                    self.assertLess(farthest([ring], fine), tolerance + 1e-3)
+                    self.assertLess(abs(outline.areas[0] / Polygon(ring).area - 1), 2e-4)
+                    self.assertLess(len(outline.segments), 60)
+
+    def test_corners_stay_where_they_are(self) -> None:
+        for seed in range(10):
+            cut = shapely.intersection(Polygon(blob(seed)), shapely.box(-30, -30, 3, 4))
+            assert isinstance(cut, Polygon)
+            ring = np.asarray(cut.exterior.coords)[:-1]
+            outline = Outline.from_contours([fit_ring(ring, 0.016)])
+            self.assertLess(farthest([np.array([[3.0, 4.0]])], [outline.segments[:, 0]]), 1e-9)
+            # The straight cuts are lines.
+            self.assertGreaterEqual(int((outline.degree == 1).sum()), 2)
+
+    def test_without_tolerance_edges_stay(self) -> None:
+        ring = blob(3, 90)
+        segments, degree = fit_ring(ring, 0.0)
+        self.assertEqual(set(degree.tolist()), {1})
+        self.assertTrue(np.allclose(segments[:, 0], ring))
+
+    def test_tiny_rings(self) -> None:
+        triangle = np.array([[0, 0], [1, 0], [0, 1]], float)
+        self.assertEqual(fit_ring(triangle, 0.016)[1].tolist(), [1, 1, 1])
