@@ -23,10 +23,10 @@ from shapely import Polygon
 from benchmarks.browser import measure_drag
 from tinhalo.core.build import build
 from tinhalo.core.design import Design
-from tinhalo.core.geometry import curve_fit
 from tinhalo.core.geometry.outline import Outline
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.trace import trace
+from tinhalo.core.geometry.warm import warm
 from tinhalo.core.lettering.shipped import ShippedLibrary, shipped_fonts
 from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.memo import Memo
@@ -123,8 +123,8 @@ def one_distance() -> None:
         changed = parse_design(data)
         start = time.perf_counter()
         build(changed, LIBRARY, exact=False, memo=memo)
-        warm = (time.perf_counter() - start) * 1000
-        print(f"  {id:20} cold {cold:6.1f} ms   change {warm:6.1f} ms   results recomputed {memo.computed - before}")
+        changed = (time.perf_counter() - start) * 1000
+        print(f"  {id:20} cold {cold:6.1f} ms   change {changed:6.1f} ms   results recomputed {memo.computed - before}")
 
 
 def outlines() -> None:
@@ -136,7 +136,7 @@ def outlines() -> None:
 
 
 def main() -> None:
-    curve_fit.warm()
+    warm()
     engine()
     one_distance()
     outlines()

@@ -113,9 +113,9 @@ def _demo(args: argparse.Namespace) -> int:
 
 
 def _warm(_: argparse.Namespace) -> int:
-    from tinhalo.core.geometry import curve_fit
+    from tinhalo.core.geometry.warm import warm
 
-    curve_fit.warm()
+    warm()
     return 0
 
 

@@ -16,7 +16,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from tinhalo.api import building, catalogue, problems, shelf
 from tinhalo.api.workshop import Workshop
-from tinhalo.core.geometry import curve_fit
+from tinhalo.core.geometry.warm import warm
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
 
@@ -33,7 +33,7 @@ def create_app(data: Path | None) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         # Loading the compiled curve fitting takes a second or more; it must not fall on somebody's first edit.
-        Thread(target=curve_fit.warm, daemon=True).start()
+        Thread(target=warm, daemon=True).start()
         yield
 
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from fastapi import APIRouter
 from pydantic import BaseModel
+from shapely import MultiPolygon
 
 from tinhalo.api.workshop import Shop
-from tinhalo.core.build import Build, BuiltLayer
+from tinhalo.core.build import BuiltArt, BuiltLayer
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
+from tinhalo.core.lettering.parts import LetterParts
+from tinhalo.core.lettering.pieces import WordPieces
 from tinhalo.core.output import svg_path
 
 router = APIRouter(prefix="/api", tags=["build"])
@@ -17,11 +22,16 @@ Bounds = tuple[float, float, float, float]
 
 
 class BuildRequest(BaseModel):
-    """A document, how exactly it is wanted, and the keys of outlines the browser already holds."""
+    """A document, how exactly it is wanted, and the keys of outlines the browser already holds.
+
+    ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed.
+    """
 
     document: Design
     exact: bool = False
     have: list[str] = []
+    letters_of: str | None = None
+    seams: bool = False
 
 
 class LayerReply(BaseModel):
@@ -37,9 +47,47 @@ class LayerReply(BaseModel):
     bounds_mm: Bounds | None
 
 
-class BuildReply(BaseModel):
-    """The layers in the document's order, the size of everything that leaves (y up), and all findings."""
+class LooseReply(BaseModel):
+    """A piece that does not hold to its word: what it is called, why, its letters and its outline."""
 
+    name: str
+    why: Literal["mark", "letters", "apart"]
+    letters: list[int]
+    path: str
+
+
+class WordReply(BaseModel):
+    """A word and how many pieces it falls into."""
+
+    text: str
+    pieces: int
+    loose: list[LooseReply]
+
+
+class LetterReply(BaseModel):
+    """One letter as it stands: its index in the text, its outline and bounds."""
+
+    index: int
+    text: str
+    path: str
+    bounds_mm: Bounds
+
+
+class ArtReply(BaseModel):
+    """A block of words: bounds as it stands (y up), and its box before it was placed."""
+
+    id: str
+    bounds_mm: Bounds | None
+    box_mm: Bounds | None
+    words: list[WordReply]
+    letters: list[LetterReply] | None
+    seams: str | None
+
+
+class BuildReply(BaseModel):
+    """Art and layers in the document's order, the size of everything that leaves (y up), and all findings."""
+
+    art: list[ArtReply]
     layers: list[LayerReply]
     bounds_mm: Bounds | None
     findings: list[Finding]
@@ -48,14 +96,51 @@ class BuildReply(BaseModel):
 @router.post("/build")
 def build_design(request: BuildRequest, shop: Shop) -> BuildReply:
     """Outlines, measures and findings of a document."""
-    return _reply(shop.build(request.document, exact=request.exact), set(request.have))
-
-
-def _reply(built: Build, have: set[str]) -> BuildReply:
+    built = shop.build(request.document, exact=request.exact)
+    have = set(request.have)
     return BuildReply(
+        art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
         layers=[_layer(b, have) for b in built.layers],
         bounds_mm=built.bounds,
         findings=list(built.findings),
+    )
+
+
+def _art(built: BuiltArt, *, letters: bool, seams: bool) -> ArtReply:
+    # Letters that were meant to hang together are shown where they do not; plain capitals never do.
+    outlined = letters or built.art.join is not None
+    return ArtReply(
+        id=built.art.id,
+        bounds_mm=built.region.bounds,
+        box_mm=built.box,
+        words=[_word(word, outlined) for word in built.words],
+        letters=[_letter(parts) for parts in built.letters.values() if parts.pieces] if letters else None,
+        seams=svg_path.lines(built.seams()) if seams else None,
+    )
+
+
+def _word(word: WordPieces, outlined: bool) -> WordReply:
+    return WordReply(
+        text=word.text,
+        pieces=word.pieces,
+        loose=[
+            LooseReply(
+                name=one.name,
+                why=one.why,
+                letters=list(one.letters),
+                path=svg_path.polygons(one.polygons) if outlined else "",
+            )
+            for one in word.loose
+        ],
+    )
+
+
+def _letter(parts: LetterParts) -> LetterReply:
+    return LetterReply(
+        index=parts.index,
+        text=parts.letter,
+        path=svg_path.polygons(parts.pieces),
+        bounds_mm=MultiPolygon(parts.pieces).bounds,
     )
 
 
@@ -63,7 +148,9 @@ def _layer(built: BuiltLayer, have: set[str]) -> LayerReply:
     measures = built.measures
     path = None
     if built.key not in have:
-        path = svg_path.curves(built.cut.outline.contours()) if built.cut else svg_path.polygons(built.region)
+        path = (
+            svg_path.curves(built.cut.outline.contours()) if built.cut else svg_path.polygons(built.region.area.geoms)
+        )
     return LayerReply(
         id=built.layer.id,
         key=built.key,

@@ -16,7 +16,7 @@ def thumbnail(built: Build) -> str:
     # A hairline in a darker tone keeps pale layers apart from the paper.
     stroke = number(max(box[2], box[3]) / 400)
     paths = "".join(
-        f'<path d="{svg_path.polygons(b.region, 2)}" fill="{material(b.layer.material).colour}"/>'
+        f'<path d="{svg_path.polygons(b.region.area.geoms, 2)}" fill="{material(b.layer.material).colour}"/>'
         for b in reversed(built.leaving())
         if not b.region.is_empty
     )

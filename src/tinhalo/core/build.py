@@ -6,21 +6,29 @@ edit recomputes only what depends on it.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
+
+import numpy as np
+import shapely
+from shapely import LineString
 
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.checks.nothing_left import check_nothing_left
 from tinhalo.core.checks.unknown_material import check_material
-from tinhalo.core.checks.words import check_words
+from tinhalo.core.checks.words import check_against, check_words
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.trace import CutOutline, trace
+from tinhalo.core.lettering.against import slide
 from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
 from tinhalo.core.lettering.face import Face, FontError
-from tinhalo.core.lettering.typeset import Typeset, graphemes, typeset
+from tinhalo.core.lettering.parts import LetterParts
+from tinhalo.core.lettering.pieces import WordPieces, pieces_by_word, seams
+from tinhalo.core.lettering.placed import shift
+from tinhalo.core.lettering.typeset import Typeset, graphemes, place_matrix, typeset
 from tinhalo.core.problems import check_references
 from tinhalo.core.recipe.evaluate import Evaluator, Named, digest
 from tinhalo.core.recipe.memo import Memo
@@ -29,8 +37,12 @@ from tinhalo.core.recipe.memo import Memo
 class Library(Protocol):
     """Where fonts come from."""
 
-    def face(self, font: str) -> Face:
-        """The face with that id; raises FontError with a sentence when there is none or it cannot be read."""
+    def face(self, font: str, axes: Mapping[str, float] = ...) -> Face:
+        """The face with that id, a variable one set to ``axes``.
+
+        Raises:
+            FontError: with a sentence, when there is none or it cannot be read.
+        """
         ...
 
     def family(self, font: str) -> str:
@@ -71,10 +83,47 @@ class BuiltLayer:
 
 
 @dataclass(frozen=True)
+class BuiltArt:
+    """A block of words as it stands.
+
+    Attributes:
+        art: the block of the document.
+        key: key of its content.
+        region: its united letters.
+        typeset: its glyphs; none when the font cannot be used.
+        letters: each letter's pieces, by its index.
+        words: the pieces of every word.
+    """
+
+    art: Lettering
+    key: str
+    region: Region
+    typeset: Typeset
+    letters: dict[int, LetterParts]
+    words: tuple[WordPieces, ...]
+
+    @property
+    def box(self) -> tuple[float, float, float, float] | None:
+        """Bounds of the words before they were scaled, turned and moved, in mm."""
+        linear = place_matrix(self.art.place)
+        if self.region.is_empty or not np.linalg.det(linear[:, :2]):
+            return None
+        points = shapely.get_coordinates(self.region.area) - linear[:, 2]
+        back = points @ np.linalg.inv(linear[:, :2]).T
+        (x0, y0), (x1, y1) = back.min(axis=0).tolist(), back.max(axis=0).tolist()
+        return (x0, y0, x1, y1)
+
+    def seams(self) -> list[LineString]:
+        """The stretches of letters' outlines that uniting removed."""
+        return seams(self.letters.values())
+
+
+@dataclass(frozen=True)
 class Build:
-    """The result for a whole design, its layers in the document's order."""
+    """The result for a whole design, its art and layers in the document's order."""
 
     design: Design
+    art: tuple[BuiltArt, ...]
     layers: tuple[BuiltLayer, ...]
     findings: tuple[Finding, ...]
 
@@ -128,31 +177,43 @@ class _Builder:
         self._evaluator = Evaluator(self._sources.__getitem__, precision, memo)
 
     def build(self) -> Build:
-        for art in self._design.art:
-            self._set(art)
+        art = {one.id: self._art(one) for one in self._design.art_order()}
         built = {layer.id: self._layer(layer) for layer in self._design.layer_order()}
         layers = tuple(built[layer.id] for layer in self._design.layers)
         every = dict.fromkeys(
-            [f for found in self._word_findings.values() for f in found]
+            [f for one in self._design.art for f in self._word_findings[one.id]]
             + [f for b in layers for f in b.findings if f.art is None]
         )
-        return Build(self._design, layers, tuple(every))
+        return Build(self._design, tuple(art[one.id] for one in self._design.art), layers, tuple(every))
 
-    def _set(self, art: Lettering) -> None:
+    def _art(self, art: Lettering) -> BuiltArt:
         """Typeset one block unless an equal one was set before, whatever it was called."""
-        key = digest("lettering", repr(self._precision), art.model_dump_json(exclude={"id"}))
+        key = digest("lettering", repr(self._precision), art.model_dump_json(exclude={"id", "against"}))
         made = self._memo.get(key, _Words, lambda: self._words(art))
-        self._word_findings[art.id] = check_words(art, self._library.family(art.font), made.set_as)
+        findings = check_words(art, self._library.family(art.font), made.set_as)
+        if art.against and not made.region.is_empty:
+            against, other = art.against, self._sources[art.against.art]
+            key = digest("against", key, other.key, against.model_dump_json(exclude={"art"}))
+            slid = slide(made.region, other.region, against)
+            if slid:
+                moved = made
+                made = self._memo.get(key, _Words, lambda: moved.moved(*slid))
+            else:
+                findings += check_against(art, self._design)
+        self._word_findings[art.id] = findings
         self._sources[art.id] = Named(key, made.region)
+        return BuiltArt(art, key, made.region, made.typeset, made.letters, made.words)
 
     def _words(self, art: Lettering) -> _Words:
-        if len(art.text) > MOST_LETTERS and (letters := len(graphemes(art.text))) > MOST_LETTERS:
-            return _Words(Typeset((), (), letters), Region.empty())
+        if len(art.text) > MOST_LETTERS and len(letters := graphemes(art.text)) > MOST_LETTERS:
+            return _Words(Typeset((), (), tuple(letters)), Region.empty(), {}, ())
         try:
-            made = typeset(art, self._library.face(art.font))
+            made = typeset(art, self._library.face(art.font, art.axes))
         except FontError as error:
-            return _Words(error, Region.empty())
-        return _Words(made, made.region(self._precision))
+            return _Words(error, Region.empty(), {}, ())
+        parts = made.parts(self._precision)
+        words = pieces_by_word(made, parts, art.join.apart if art.join else ())
+        return _Words(made, made.united(parts), parts, words)
 
     def _layer(self, layer: Layer) -> BuiltLayer:
         cooked = self._evaluator.evaluate(layer.recipe)
@@ -188,10 +249,23 @@ class _Builder:
 class _Words:
     set_as: Typeset | FontError
     region: Region
+    letters: dict[int, LetterParts]
+    words: tuple[WordPieces, ...]
+
+    @property
+    def typeset(self) -> Typeset:
+        return self.set_as if isinstance(self.set_as, Typeset) else Typeset((), (), ())
 
     @property
     def nbytes(self) -> int:
-        return self.region.nbytes
+        # The letters' polygons hold about as many vertices as the region.
+        return 2 * self.region.nbytes
+
+    def moved(self, dx: float, dy: float) -> _Words:
+        """The same words elsewhere."""
+        letters = {i: parts.moved(dx, dy) for i, parts in self.letters.items()}
+        words = tuple(word.moved(dx, dy) for word in self.words)
+        return _Words(self.typeset.moved(shift(dx, dy)), self.region.moved(dx, dy), letters, words)
 
 
 def _measure(region: Region, cut: CutOutline | None) -> Measures:

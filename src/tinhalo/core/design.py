@@ -41,6 +41,21 @@ class Design(Strict):
     art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
     layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
 
+    def art_order(self) -> list[Lettering]:
+        """Art so that each block comes after the one it is set against; see ``layer_order``."""
+        by_id = {art.id: art for art in self.art}
+        done: dict[str, Lettering] = {}
+
+        def visit(art: Lettering) -> None:
+            if art.id not in done:
+                if art.against:
+                    visit(by_id[art.against.art])
+                done[art.id] = art
+
+        for art in self.art:
+            visit(art)
+        return list(done.values())
+
     def layer_order(self) -> list[Layer]:
         """Layers so that each comes after every layer it is made from.
 

@@ -102,6 +102,7 @@ def check_references(design: Design) -> None:
                         f"The layer “{layer.title}” is made from “{name}”, but no art and no layer has that id.",
                     )
                 )
+    problems += _against_problems(design)
     circle = find_circle(design)
     if circle:
         chain = ", ".join(
@@ -111,6 +112,25 @@ def check_references(design: Design) -> None:
         problems.append(Problem("layers", f"These layers go round in a circle: {chain}. Take one of them out."))
     if problems:
         raise DesignError(problems)
+
+
+def _against_problems(design: Design) -> list[Problem]:
+    """Blocks set against what is no block, or against one another in a circle."""
+    to = {art.id: art.against.art for art in design.art if art.against}
+    known = {art.id for art in design.art}
+    problems: list[Problem] = []
+    for index, art in enumerate(design.art):
+        trail = [art.id]
+        while (following := to.get(trail[-1])) is not None and following not in trail:
+            trail.append(following)
+        if to.get(art.id, art.id) not in known:
+            problems.append(
+                Problem(f"art.{index}.against", f"“{art.id}” is set against “{to[art.id]}”, but no words have that id.")
+            )
+        elif to.get(trail[-1]) == art.id:
+            chain = ", ".join(f"“{one}” against “{to[one]}”" for one in trail)
+            problems.append(Problem(f"art.{index}.against", f"Words are set against one another: {chain}."))
+    return problems
 
 
 def find_circle(design: Design) -> list[Layer]:

@@ -225,10 +225,82 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Against
+         * @description A block set against another one: it slides straight towards it until they overlap by that much, in mm.
+         *
+         *     A negative overlap leaves a gap. ``place`` still says where the block stands along the other one.
+         */
+        "Against-Input": {
+            /** Art */
+            art: string;
+            /**
+             * Side
+             * @default below
+             * @enum {string}
+             */
+            side: "below" | "above" | "left" | "right";
+            /**
+             * Overlap
+             * @default 0.3
+             */
+            overlap: number;
+        };
+        /**
+         * Against
+         * @description A block set against another one: it slides straight towards it until they overlap by that much, in mm.
+         *
+         *     A negative overlap leaves a gap. ``place`` still says where the block stands along the other one.
+         */
+        "Against-Output": {
+            /** Art */
+            art: string;
+            /**
+             * Side
+             * @default below
+             * @enum {string}
+             */
+            side: "below" | "above" | "left" | "right";
+            /**
+             * Overlap
+             * @default 0.3
+             */
+            overlap: number;
+        };
+        /**
+         * ArtReply
+         * @description A block of words: bounds as it stands (y up), and its box before it was placed.
+         */
+        ArtReply: {
+            /** Id */
+            id: string;
+            /** Bounds Mm */
+            bounds_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Box Mm */
+            box_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Words */
+            words: components["schemas"]["WordReply"][];
+            /** Letters */
+            letters: components["schemas"]["LetterReply"][] | null;
+            /** Seams */
+            seams: string | null;
+        };
+        /**
          * BuildReply
-         * @description The layers in the document's order, the size of everything that leaves (y up), and all findings.
+         * @description Art and layers in the document's order, the size of everything that leaves (y up), and all findings.
          */
         BuildReply: {
+            /** Art */
+            art: components["schemas"]["ArtReply"][];
             /** Layers */
             layers: components["schemas"]["LayerReply"][];
             /** Bounds Mm */
@@ -244,6 +316,8 @@ export interface components {
         /**
          * BuildRequest
          * @description A document, how exactly it is wanted, and the keys of outlines the browser already holds.
+         *
+         *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed.
          */
         BuildRequest: {
             document: components["schemas"]["Design-Input"];
@@ -257,6 +331,13 @@ export interface components {
              * @default []
              */
             have: string[];
+            /** Letters Of */
+            letters_of?: string | null;
+            /**
+             * Seams
+             * @default false
+             */
+            seams: boolean;
         };
         /**
          * CreateRequest
@@ -367,7 +448,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source";
             /**
              * Severity
              * @enum {string}
@@ -422,6 +503,46 @@ export interface components {
              * @enum {string}
              */
             op: "intersect";
+        };
+        /**
+         * Join
+         * @description Letters moved closer until each word holds together.
+         *
+         *     Attributes:
+         *         overlap: how deep neighbours overlap at least, in mm: moved apart by less, whichever way, they still touch.
+         *         apart: indices of letters that stand alone on purpose.
+         */
+        "Join-Input": {
+            /**
+             * Overlap
+             * @default 0.3
+             */
+            overlap: number;
+            /**
+             * Apart
+             * @default []
+             */
+            apart: number[];
+        };
+        /**
+         * Join
+         * @description Letters moved closer until each word holds together.
+         *
+         *     Attributes:
+         *         overlap: how deep neighbours overlap at least, in mm: moved apart by less, whichever way, they still touch.
+         *         apart: indices of letters that stand alone on purpose.
+         */
+        "Join-Output": {
+            /**
+             * Overlap
+             * @default 0.3
+             */
+            overlap: number;
+            /**
+             * Apart
+             * @default []
+             */
+            apart: number[];
         };
         /**
          * Layer
@@ -575,6 +696,25 @@ export interface components {
             scale: number;
         };
         /**
+         * LetterReply
+         * @description One letter as it stands: its index in the text, its outline and bounds.
+         */
+        LetterReply: {
+            /** Index */
+            index: number;
+            /** Text */
+            text: string;
+            /** Path */
+            path: string;
+            /** Bounds Mm */
+            bounds_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Lettering
          * @description Words in a font.
          *
@@ -632,6 +772,21 @@ export interface components {
             moves?: {
                 [key: string]: components["schemas"]["LetterMove-Input"];
             };
+            join?: components["schemas"]["Join-Input"] | null;
+            /**
+             * Features
+             * @description OpenType features switched on or off, by tag
+             */
+            features?: {
+                [key: string]: number;
+            };
+            /**
+             * Axes
+             * @description settings of a variable font, by axis tag
+             */
+            axes?: {
+                [key: string]: number;
+            };
             /**
              * @default {
              *       "x": 0,
@@ -642,6 +797,7 @@ export interface components {
              *     }
              */
             place: components["schemas"]["Place-Input"];
+            against?: components["schemas"]["Against-Input"] | null;
         };
         /**
          * Lettering
@@ -701,6 +857,21 @@ export interface components {
             moves: {
                 [key: string]: components["schemas"]["LetterMove-Output"];
             };
+            join: components["schemas"]["Join-Output"] | null;
+            /**
+             * Features
+             * @description OpenType features switched on or off, by tag
+             */
+            features: {
+                [key: string]: number;
+            };
+            /**
+             * Axes
+             * @description settings of a variable font, by axis tag
+             */
+            axes: {
+                [key: string]: number;
+            };
             /**
              * @default {
              *       "x": 0,
@@ -711,6 +882,24 @@ export interface components {
              *     }
              */
             place: components["schemas"]["Place-Output"];
+            against: components["schemas"]["Against-Output"] | null;
+        };
+        /**
+         * LooseReply
+         * @description A piece that does not hold to its word: what it is called, why, its letters and its outline.
+         */
+        LooseReply: {
+            /** Name */
+            name: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "mark" | "letters" | "apart";
+            /** Letters */
+            letters: number[];
+            /** Path */
+            path: string;
         };
         /**
          * Material
@@ -1032,6 +1221,18 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * WordReply
+         * @description A word and how many pieces it falls into.
+         */
+        WordReply: {
+            /** Text */
+            text: string;
+            /** Pieces */
+            pieces: number;
+            /** Loose */
+            loose: components["schemas"]["LooseReply"][];
         };
     };
     responses: never;

@@ -10,6 +10,7 @@ Kind = Literal[
     "missing_character",
     "empty_words",
     "text_too_long",
+    "cannot_touch",
     "unknown_font",
     "unknown_material",
     "nothing_left",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tinhalo.core.checks.finding import Finding
+from tinhalo.core.design import Design
 from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
 from tinhalo.core.lettering.face import FontError
 from tinhalo.core.lettering.typeset import Typeset, describe
@@ -19,12 +20,12 @@ def check_words(art: Lettering, font: str, typeset: Typeset | FontError) -> list
     called = f"“{_short(art.text)}”" if art.text.strip() else f"the words “{art.id}”"
     if isinstance(typeset, FontError):
         return [_error("unknown_font", art, str(typeset))]
-    if typeset.letters > MOST_LETTERS:
+    if len(typeset.letters) > MOST_LETTERS:
         return [
             _error(
                 "text_too_long",
                 art,
-                f"{called} has {typeset.letters:,} letters; one block can draw {MOST_LETTERS:,}. "
+                f"{called} has {len(typeset.letters):,} letters; one block can draw {MOST_LETTERS:,}. "
                 "The text is kept: shorten it, or spread it over several blocks.",
             )
         ]
@@ -45,6 +46,16 @@ def check_words(art: Lettering, font: str, typeset: Typeset | FontError) -> list
             sentence=sentence,
         )
     ]
+
+
+def check_against(art: Lettering, design: Design) -> list[Finding]:
+    """Tell that a block cannot touch the one it is set against: sliding straight, it would pass it by."""
+    against = art.against
+    if against is None:
+        return []
+    other = next((one.text for one in design.art if one.id == against.art), against.art)
+    sentence = f"“{_short(art.text)}” stands beside “{_short(other)}”, so it cannot be set against it. Move it closer."
+    return [Finding(kind="cannot_touch", severity="warning", art=art.id, sentence=sentence)]
 
 
 def _error(kind: str, art: Lettering, sentence: str) -> Finding:

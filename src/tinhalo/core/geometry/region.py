@@ -42,6 +42,14 @@ class Region:
         """Take the polygons out of any geometry and drop crumbs; points and lines have no area."""
         return Region(_collected(list(_without_crumbs(geometry))), drawn)
 
+    def moved(self, dx: float, dy: float) -> Region:
+        """The region moved by (dx, dy) mm."""
+        matrix = np.array([[1, 0, dx], [0, 1, dy]], float)
+        return Region(
+            shapely.transform(self.area, lambda points: points + matrix[:, 2]),
+            tuple(o.transformed(matrix) for o in self.drawn),
+        )
+
     @property
     def is_empty(self) -> bool:
         """Whether nothing is left."""

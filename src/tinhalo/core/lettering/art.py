@@ -11,6 +11,7 @@ Degrees = Annotated[float, Field(ge=-3_600, le=3_600, allow_inf_nan=False)]
 Factor = Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
 Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
 LetterIndex = Annotated[str, Field(pattern=r"^\d{1,5}$")]
+Tag = Annotated[str, Field(pattern=r"^[A-Za-z0-9]{4}$")]
 
 #: Letters of one block that are still drawn; longer text is kept, and told.
 MOST_LETTERS = 2_000
@@ -41,6 +42,29 @@ class LetterMove(Strict):
     scale: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1
 
 
+class Join(Strict):
+    """Letters moved closer until each word holds together.
+
+    Attributes:
+        overlap: how deep neighbours overlap at least, in mm: moved apart by less, whichever way, they still touch.
+        apart: indices of letters that stand alone on purpose.
+    """
+
+    overlap: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 0.3
+    apart: Annotated[tuple[Annotated[int, Field(ge=0, le=20_000)], ...], Field(max_length=MOST_LETTERS)] = ()
+
+
+class Against(Strict):
+    """A block set against another one: it slides straight towards it until they overlap by that much, in mm.
+
+    A negative overlap leaves a gap. ``place`` still says where the block stands along the other one.
+    """
+
+    art: Identifier
+    side: Literal["below", "above", "left", "right"] = "below"
+    overlap: Millimetres = 0.3
+
+
 class Lettering(Strict):
     """Words in a font.
 
@@ -63,4 +87,14 @@ class Lettering(Strict):
         Field(description="space added before the letter at that index, in mm"),
     ] = Field(default_factory=dict)
     moves: dict[LetterIndex, LetterMove] = Field(default_factory=dict)
+    join: Join | None = None
+    features: Annotated[
+        dict[Tag, Annotated[int, Field(ge=0, le=100)]],
+        Field(max_length=40, description="OpenType features switched on or off, by tag"),
+    ] = Field(default_factory=dict)
+    axes: Annotated[
+        dict[Tag, Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]],
+        Field(max_length=40, description="settings of a variable font, by axis tag"),
+    ] = Field(default_factory=dict)
     place: Place = Place()
+    against: Against | None = None

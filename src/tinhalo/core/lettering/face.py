@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import hashlib
+from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -18,9 +20,9 @@ class FontError(ValueError):
     """The font file cannot be read; the message is a sentence for the maker."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class GlyphOutline:
-    """A glyph as the font draws it, in font units.
+    """A glyph as the font draws it, in font units; equal to another one that is drawn the same.
 
     Attributes:
         outline: its contours, filled by the non-zero rule.
@@ -30,6 +32,16 @@ class GlyphOutline:
 
     outline: Outline
     pieces: tuple[tuple[int, tuple[int, ...]], ...] | None
+
+    @cached_property
+    def _content(self) -> bytes:
+        return hashlib.blake2b(self.outline.segments.tobytes() + self.outline.starts.tobytes()).digest()
+
+    def __eq__(self, other: object) -> bool:
+        return self is other or (isinstance(other, GlyphOutline) and self._content == other._content)
+
+    def __hash__(self) -> int:
+        return hash(self._content)
 
 
 @dataclass(frozen=True)
@@ -53,20 +65,24 @@ class Face:
     Args:
         data: bytes of a TTF or OTF file.
         name: what the maker calls it, for messages.
+        index: which face of a collection.
+        axes: settings of a variable font by axis tag; axes it does not have are ignored.
     Raises:
         FontError: when the bytes are no font.
     """
 
-    def __init__(self, data: bytes, name: str) -> None:
+    def __init__(self, data: bytes, name: str, index: int = 0, axes: Mapping[str, float] | None = None) -> None:
         self.name = name
         try:
-            face = hb.Face(data)
+            face = hb.Face(data, index)
             glyphs = face.glyph_count
         except Exception as error:
             raise FontError(f"The font file of {name} cannot be read.") from error
         if glyphs == 0:
             raise FontError(f"The font file of {name} cannot be read: it holds no glyphs.")
         self._font = hb.Font(face)
+        if axes:
+            self._font.set_variations(dict(axes))
         self.units_per_em: int = face.upem
         self.glyph = lru_cache(maxsize=4096)(self._glyph)
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
 from pathlib import Path
+from types import MappingProxyType
 
 from tinhalo.core.lettering.face import Face, FontError
 
@@ -49,6 +51,10 @@ def shipped_fonts() -> tuple[ShippedFont, ...]:
     )
 
 
+#: The default of every axis.
+NO_AXES: Mapping[str, float] = MappingProxyType({})
+
+
 class ShippedLibrary:
     """The library of shipped fonts; each face is parsed once."""
 
@@ -56,20 +62,20 @@ class ShippedLibrary:
         self._fonts = {font.id: font for font in shipped_fonts()}
         self._face = lru_cache(maxsize=64)(self._read)
 
-    def face(self, font: str) -> Face:
-        """The face with that id.
+    def face(self, font: str, axes: Mapping[str, float] = NO_AXES) -> Face:
+        """The face with that id, set to ``axes`` if it is a variable font.
 
         Raises:
             FontError: when no font has it.
         """
         if font not in self._fonts:
             raise FontError(f"There is no font “{font}” here. Choose another one for these words.")
-        return self._face(font)
+        return self._face(font, tuple(sorted(axes.items())))
 
     def family(self, font: str) -> str:
         """The font's family name, or the id when it is not known."""
         return self._fonts[font].family if font in self._fonts else font
 
-    def _read(self, font: str) -> Face:
+    def _read(self, font: str, axes: tuple[tuple[str, float], ...]) -> Face:
         found = self._fonts[font]
-        return Face(found.path.read_bytes(), found.family)
+        return Face(found.path.read_bytes(), found.family, axes=dict(axes))

@@ -7,33 +7,26 @@ included, so that an index into ``nudges`` or ``moves`` means what a maker would
 from __future__ import annotations
 
 import unicodedata
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 
-import numpy as np
 import regex
 import shapely
 from shapely import Polygon
 
-from tinhalo.core.geometry.fill import filled_nonzero
 from tinhalo.core.geometry.outline import Floats, Outline
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.art import Lettering, Place
-from tinhalo.core.lettering.face import Face, Feature, GlyphOutline, ShapedGlyph
+from tinhalo.core.lettering.close_up import close_up
+from tinhalo.core.lettering.face import Face, Feature, ShapedGlyph
+from tinhalo.core.lettering.parts import LetterParts, has_marks
+from tinhalo.core.lettering.placed import PlacedGlyph, after, filled, joined, shift, turn
 
 _GRAPHEME = regex.compile(r"\X")
 _LINE_BREAKS = "\r\n\v\f\x85\u2028\u2029"
-
-
-@dataclass(frozen=True)
-class PlacedGlyph:
-    """A glyph at its place: the letter it belongs to and the map from font units to mm, shape (2, 3)."""
-
-    letter: int
-    glyph: GlyphOutline
-    matrix: Floats
 
 
 @dataclass(frozen=True)
@@ -43,42 +36,36 @@ class Typeset:
     Attributes:
         glyphs: everything with an outline, placed.
         missing: characters the font has no glyph for, each once, in order.
-        letters: number of user-perceived characters.
+        letters: the text's user-perceived characters.
     """
 
     glyphs: tuple[PlacedGlyph, ...]
     missing: tuple[str, ...]
-    letters: int
+    letters: tuple[str, ...]
 
     @cached_property
     def outline(self) -> Outline:
         """All glyphs' contours in mm, overlapping where letters overlap."""
-        return Outline.joined([g.glyph.outline.transformed(g.matrix) for g in self.glyphs])
+        return joined(self.glyphs)
+
+    def parts(self, precision: Precision) -> dict[int, LetterParts]:
+        """The flattened pieces of each letter that has an outline, by its index."""
+        polygons: dict[int, list[Polygon]] = {}
+        for glyph, found in zip(self.glyphs, filled(self.glyphs, precision), strict=True):
+            polygons.setdefault(glyph.letter, []).extend(found)
+        return {i: LetterParts.of(i, self.letters[i], found) for i, found in sorted(polygons.items())}
+
+    def united(self, parts: Mapping[int, LetterParts]) -> Region:
+        """The letters' pieces as one region; the font's own curves stay known to it."""
+        return Region.of(shapely.union_all([p for one in parts.values() for p in one.pieces]), (self.outline,))
 
     def region(self, precision: Precision) -> Region:
-        """The united letters, flattened; the fonts' own curves stay known to it."""
-        outline = self.outline
-        rings = outline.flattened(precision.chord, precision.turn)
-        polygons: list[Polygon] = []
-        first = 0
-        for placed in self.glyphs:
-            count = len(placed.glyph.outline.starts) - 1
-            polygons += _filled(rings[first : first + count], placed.glyph.pieces)
-            first += count
-        return Region.of(shapely.union_all(polygons), (outline,))
+        """The united letters, flattened."""
+        return self.united(self.parts(precision))
 
-
-def _filled(rings: list[Floats], pieces: tuple[tuple[int, tuple[int, ...]], ...] | None) -> list[Polygon]:
-    if pieces is not None:
-        made = [
-            Polygon(rings[shell], [rings[h] for h in holes if len(rings[h]) >= 3])
-            for shell, holes in pieces
-            if len(rings[shell]) >= 3
-        ]
-        # Contours that only just miss each other in the font may cross once flattened.
-        if bool(np.all(shapely.is_valid(made))):
-            return made
-    return filled_nonzero(rings)
+    def moved(self, outer: Floats) -> Typeset:
+        """The block after one more affine map, shape (2, 3)."""
+        return Typeset(tuple(g.moved(outer) for g in self.glyphs), self.missing, self.letters)
 
 
 def graphemes(text: str) -> list[str]:
@@ -86,100 +73,132 @@ def graphemes(text: str) -> list[str]:
     return _GRAPHEME.findall(text)
 
 
+def words_of(letters: Sequence[str]) -> list[list[int]]:
+    """The letters of each word: what stands between spaces and line breaks, in order."""
+    words: list[list[int]] = [[]]
+    for index, letter in enumerate(letters):
+        if letter.isspace():
+            words.append([])
+        else:
+            words[-1].append(index)
+    return [word for word in words if word]
+
+
 def typeset(art: Lettering, face: Face) -> Typeset:
     """Set a block of lettering in a face."""
     letters = graphemes(art.text)
-    scale = art.size / face.units_per_em
-    lines: list[list[tuple[int, str]]] = [[]]
+    lines: list[list[int]] = [[]]
     for index, letter in enumerate(letters):
         if letter[0] in _LINE_BREAKS:
             lines.append([])
         else:
-            lines[-1].append((index, " " if letter == "\t" else letter))
-    missing: dict[str, None] = {}
+            lines[-1].append(index)
+    setter = _Setter(art, face, letters)
+    block = place_matrix(art.place)
     placed: list[PlacedGlyph] = []
-    block = _place_matrix(art.place)
     for number, line in enumerate(lines):
-        glyphs, width = _set_line(line, art, face, scale, missing)
+        glyphs, width = setter.line(line)
         left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
-        to_block = _moved(left, -number * art.line_spacing * art.size)
-        placed += [PlacedGlyph(g.letter, g.glyph, _after(block, _after(to_block, g.matrix))) for g in glyphs]
-    return Typeset(tuple(placed), tuple(missing), len(letters))
+        to_block = after(block, shift(left, -number * art.line_spacing * art.size))
+        placed += [g.moved(to_block) for g in glyphs]
+    return Typeset(tuple(placed), tuple(setter.missing), tuple(letters))
 
 
-def _set_line(
-    line: Sequence[tuple[int, str]], art: Lettering, face: Face, scale: float, missing: dict[str, None]
-) -> tuple[list[PlacedGlyph], float]:
-    """One line's glyphs in mm from its own start, and its width."""
-    codepoints: list[int] = []
-    letter_at: list[int] = []
-    text_of: dict[int, str] = {}
-    for index, letter in line:
-        codepoints += [ord(c) for c in letter]
-        letter_at += [index] * len(letter)
-        text_of[index] = letter
-    shaped = face.shape(codepoints, _features(art, letter_at)) if codepoints else []
-    placed: list[PlacedGlyph] = []
-    shift = end = 0.0
-    last: int | None = None
-    for glyph in shaped:
-        letter = letter_at[glyph.cluster]
-        if letter != last:
-            shift += (art.letter_spacing if last is not None else 0.0) + art.nudges.get(str(letter), 0.0)
-            last = letter
-        if glyph.glyph == 0:
-            missing.setdefault(text_of[letter])
-            shift -= glyph.advance * scale
-            continue
-        end = max(end, shift + (glyph.x + glyph.advance) * scale)
-        outline = face.glyph(glyph.glyph)
-        if len(outline.outline.segments):
-            matrix = _moved(shift + glyph.x * scale, glyph.y * scale, scale)
-            placed.append(PlacedGlyph(letter, outline, _after(_move(art, letter, glyph, shift, scale), matrix)))
-    return placed, end
+class _Setter:
+    """Sets one line after the other, and collects what the font lacks."""
+
+    def __init__(self, art: Lettering, face: Face, letters: Sequence[str]) -> None:
+        self._art = art
+        self._face = face
+        self._letters = letters
+        self._scale = art.size / face.units_per_em
+        self._word_of = {i: number for number, word in enumerate(words_of(letters)) for i in word}
+        self.missing: dict[str, None] = {}
+
+    def line(self, line: Sequence[int]) -> tuple[list[PlacedGlyph], float]:
+        """One line's glyphs in mm from its own start, and its width."""
+        art, scale = self._art, self._scale
+        codepoints: list[int] = []
+        letter_at: list[int] = []
+        for index in line:
+            letter = " " if self._letters[index] == "\t" else self._letters[index]
+            codepoints += [ord(c) for c in letter]
+            letter_at += [index] * len(letter)
+        shaped = self._shaped(codepoints, letter_at) if codepoints else []
+        placed: list[PlacedGlyph] = []
+        along = end = 0.0
+        last: int | None = None
+        for glyph in shaped:
+            letter = letter_at[glyph.cluster]
+            if letter != last:
+                along += (art.letter_spacing if last is not None else 0.0) + art.nudges.get(str(letter), 0.0)
+                last = letter
+            if glyph.glyph == 0:
+                self.missing.setdefault(self._letters[letter])
+                along -= glyph.advance * scale
+                continue
+            end = max(end, along + (glyph.x + glyph.advance) * scale)
+            outline = self._face.glyph(glyph.glyph)
+            if len(outline.outline.segments):
+                matrix = shift(along + glyph.x * scale, glyph.y * scale, scale)
+                placed.append(PlacedGlyph(letter, outline, after(self._move(letter, glyph, along), matrix)))
+        if art.join and placed:
+            moves = close_up(placed, self._letters, self._word_of, art.join)
+            end += moves[placed[-1].letter]
+            placed = [g.moved(shift(moves[g.letter], 0)) for g in placed]
+        return placed, end
+
+    def _shaped(self, codepoints: list[int], letter_at: Sequence[int]) -> list[ShapedGlyph]:
+        features = self._features(letter_at)
+        shaped = self._face.shape(codepoints, features)
+        if self._art.join:
+            apart = self._ligatures_in_pieces(shaped, letter_at)
+            if apart:
+                shaped = self._face.shape(codepoints, features + apart)
+        return shaped
+
+    def _ligatures_in_pieces(self, shaped: Sequence[ShapedGlyph], letter_at: Sequence[int]) -> list[Feature]:
+        """Switches off the ligatures whose letters do not touch: as one glyph they could not close up."""
+        starts = [*sorted({g.cluster for g in shaped}), len(letter_at)]
+        end_of = dict(pairwise(starts))
+        features: list[Feature] = []
+        for glyph in shaped:
+            letters = dict.fromkeys(letter_at[glyph.cluster : end_of[glyph.cluster]])
+            marked = any(has_marks(self._letters[i]) for i in letters)
+            pieces = self._face.glyph(glyph.glyph).pieces
+            if len(letters) > 1 and not marked and pieces is not None and len(pieces) > 1:
+                features += _no_ligatures(glyph.cluster, end_of[glyph.cluster])
+        return features
+
+    def _features(self, letter_at: Sequence[int]) -> list[Feature]:
+        """The maker's own features. Ligatures are off where letters are moved one by one: a joined shape could not."""
+        art = self._art
+        features: list[Feature] = [(tag, value, 0, len(letter_at)) for tag, value in art.features.items()]
+        if art.letter_spacing:
+            return features + _no_ligatures(0, len(letter_at))
+        single = {int(k) for k in art.nudges} | {int(k) for k in art.moves} | set(art.join.apart if art.join else ())
+        for position, letter in enumerate(letter_at):
+            # A nudge parts its letter from the one before, so that pair must not be one glyph either.
+            if letter in single or letter + 1 in single:
+                features += _no_ligatures(position, position + 1)
+        return features
+
+    def _move(self, letter: int, glyph: ShapedGlyph, along: float) -> Floats:
+        move = self._art.moves.get(str(letter))
+        if move is None:
+            return shift(0, 0)
+        foot = along + (glyph.x + glyph.advance / 2) * self._scale
+        turned = turn(move.turn, move.scale, move.scale)
+        return after(shift(foot + move.dx, move.dy), after(turned, shift(-foot, 0)))
 
 
-def _features(art: Lettering, letter_at: Sequence[int]) -> list[Feature]:
-    """Ligatures are off where letters are spaced or moved one by one: a joined shape could not follow."""
-    if art.letter_spacing:
-        return [(tag, 0, 0, len(letter_at)) for tag in ("liga", "clig")]
-    single = {int(k) for k in art.nudges} | {int(k) for k in art.moves}
-    features: list[Feature] = []
-    for position, letter in enumerate(letter_at):
-        # A nudge parts its letter from the one before, so that pair must not be one glyph either.
-        if letter in single or letter + 1 in single:
-            features += [(tag, 0, position, position + 1) for tag in ("liga", "clig")]
-    return features
+def _no_ligatures(start: int, end: int) -> list[Feature]:
+    return [(tag, 0, start, end) for tag in ("liga", "clig", "dlig")]
 
 
-def _move(art: Lettering, letter: int, glyph: ShapedGlyph, shift: float, scale: float) -> Floats:
-    move = art.moves.get(str(letter))
-    if move is None:
-        return _moved(0, 0)
-    foot = shift + (glyph.x + glyph.advance / 2) * scale
-    turned = _turned(move.turn, move.scale, move.scale)
-    return _after(_moved(foot + move.dx, move.dy), _after(turned, _moved(-foot, 0)))
-
-
-def _place_matrix(place: Place) -> Floats:
-    return _after(_moved(place.x, place.y), _turned(place.rotate, place.scale_x, place.scale_y))
-
-
-def _moved(dx: float, dy: float, scale: float = 1.0) -> Floats:
-    return np.array([[scale, 0, dx], [0, scale, dy]], float)
-
-
-def _turned(degrees: float, scale_x: float, scale_y: float) -> Floats:
-    angle = np.radians(degrees)
-    c, s = np.cos(angle), np.sin(angle)
-    return np.array([[c * scale_x, -s * scale_y, 0], [s * scale_x, c * scale_y, 0]], float)
-
-
-def _after(outer: Floats, inner: Floats) -> Floats:
-    """The affine map that applies ``inner`` first, then ``outer``; both shape (2, 3)."""
-    linear = outer[:, :2] @ inner
-    linear[:, 2] += outer[:, 2]
-    return linear
+def place_matrix(place: Place) -> Floats:
+    """The map from a block's own coordinates to where it stands, shape (2, 3)."""
+    return after(shift(place.x, place.y), turn(place.rotate, place.scale_x, place.scale_y))
 
 
 def describe(character: str) -> str:

@@ -8,7 +8,7 @@ import re
 import zipfile
 from typing import Any
 
-from tinhalo.core.build import Build, BuiltLayer
+from tinhalo.core.build import Build, BuiltArt, BuiltLayer
 from tinhalo.core.output.svg import layer_svg
 
 COMBINED = "combined.svg"
@@ -28,7 +28,7 @@ def pack_files(build: Build) -> dict[str, str]:
 
 
 def manifest(build: Build) -> dict[str, Any]:
-    """What the pack holds: per layer its file, measures (mm, mm²) and findings."""
+    """What the pack holds: per block of words its pieces; per layer its file, measures (mm, mm²) and findings."""
     names = _file_names(build)
     kept = {b.layer.id for b in build.leaving()}
     return {
@@ -37,6 +37,7 @@ def manifest(build: Build) -> dict[str, Any]:
         "unit": "mm",
         "bounds_mm": _rounded(build.bounds),
         "combined": COMBINED,
+        "art": [_words(one) for one in build.art],
         "layers": [_entry(b, names[b.layer.id]) for b in build.leaving()],
         "left_out": [
             {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}
@@ -63,6 +64,18 @@ def pack_name(build: Build) -> str:
     """A file name for the zip that every system takes."""
     kept = re.sub(r"[^\w\- ]", "", build.design.name).strip() or "design"
     return f"{kept[:80]} cut pack.zip"
+
+
+def _words(built: BuiltArt) -> dict[str, Any]:
+    return {
+        "id": built.art.id,
+        "text": built.art.text,
+        "font": built.art.font,
+        "pieces_by_word": [
+            {"word": word.text, "pieces": word.pieces, "loose": [one.name for one in word.loose]}
+            for word in built.words
+        ],
+    }
 
 
 def _entry(built: BuiltLayer, file: str) -> dict[str, Any]:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 import numpy as np
+from shapely import LineString, Polygon
 
 from tinhalo.core.geometry.outline import Floats
-from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.trace import Contour
 
 
@@ -19,9 +19,15 @@ def curves(contours: Iterable[Contour]) -> str:
     return "".join(_contour(segments, degree.tolist()) for segments, degree in contours)
 
 
-def polygons(region: Region, decimals: int = 3) -> str:
-    """Path data of a flattened region, for the screen."""
-    return "".join(_ring(ring, decimals) for _, ring in region.rings())
+def polygons(areas: Iterable[Polygon], decimals: int = 3) -> str:
+    """Path data of flattened areas, for the screen."""
+    rings = (ring for area in areas for ring in (area.exterior, *area.interiors))
+    return "".join(_run(np.asarray(ring.coords)[:-1, :2], decimals) + "Z" for ring in rings)
+
+
+def lines(strokes: Iterable[LineString], decimals: int = 3) -> str:
+    """Path data of open lines, for the screen."""
+    return "".join(_run(np.asarray(stroke.coords)[:, :2], decimals) for stroke in strokes)
 
 
 def _contour(segments: Floats, degree: list[int]) -> str:
@@ -40,9 +46,9 @@ def _contour(segments: Floats, degree: list[int]) -> str:
     return "".join(parts) + "Z"
 
 
-def _ring(ring: Floats, decimals: int) -> str:
-    text = np.char.mod(f"%.{decimals}f", ring * (1.0, -1.0)).tolist()
-    return "M" + "L".join([f"{x},{y}" for x, y in text]) + "Z"
+def _run(points: Floats, decimals: int) -> str:
+    text = np.char.mod(f"%.{decimals}f", points * (1.0, -1.0)).tolist()
+    return "M" + "L".join([f"{x},{y}" for x, y in text])
 
 
 def _pair(point: Floats | list[float]) -> str:

@@ -1,0 +1,108 @@
+"""How many pieces each word falls into once cut, and which they are."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import LineString, Polygon
+from shapely.affinity import translate
+
+from tinhalo.core.geometry.outline import Ints
+from tinhalo.core.lettering.parts import LetterParts
+from tinhalo.core.lettering.typeset import Typeset, words_of
+
+
+@dataclass(frozen=True)
+class LoosePiece:
+    """A piece of a word that does not hold to its main piece.
+
+    Attributes:
+        name: what it is, for the maker: “the F”, “the dot of the i”, “nna”.
+        letters: indices of the letters it consists of.
+        why: a dot or accent; letters that do not touch; or a letter that stands apart on purpose.
+        polygons: its areas in mm, as placed.
+    """
+
+    name: str
+    letters: tuple[int, ...]
+    why: Literal["mark", "letters", "apart"]
+    polygons: tuple[Polygon, ...]
+
+
+@dataclass(frozen=True)
+class WordPieces:
+    """A word: its text, the number of pieces it falls into, and those that are not its main piece."""
+
+    text: str
+    pieces: int
+    loose: tuple[LoosePiece, ...]
+
+    def moved(self, dx: float, dy: float) -> WordPieces:
+        """The same word elsewhere."""
+        loose = (replace(one, polygons=tuple(translate(p, dx, dy) for p in one.polygons)) for one in self.loose)
+        return replace(self, loose=tuple(loose))
+
+
+def pieces_by_word(made: Typeset, parts: dict[int, LetterParts], apart: Collection[int] = ()) -> tuple[WordPieces, ...]:
+    """The pieces of every word that has an outline.
+
+    Args:
+        made: the set block.
+        parts: its letters' pieces, see ``Typeset.parts``.
+        apart: indices of letters that stand alone on purpose.
+    """
+    found: list[WordPieces] = []
+    for word in words_of(made.letters):
+        letters = [parts[i] for i in word if i in parts]
+        if letters:
+            text = "".join(made.letters[i] for i in word)
+            found.append(_word(text, letters, apart))
+    return tuple(found)
+
+
+def _word(text: str, letters: Sequence[LetterParts], apart: Collection[int]) -> WordPieces:
+    owners = [(letter, k) for letter in letters for k in range(len(letter.pieces))]
+    areas = np.array([letter.pieces[k] for letter, k in owners], object)
+    group = _connected(areas)
+    size = np.bincount(group, weights=[letter.pieces[k].area for letter, k in owners])
+    main = int(size.argmax())
+    loose = [
+        _loose([owners[i] for i in np.flatnonzero(group == number)], apart)
+        for number in dict.fromkeys(group.tolist())
+        if number != main
+    ]
+    return WordPieces(text, len(loose) + 1, tuple(loose))
+
+
+def _connected(areas: NDArray[np.object_]) -> Ints:
+    """For each area the lowest index among those that it hangs together with."""
+    group = np.arange(len(areas))
+    for a, b in shapely.STRtree(areas).query(areas, predicate="intersects").T.tolist():
+        if group[a] != group[b]:
+            group[group == max(group[a], group[b])] = min(group[a], group[b])
+    return group
+
+
+def _loose(owners: Sequence[tuple[LetterParts, int]], apart: Collection[int]) -> LoosePiece:
+    letters = tuple(dict.fromkeys(letter.index for letter, _ in owners))
+    polygons = tuple(letter.pieces[k] for letter, k in owners)
+    if len(letters) == 1:
+        name = owners[0][0].name(owners[0][1])
+    else:
+        name = "“" + "".join({letter.index: letter.letter for letter, _ in owners}.values()) + "”"
+    if all(k >= letter.body for letter, k in owners):
+        return LoosePiece(name, letters, "mark", polygons)
+    return LoosePiece(name, letters, "apart" if any(i in apart for i in letters) else "letters", polygons)
+
+
+def seams(parts: Iterable[LetterParts]) -> list[LineString]:
+    """The stretches of letters' outlines that lie inside a neighbour, in mm: gone once the letters are united."""
+    pieces = [p for letter in parts for p in letter.pieces]
+    pairs = shapely.STRtree(pieces).query(pieces, predicate="intersects").T.tolist()
+    found = [pieces[i].boundary.intersection(pieces[j]) for i, j in pairs if i != j]
+    return [line for line in shapely.get_parts(found) if isinstance(line, LineString) and line.length > 0]
