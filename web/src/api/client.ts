@@ -6,6 +6,9 @@ import type { components, paths } from "./schema";
 type Schemas = components["schemas"];
 
 export type BuildReply = Schemas["BuildReply"];
+export type ArtReply = Schemas["ArtReply"];
+export type LetterReply = Schemas["LetterReply"];
+export type WordReply = Schemas["WordReply"];
 export type LayerReply = Schemas["LayerReply"];
 export type Finding = Schemas["Finding"];
 export type Font = Schemas["FontReply"];

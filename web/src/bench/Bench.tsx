@@ -34,7 +34,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
           aria-label="Words and layers"
           className="col-start-1 row-start-3 overflow-y-auto border-line border-r bg-paper"
         >
-          <Words />
+          <Words building={building} />
           <BuildSheet building={building} />
         </aside>
         <Stage building={building} />

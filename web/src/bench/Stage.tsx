@@ -7,7 +7,10 @@ import { Button, IconButton } from "../ui/Button";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
 import { useBench, useDesign, useUnit } from "./history";
+import { Joints } from "./Joints";
+import { LetterStrip } from "./LetterStrip";
 import { RULER, Rulers } from "./Rulers";
+import { StageWords } from "./StageWords";
 import { type Box, fitted, type Size, type View, zoomed } from "./view";
 
 type Look = "solid" | "lines";
@@ -85,8 +88,11 @@ export function Stage({ building }: { building: Building }) {
     const held = drag.current;
     drag.current = null;
     if (!held || held.moved || event.type === "pointercancel") return;
-    const layer = (event.target as Element).closest("[data-layer]")?.getAttribute("data-layer") ?? null;
-    useBench.getState().select(layer);
+    const under = document.elementsFromPoint(event.clientX, event.clientY);
+    const named = (name: string) =>
+      under.map((element) => element.closest(`[${name}]`)?.getAttribute(name)).find(Boolean) ?? null;
+    useBench.getState().select(named("data-layer"));
+    useBench.setState({ picked: named("data-words"), letter: null });
   };
 
   const keys = (event: KeyboardEvent) => {
@@ -103,8 +109,10 @@ export function Stage({ building }: { building: Building }) {
     else if (event.key === "+" || event.key === "=") zoomBy(1.25);
     else if (event.key === "-") zoomBy(0.8);
     else if (event.key === "0") fit();
-    else if (event.key === "Escape") useBench.getState().select(null);
-    else return;
+    else if (event.key === "Escape") {
+      useBench.getState().select(null);
+      useBench.setState({ picked: null, letter: null });
+    } else return;
     event.preventDefault();
   };
 
@@ -114,7 +122,6 @@ export function Stage({ building }: { building: Building }) {
         ref={surface}
         role="application"
         aria-label="Stage. Arrow keys pan, plus and minus zoom, 0 shows everything."
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: the stage is panned and zoomed by keys
         tabIndex={0}
         className="absolute inset-0 cursor-grab touch-none overflow-hidden focus-visible:outline-offset-[-3px] active:cursor-grabbing"
         onPointerDown={press}
@@ -133,7 +140,17 @@ export function Stage({ building }: { building: Building }) {
         >
           <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
             <Layers building={building} look={look} scale={view.scale} />
+            <Joints art={building.built?.reply.art ?? []} />
           </g>
+        </svg>
+        <svg
+          role="group"
+          aria-label="The words"
+          className="pointer-events-none absolute top-6 left-6"
+          width={Math.max(0, inner.width)}
+          height={Math.max(0, inner.height)}
+        >
+          <StageWords art={building.built?.reply.art ?? []} view={view} />
         </svg>
         {size.width > 0 && <Rulers view={view} size={inner} unit={unit} bounds={bounds} />}
       </div>
@@ -166,6 +183,7 @@ export function Stage({ building }: { building: Building }) {
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
+      <LetterStrip />
       {building.busy && !building.problem && (
         <p
           role="status"

@@ -1,17 +1,22 @@
 // The words: each lettering block is a box you type in, with its font and measures under it.
 
 import { AlignCenter, AlignLeft, AlignRight, Plus, Trash2 } from "lucide-react";
-import { memo, useEffect, useMemo, useRef } from "react";
+import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
 import { useLocation } from "react-router";
 import type { Font } from "../api/client";
-import { addArt, patchArt, removeArt, sourceName } from "../document/edit";
+import { addArt, changeArt, patchArt, removeArt, sourceName } from "../document/edit";
+import { retext } from "../document/letters";
 import type { Lettering } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { Choice, type Group } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { say } from "../ui/toast";
+import type { Building } from "./building";
 import { useFonts } from "./catalogue";
+import { Hold } from "./Hold";
 import { edit, useBench, useDesign, useUnit } from "./history";
+import { LineUp } from "./LineUp";
+import { Labelled, Standing } from "./Standing";
 
 const KINDS: Record<string, string> = {
   script: "Flowing scripts",
@@ -23,19 +28,24 @@ const KINDS: Record<string, string> = {
   sans: "Plain",
 };
 
-export function Words() {
+export function Words({ building }: { building: Building }) {
   const design = useDesign();
+  const replies = building.built?.reply.art;
   return (
     <section aria-label="Words" className="border-line border-b p-4">
       <div className="mb-2 flex items-center">
         <h2 className="flex-1 font-display font-semibold text-lg">Words</h2>
+        <LineUp replies={replies ?? []} />
         <Button look="quiet" onClick={() => edit(addArt)}>
           <Plus size={15} /> More words
         </Button>
       </div>
       <div className="flex flex-col gap-4">
         {design.art.map((art, index) => (
-          <Block key={art.id} art={art} first={index === 0} only={design.art.length === 1} />
+          <div key={art.id} data-testid={`words-${art.id}`}>
+            <Block art={art} first={index === 0} only={design.art.length === 1} />
+            <Hold art={art} reply={replies?.find((one) => one.id === art.id) ?? null} />
+          </div>
         ))}
         {design.art.length === 0 && <p className="text-soft">No words yet. Add some to begin.</p>}
       </div>
@@ -49,11 +59,6 @@ const ALIGNMENTS = [
   ["right", "Lines end at the right", AlignRight],
 ] as const;
 
-const PLACES = [
-  ["x", "Across"],
-  ["y", "Up"],
-] as const;
-
 const Block = memo(function Block({ art, first, only }: { art: Lettering; first: boolean; only: boolean }) {
   const unit = useUnit();
   const fonts = useFonts();
@@ -65,13 +70,14 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
     if (first && fresh) box.current?.select();
   }, [first, fresh]);
 
+  const selected = useSelectionBefore(box);
   const set = (patch: Partial<Lettering>, gesture?: string) =>
     edit((design) => patchArt(design, art.id, patch), gesture && `${art.id}.${gesture}`);
   const settled = useBench.getState().endGesture;
   const lines = art.text.split("\n").length;
 
   return (
-    <div data-testid={`words-${art.id}`}>
+    <div>
       <textarea
         ref={box}
         aria-label={only ? "The words" : `The words “${art.id}”`}
@@ -81,7 +87,15 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
         spellCheck={false}
         placeholder="Type the words"
         className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-2 font-display font-semibold text-xl leading-snug"
-        onChange={(event) => set({ text: event.target.value }, "text")}
+        onChange={({ target }) =>
+          edit(
+            (design) =>
+              changeArt(design, art.id, (one) =>
+                retext(one, target.value, target.selectionStart, selected.current),
+              ),
+            `${art.id}.text`,
+          )
+        }
         onBlur={settled}
       />
       <div className="flex flex-col gap-2 rounded-b-xl border border-line bg-sheet/60 p-2">
@@ -126,20 +140,7 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
                 onSettled={settled}
               />
             </Labelled>
-            {PLACES.map(([axis, text]) => (
-              <Labelled key={axis} text={text}>
-                <NumberField
-                  label={text}
-                  value={art.place[axis]}
-                  unit={unit}
-                  min={-10000}
-                  max={10000}
-                  step={unit === "mm" ? 0.5 : 0.02}
-                  onChange={(value) => set({ place: { ...art.place, [axis]: value } }, axis)}
-                  onSettled={settled}
-                />
-              </Labelled>
-            ))}
+            <Standing art={art} />
             <fieldset aria-label="Alignment" className="col-span-2 flex items-center">
               {ALIGNMENTS.map(([align, label, Picture]) => (
                 <IconButton
@@ -162,6 +163,20 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
   );
 });
 
+/** What was selected in a text field before its last input: tells which letters an edit replaced. */
+function useSelectionBefore(field: RefObject<HTMLTextAreaElement | null>) {
+  const selected = useRef<{ start: number; end: number } | null>(null);
+  useEffect(() => {
+    const box = field.current;
+    const note = () => {
+      if (box) selected.current = { start: box.selectionStart, end: box.selectionEnd };
+    };
+    box?.addEventListener("beforeinput", note);
+    return () => box?.removeEventListener("beforeinput", note);
+  }, [field]);
+  return selected;
+}
+
 function RemoveWords({ id }: { id: string }) {
   const name = sourceName(useDesign(), id);
   const remove = () => {
@@ -172,15 +187,6 @@ function RemoveWords({ id }: { id: string }) {
     <Button look="quiet" onClick={remove}>
       <Trash2 size={15} /> Remove
     </Button>
-  );
-}
-
-function Labelled({ text, children }: { text: string; children: React.ReactNode }) {
-  return (
-    <div>
-      <div className="mb-0.5 text-soft text-xs">{text}</div>
-      {children}
-    </div>
   );
 }
 

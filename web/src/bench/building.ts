@@ -19,17 +19,32 @@ export type Built = {
   paths: Map<string, string>;
 };
 
+/** What is asked of the server: the document, the block whose letters are wanted, and whether seams are shown. */
+type Wanted = { document: Design; letters: string | null; seams: boolean };
+
 export type Building = { built: Built | null; problem: Problem | null; busy: boolean };
 
 export function useBuilding(): Building {
   const [state, setState] = useState<Building>({ built: null, problem: null, busy: true });
   useEffect(() => {
-    const newest = () => current(useBench.getState());
+    let last: Wanted | null = null;
+    const newest = () => {
+      const bench = useBench.getState();
+      const document = current(bench);
+      if (last?.document !== document || last.letters !== bench.picked || last.seams !== bench.seams)
+        last = { document, letters: bench.picked, seams: bench.seams };
+      return last;
+    };
     const loop = new BuildLoop(newest, setState);
     loop.kick();
     // Straight from the store: the request is on its way while the fields are still being drawn.
     const stop = useBench.subscribe((now, before) => {
-      if (now.timeline.length > 0 && (now.timeline !== before.timeline || now.at !== before.at)) loop.kick();
+      const same =
+        now.timeline === before.timeline &&
+        now.at === before.at &&
+        now.picked === before.picked &&
+        now.seams === before.seams;
+      if (now.timeline.length > 0 && !same) loop.kick();
     });
     return () => {
       stop();
@@ -49,7 +64,7 @@ class BuildLoop {
   private rest: ReturnType<typeof setTimeout> | undefined;
 
   constructor(
-    private readonly newest: () => Design,
+    private readonly newest: () => Wanted,
     private readonly publish: (change: (before: Building) => Building) => void,
   ) {}
 
@@ -68,11 +83,11 @@ class BuildLoop {
 
   private async run() {
     this.running = true;
-    let document: Design;
+    let wanted: Wanted;
     do {
-      document = this.newest();
-      await this.build(document, false);
-    } while (!this.stopped && document !== this.newest());
+      wanted = this.newest();
+      await this.build(wanted, false);
+    } while (!this.stopped && wanted !== this.newest());
     this.running = false;
     if (!this.stopped) this.rest = setTimeout(() => void this.settle(), REST_MS);
   }
@@ -80,23 +95,24 @@ class BuildLoop {
   private async settle() {
     if (this.running) return;
     this.running = true;
-    const document = this.newest();
-    const answered = await this.build(document, true);
+    const wanted = this.newest();
+    const answered = await this.build(wanted, true);
     this.running = false;
     if (this.stopped) return;
-    if (document !== this.newest()) this.kick();
+    if (wanted !== this.newest()) this.kick();
     else if (!answered) this.rest = setTimeout(() => void this.settle(), RETRY_MS);
   }
 
   /** Whether there was an answer, be it a refusal. */
-  private async build(document: Design, exact: boolean): Promise<boolean> {
+  private async build(wanted: Wanted, exact: boolean): Promise<boolean> {
     this.exact = exact;
     this.since = performance.now();
     this.asked = new AbortController();
     const { signal } = this.asked;
     try {
       const have = [...this.known.keys()];
-      const reply = await api.build({ document, exact, have }, signal);
+      const { document, letters, seams } = wanted;
+      const reply = await api.build({ document, exact, have, letters_of: letters, seams }, signal);
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
       for (const layer of reply.layers) {
@@ -107,7 +123,7 @@ class BuildLoop {
       // Exact outlines stay known while the next quick ones arrive, and the other way round.
       for (const [key, path] of this.known) if (held.size < 60 && !held.has(key)) held.set(key, path);
       this.known = held;
-      if (this.stopped || (exact && document !== this.newest())) return true;
+      if (this.stopped || (exact && wanted !== this.newest())) return true;
       this.publish(() => ({ built: { document, exact, reply, paths }, problem: null, busy: !exact }));
       return true;
     } catch (error) {

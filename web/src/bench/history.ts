@@ -24,6 +24,15 @@ type Bench = {
   /** Why the last save was refused. */
   refusal: string;
   selected: string | null;
+  /** The block of words picked on the stage, and the letter of it. */
+  picked: string | null;
+  letter: number | null;
+  /** Whether corners of the frame stretch freely instead of keeping proportions. */
+  free: boolean;
+  /** Whether a moved letter takes those that follow it on its line along. */
+  following: boolean;
+  /** Whether the lines that uniting removed are shown. */
+  seams: boolean;
   gesture: { name: string; when: number } | null;
 
   open: (state: DesignState) => void;
@@ -50,6 +59,11 @@ export const useBench = create<Bench>()((set, get) => ({
   saving: "saved",
   refusal: "",
   selected: null,
+  picked: null,
+  letter: null,
+  free: false,
+  following: false,
+  seams: false,
   gesture: null,
 
   open: (state) =>
@@ -57,6 +71,8 @@ export const useBench = create<Bench>()((set, get) => ({
       ...adopted(state),
       id: state.id,
       selected: null,
+      picked: null,
+      letter: null,
       refusal: "",
     }),
 

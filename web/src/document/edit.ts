@@ -33,6 +33,10 @@ function newLettering(id: string, text: string): Lettering {
     align: "center",
     nudges: {},
     moves: {},
+    join: null,
+    features: {},
+    axes: {},
+    against: null,
     place: { x: 0, y: 0, rotate: 0, scale_x: 1, scale_y: 1 },
   };
 }
@@ -63,8 +67,12 @@ function freeId(design: Design, stem: string): string {
   }
 }
 
+export function changeArt(design: Design, id: string, change: (art: Lettering) => Lettering): Design {
+  return { ...design, art: design.art.map((art) => (art.id === id ? change(art) : art)) };
+}
+
 export function patchArt(design: Design, id: string, patch: Partial<Lettering>): Design {
-  return { ...design, art: design.art.map((art) => (art.id === id ? { ...art, ...patch } : art)) };
+  return changeArt(design, id, (art) => ({ ...art, ...patch }));
 }
 
 export function patchLayer(design: Design, id: string, patch: Partial<Layer>): Design {
@@ -94,7 +102,9 @@ export function addArt(design: Design): Design {
 
 /** Take out a block of words, and its name from every recipe. */
 export function removeArt(design: Design, id: string): Design {
-  const without: Design = { ...design, art: design.art.filter((art) => art.id !== id) };
+  const kept = design.art.filter((art) => art.id !== id);
+  const art = kept.map((one) => (one.against?.art === id ? { ...one, against: null } : one));
+  const without: Design = { ...design, art };
   return forgetSource(without, id);
 }
 

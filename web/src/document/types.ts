@@ -14,3 +14,6 @@ export type StepOf<Op extends StepOp> = Extract<Step, { op: Op }>;
 export type Unit = Design["unit"];
 export type Process = Layer["process"];
 export type Corners = StepOf<"offset">["corners"];
+export type Place = Lettering["place"];
+export type LetterMove = Lettering["moves"][string];
+export type Against = NonNullable<Lettering["against"]>;

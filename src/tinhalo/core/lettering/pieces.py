@@ -104,5 +104,5 @@ def seams(parts: Iterable[LetterParts]) -> list[LineString]:
     """The stretches of letters' outlines that lie inside a neighbour, in mm: gone once the letters are united."""
     pieces = [p for letter in parts for p in letter.pieces]
     pairs = shapely.STRtree(pieces).query(pieces, predicate="intersects").T.tolist()
-    found = [pieces[i].boundary.intersection(pieces[j]) for i, j in pairs if i != j]
+    found = [shapely.intersection(shapely.boundary(pieces[i]), pieces[j]) for i, j in pairs if i != j]
     return [line for line in shapely.get_parts(found) if isinstance(line, LineString) and line.length > 0]

@@ -1,0 +1,126 @@
+// Under each block of words: whether its words hold together once cut, and closing them up.
+
+import { FoldHorizontal, Spline, TriangleAlert } from "lucide-react";
+import type { ArtReply, WordReply } from "../api/client";
+import { patchArt } from "../document/edit";
+import { graphemes } from "../document/letters";
+import type { Lettering } from "../document/types";
+import { IconButton } from "../ui/Button";
+import { Menu, MenuCheck, MenuLabel } from "../ui/Menu";
+import { NumberField } from "../ui/NumberField";
+import { edit, useBench, useUnit } from "./history";
+
+const OVERLAP = 0.3;
+
+export function Hold({ art, reply }: { art: Lettering; reply: ArtReply | null }) {
+  const unit = useUnit();
+  const seams = useBench((bench) => bench.seams);
+  const { join } = art;
+  const set = (patch: Partial<Lettering>, gesture?: string) =>
+    edit((design) => patchArt(design, art.id, patch), gesture && `${art.id}.${gesture}`);
+
+  return (
+    <div className="mt-1 px-1 text-xs">
+      <div className="flex items-start gap-1">
+        <p className="min-w-0 flex-1 py-1 leading-6">
+          <button
+            type="button"
+            aria-pressed={join !== null}
+            title="Move letters closer, as little as it takes, until each word holds together"
+            className="mr-1 inline-flex items-center gap-1.5 rounded-lg px-1 hover:bg-bench"
+            onClick={() => set({ join: join ? null : { overlap: OVERLAP, apart: [] } })}
+          >
+            <FoldHorizontal size={15} className={join ? "text-halo" : "text-soft"} />
+            <span className={join ? "font-semibold" : "text-soft"}>{join ? "Closed up" : "Close up"}</span>
+          </button>
+          {join && (
+            <>
+              by overlaps of{" "}
+              <NumberField
+                inline
+                label="Overlap"
+                value={join.overlap}
+                unit={unit}
+                above={0}
+                max={20}
+                step={unit === "mm" ? 0.05 : 0.002}
+                onChange={(overlap) => set({ join: { ...join, overlap } }, "overlap")}
+                onSettled={useBench.getState().endGesture}
+              />
+              , <Apart art={art} onChange={(apart) => set({ join: { ...join, apart } })} />
+            </>
+          )}
+        </p>
+        <IconButton
+          label={seams ? "Hide the seams between letters" : "Show the seams between letters"}
+          aria-pressed={seams}
+          className={`size-7 ${seams ? "bg-bench text-ink" : ""}`}
+          onClick={() => useBench.setState({ seams: !seams })}
+        >
+          <Spline size={14} />
+        </IconButton>
+      </div>
+      {reply?.words.map((word, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the same word may come twice
+        <Word key={`${index}-${word.text}`} word={word} joined={join !== null} />
+      ))}
+    </div>
+  );
+}
+
+/** One word's pieces; the fault is only called one where letters were meant to hold. */
+function Word({ word, joined }: { word: WordReply; joined: boolean }) {
+  const named = (why: string[]) => word.loose.filter((one) => why.includes(one.why)).map((one) => one.name);
+  const loose = named(["letters"]);
+  const marks = named(["mark"]);
+  const apart = named(["apart"]);
+  const faulty = joined && loose.length > 0;
+  const parts = [
+    word.pieces === 1 ? "one piece" : `${word.pieces} pieces`,
+    joined && loose.length > 0 && `${listed(loose)} ${loose.length === 1 ? "is" : "are"} loose`,
+    marks.length > 0 && `${listed(marks)} ${marks.length === 1 ? "stands" : "stand"} free`,
+    apart.length > 0 && `${listed(apart)} ${apart.length === 1 ? "stands" : "stand"} apart as you chose`,
+  ].filter(Boolean);
+  return (
+    <p className={`flex gap-1 ${faulty ? "text-alarm" : "text-soft"}`}>
+      {faulty && <TriangleAlert size={13} aria-hidden="true" className="mt-0.5 shrink-0" />}
+      <span>
+        <b className="font-semibold">{word.text}</b>: {parts.join("; ")}
+      </span>
+    </p>
+  );
+}
+
+function listed(names: string[]): string {
+  const shown = names.slice(0, 4).join(", ");
+  return names.length > 4 ? `${shown} and ${names.length - 4} more` : shown;
+}
+
+function Apart({ art, onChange }: { art: Lettering; onChange: (apart: number[]) => void }) {
+  const apart = art.join?.apart ?? [];
+  const letters = graphemes(art.text);
+  const toggle = (index: number) =>
+    onChange(
+      apart.includes(index) ? apart.filter((i) => i !== index) : [...apart, index].sort((a, b) => a - b),
+    );
+  return (
+    <Menu
+      trigger={
+        <button type="button" className="word-field" title="Letters that stand alone on purpose">
+          {apart.length === 0 ? "all letters" : `all but ${apart.map((i) => letters[i]).join(" ")}`}
+        </button>
+      }
+    >
+      <MenuLabel>Letters that close up</MenuLabel>
+      {letters.slice(0, 60).map(
+        (letter, index) =>
+          letter.trim() && (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a letter is known by its place
+            <MenuCheck key={index} on={!apart.includes(index)} onSelect={() => toggle(index)}>
+              {letter}
+            </MenuCheck>
+          ),
+      )}
+    </Menu>
+  );
+}

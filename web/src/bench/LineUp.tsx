@@ -1,0 +1,46 @@
+// Line up or spread out all blocks of words.
+
+import { AlignHorizontalJustifyCenter } from "lucide-react";
+import type { ArtReply } from "../api/client";
+import { type Box, type Edge, linedUp, spread } from "../document/place";
+import { Button } from "../ui/Button";
+import { Menu, MenuItem, MenuLine } from "../ui/Menu";
+import { edit } from "./history";
+
+const EDGES: [Edge, string][] = [
+  ["left", "Left edges"],
+  ["centre", "Centres, side to side"],
+  ["right", "Right edges"],
+  ["top", "Top edges"],
+  ["middle", "Middles, up and down"],
+  ["bottom", "Bottom edges"],
+];
+
+export function LineUp({ replies }: { replies: ArtReply[] }) {
+  const boxes = new Map(
+    replies.flatMap((one) => (one.bounds_mm ? [[one.id, one.bounds_mm as Box] as const] : [])),
+  );
+  if (boxes.size < 2) return null;
+  return (
+    <Menu
+      trigger={
+        <Button look="quiet" title="Line up or spread out the words">
+          <AlignHorizontalJustifyCenter size={15} /> Line up
+        </Button>
+      }
+    >
+      {EDGES.map(([edge, text]) => (
+        <MenuItem key={edge} onSelect={() => edit((design) => linedUp(design, boxes, edge))}>
+          {text}
+        </MenuItem>
+      ))}
+      <MenuLine />
+      <MenuItem disabled={boxes.size < 3} onSelect={() => edit((design) => spread(design, boxes, true))}>
+        Equal gaps, side to side
+      </MenuItem>
+      <MenuItem disabled={boxes.size < 3} onSelect={() => edit((design) => spread(design, boxes, false))}>
+        Equal gaps, up and down
+      </MenuItem>
+    </Menu>
+  );
+}
