@@ -9,12 +9,13 @@ from pydantic import BaseModel
 from shapely import MultiPolygon
 
 from tinhalo.api.workshop import Shop
-from tinhalo.core.build import BuiltArt, BuiltLayer
+from tinhalo.core.build import BuiltArt, BuiltLayer, stroke_widths
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import WordPieces
 from tinhalo.core.output import svg_path
+from tinhalo.core.recipe.memo import Memo
 
 router = APIRouter(prefix="/api", tags=["build"])
 
@@ -24,7 +25,8 @@ Bounds = tuple[float, float, float, float]
 class BuildRequest(BaseModel):
     """A document, how exactly it is wanted, and the keys of outlines the browser already holds.
 
-    ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed.
+    ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
+    ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
     """
 
     document: Design
@@ -32,6 +34,23 @@ class BuildRequest(BaseModel):
     have: list[str] = []
     letters_of: str | None = None
     seams: bool = False
+    widths: bool = False
+
+
+class NoteReply(BaseModel):
+    """What a thickening step did: its growth all round, the growths at which holes closed, and how many are new."""
+
+    step: int
+    growth_mm: float | None
+    closed_mm: list[float]
+    new_holes: int
+
+
+class NarrowestReply(BaseModel):
+    """A layer's narrowest stroke, and where it is (y up)."""
+
+    width_mm: float
+    at_mm: tuple[float, float]
 
 
 class LayerReply(BaseModel):
@@ -45,6 +64,8 @@ class LayerReply(BaseModel):
     pieces: int
     holes: int
     bounds_mm: Bounds | None
+    notes: list[NoteReply]
+    narrowest: NarrowestReply | None
 
 
 class LooseReply(BaseModel):
@@ -100,7 +121,7 @@ def build_design(request: BuildRequest, shop: Shop) -> BuildReply:
     have = set(request.have)
     return BuildReply(
         art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
-        layers=[_layer(b, have) for b in built.layers],
+        layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
         bounds_mm=built.bounds,
         findings=list(built.findings),
     )
@@ -144,7 +165,7 @@ def _letter(parts: LetterParts) -> LetterReply:
     )
 
 
-def _layer(built: BuiltLayer, have: set[str]) -> LayerReply:
+def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
     measures = built.measures
     path = None
     if built.key not in have:
@@ -160,4 +181,15 @@ def _layer(built: BuiltLayer, have: set[str]) -> LayerReply:
         pieces=measures.pieces,
         holes=measures.holes,
         bounds_mm=measures.bounds,
+        notes=[
+            NoteReply(step=n.step, growth_mm=n.growth, closed_mm=list(n.closed), new_holes=n.new) for n in built.notes
+        ],
+        narrowest=_narrowest(built, memo) if memo else None,
     )
+
+
+def _narrowest(built: BuiltLayer, memo: Memo) -> NarrowestReply | None:
+    strokes = stroke_widths(built, memo)
+    if strokes.narrowest is None or strokes.narrowest_at is None:
+        return None
+    return NarrowestReply(width_mm=strokes.narrowest, at_mm=strokes.narrowest_at)

@@ -136,7 +136,7 @@ def design_pack(id: str, shop: Shop) -> Response:
     built = shop.build(document, exact=True)
     disposition = f"attachment; filename=\"cut pack.zip\"; filename*=UTF-8''{quote(pack_name(built))}"
     return Response(
-        pack_zip(built),
+        pack_zip(built, shop.memo),
         media_type="application/zip",
         headers={"Content-Disposition": disposition, "Cache-Control": "no-store"},
     )

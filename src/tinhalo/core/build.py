@@ -22,6 +22,7 @@ from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.trace import CutOutline, trace
+from tinhalo.core.geometry.widths import Measured, Widths, measure
 from tinhalo.core.lettering.against import slide
 from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
 from tinhalo.core.lettering.face import Face, FontError
@@ -32,6 +33,7 @@ from tinhalo.core.lettering.typeset import Typeset, graphemes, place_matrix, typ
 from tinhalo.core.problems import check_references
 from tinhalo.core.recipe.evaluate import Evaluator, Named, digest
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.recipe.notes import StepNote, step_notes
 
 
 class Library(Protocol):
@@ -71,6 +73,7 @@ class BuiltLayer:
         region: the flattened region.
         cut: the curves that leave; only when built exactly.
         measures: of what leaves, or of the flattened region on screen.
+        notes: what its thickening steps did.
         findings: what to look at, those of the art it is made from included.
     """
 
@@ -79,6 +82,7 @@ class BuiltLayer:
     region: Region
     cut: CutOutline | None
     measures: Measures
+    notes: tuple[StepNote, ...]
     findings: tuple[Finding, ...]
 
 
@@ -165,6 +169,11 @@ def build(
     return _Builder(design, library, precision or usual, exact, memo or Memo()).build()
 
 
+def stroke_widths(built: BuiltLayer, memo: Memo) -> Widths:
+    """Widths of a layer's strokes. They take longer than the layer itself: asked for apart, and kept in the memo."""
+    return memo.get(digest("widths", built.key), Measured, lambda: measure(built.region)).strokes
+
+
 class _Builder:
     def __init__(self, design: Design, library: Library, precision: Precision, exact: bool, memo: Memo) -> None:
         self._design = design
@@ -222,13 +231,14 @@ class _Builder:
         cut = None
         if self._exact:
             cut = self._memo.get(digest("cut", key), CutOutline, lambda: trace(region))
+        notes = step_notes(layer.recipe, cooked, self._evaluator)
         findings = [
             found.model_copy(update={"layer": layer.id})
             for art in self._art_of(layer)
             for found in self._word_findings[art]
         ]
         findings += check_nothing_left(layer, cooked) + check_material(layer)
-        return BuiltLayer(layer, key, region, cut, _measure(region, cut), tuple(findings))
+        return BuiltLayer(layer, key, region, cut, _measure(region, cut), notes, tuple(findings))
 
     def _art_of(self, layer: Layer) -> Sequence[str]:
         """Ids of all art a layer is made from, directly or through other layers, in the document's order."""

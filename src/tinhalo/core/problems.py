@@ -158,7 +158,7 @@ def find_circle(design: Design) -> list[Layer]:
     return []
 
 
-_UNION_TAGS = {"offset", "fill_holes", "union", "subtract", "intersect"}
+_UNION_TAGS = {"offset", "fill_holes", "thicken", "union", "subtract", "intersect"}
 
 _FIELDS = {
     "size": "the size",
@@ -202,6 +202,8 @@ def _sentence(path: list[Any], item: Any, data: Any) -> str:
             return f"{start} can be {context['expected']}; it is {given}."
         case "union_tag_invalid" | "union_tag_not_found":
             return f"A step{where} has an “op” that this version does not know: {given}."
+        case "value_error":
+            return f"{start} is not right: {context['error']}."
         case _:
             return f"{start} is not right: {item['msg']}."
 

@@ -317,7 +317,8 @@ export interface components {
          * BuildRequest
          * @description A document, how exactly it is wanted, and the keys of outlines the browser already holds.
          *
-         *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed.
+         *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
+         *     ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
          */
         BuildRequest: {
             document: components["schemas"]["Design-Input"];
@@ -338,6 +339,11 @@ export interface components {
              * @default false
              */
             seams: boolean;
+            /**
+             * Widths
+             * @default false
+             */
+            widths: boolean;
         };
         /**
          * CreateRequest
@@ -642,6 +648,9 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Notes */
+            notes: components["schemas"]["NoteReply"][];
+            narrowest: components["schemas"]["NarrowestReply"] | null;
         };
         /**
          * LetterMove
@@ -916,6 +925,33 @@ export interface components {
             colour: string;
         };
         /**
+         * NarrowestReply
+         * @description A layer's narrowest stroke, and where it is (y up).
+         */
+        NarrowestReply: {
+            /** Width Mm */
+            width_mm: number;
+            /** At Mm */
+            at_mm: [
+                number,
+                number
+            ];
+        };
+        /**
+         * NoteReply
+         * @description What a thickening step did: its growth all round, the growths at which holes closed, and how many are new.
+         */
+        NoteReply: {
+            /** Step */
+            step: number;
+            /** Growth Mm */
+            growth_mm: number | null;
+            /** Closed Mm */
+            closed_mm: number[];
+            /** New Holes */
+            new_holes: number;
+        };
+        /**
          * Offset
          * @description Everything within ``by`` mm of the region; for a negative ``by``, what lies that far inside it.
          */
@@ -1078,7 +1114,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"])[];
         };
         /**
          * Recipe
@@ -1096,7 +1132,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"])[];
+            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"])[];
         };
         /**
          * RenameRequest
@@ -1184,6 +1220,78 @@ export interface components {
              * Format: date-time
              */
             updated: string;
+        };
+        /**
+         * Thicken
+         * @description Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
+         *
+         *     ``where`` is for ``to``: only where strokes are thinner, with holes and gaps kept open at least ``keep_open`` mm, or
+         *     everywhere by the smallest growth that brings the thinnest to that width.
+         */
+        "Thicken-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "thicken";
+            /**
+             * By
+             * @description added to the width of every stroke, in mm
+             */
+            by?: number | null;
+            /**
+             * To
+             * @description least width of a stroke, in mm
+             */
+            to?: number | null;
+            /**
+             * Where
+             * @default thin
+             * @enum {string}
+             */
+            where: "thin" | "everywhere";
+            /**
+             * Keep Open
+             * @description least width of holes, in mm
+             * @default 0.3
+             */
+            keep_open: number;
+        };
+        /**
+         * Thicken
+         * @description Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
+         *
+         *     ``where`` is for ``to``: only where strokes are thinner, with holes and gaps kept open at least ``keep_open`` mm, or
+         *     everywhere by the smallest growth that brings the thinnest to that width.
+         */
+        "Thicken-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "thicken";
+            /**
+             * By
+             * @description added to the width of every stroke, in mm
+             */
+            by: number | null;
+            /**
+             * To
+             * @description least width of a stroke, in mm
+             */
+            to: number | null;
+            /**
+             * Where
+             * @default thin
+             * @enum {string}
+             */
+            where: "thin" | "everywhere";
+            /**
+             * Keep Open
+             * @description least width of holes, in mm
+             * @default 0.3
+             */
+            keep_open: number;
         };
         /**
          * Union

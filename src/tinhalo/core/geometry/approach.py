@@ -74,12 +74,12 @@ def reach(left: Shape, right: Shape, rise: float = 0.0) -> float:
 
 
 @njit(cache=True, nogil=True)
-def _rightmost(edges: Any, heights: Any) -> Any:
-    """Greatest x of any edge at each height; minus infinity where there is none."""
+def _rightmost(edges: Any, heights: Any, first: Any) -> Any:
+    """Greatest x of any edge at each height, minus infinity where there is none; edge i begins at height first[i]."""
     found = np.full(len(heights), -np.inf)
     for i in range(len(edges)):
         (x0, y0), (x1, y1) = edges[i]
-        for k in range(int(np.searchsorted(heights, y0)), len(heights)):
+        for k in range(first[i], len(heights)):
             y = heights[k]
             if y > y1:
                 break
@@ -90,7 +90,7 @@ def _rightmost(edges: Any, heights: Any) -> Any:
 
 def warm() -> None:
     """Compile, or load the compiled code, ahead of the first use."""
-    _rightmost(np.array([[[0.0, 0.0], [1.0, 1.0]]]), np.array([0.0, 0.5]))
+    _rightmost(np.array([[[0.0, 0.0], [1.0, 1.0]]]), np.array([0.0, 0.5]), np.array([0]))
 
 
 def closing_shift(left: Shape, right: Shape, depth: float) -> float | None:

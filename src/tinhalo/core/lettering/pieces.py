@@ -11,6 +11,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import LineString, Polygon
 from shapely.affinity import translate
+from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.outline import Ints
 from tinhalo.core.lettering.parts import LetterParts
@@ -103,6 +104,6 @@ def _loose(owners: Sequence[tuple[LetterParts, int]], apart: Collection[int]) ->
 def seams(parts: Iterable[LetterParts]) -> list[LineString]:
     """The stretches of letters' outlines that lie inside a neighbour, in mm: gone once the letters are united."""
     pieces = [p for letter in parts for p in letter.pieces]
-    pairs = shapely.STRtree(pieces).query(pieces, predicate="intersects").T.tolist()
-    found = [shapely.intersection(shapely.boundary(pieces[i]), pieces[j]) for i, j in pairs if i != j]
+    pairs: list[tuple[int, int]] = shapely.STRtree(pieces).query(pieces, predicate="intersects").T.tolist()
+    found: list[BaseGeometry] = [pieces[i].exterior.intersection(pieces[j]) for i, j in pairs if i != j]
     return [line for line in shapely.get_parts(found) if isinstance(line, LineString) and line.length > 0]

@@ -8,14 +8,15 @@ import re
 import zipfile
 from typing import Any
 
-from tinhalo.core.build import Build, BuiltArt, BuiltLayer
+from tinhalo.core.build import Build, BuiltArt, BuiltLayer, stroke_widths
 from tinhalo.core.output.svg import layer_svg
+from tinhalo.core.recipe.memo import Memo
 
 COMBINED = "combined.svg"
 MANIFEST = "manifest.json"
 
 
-def pack_files(build: Build) -> dict[str, str]:
+def pack_files(build: Build, memo: Memo | None = None) -> dict[str, str]:
     """All files of the pack as text, by name; ``build`` must be exact.
 
     Hidden layers and guides do not leave; the manifest names them under ``left_out``.
@@ -23,12 +24,13 @@ def pack_files(build: Build) -> dict[str, str]:
     names = _file_names(build)
     files = {names[b.layer.id]: layer_svg(b.layer.title, [b], build.bounds) for b in build.leaving()}
     files[COMBINED] = layer_svg(build.design.name, build.leaving(), build.bounds)
-    files[MANIFEST] = json.dumps(manifest(build), ensure_ascii=False, indent=1) + "\n"
+    files[MANIFEST] = json.dumps(manifest(build, memo), ensure_ascii=False, indent=1) + "\n"
     return files
 
 
-def manifest(build: Build) -> dict[str, Any]:
+def manifest(build: Build, memo: Memo | None = None) -> dict[str, Any]:
     """What the pack holds: per block of words its pieces; per layer its file, measures (mm, mm²) and findings."""
+    memo = memo or Memo()
     names = _file_names(build)
     kept = {b.layer.id for b in build.leaving()}
     return {
@@ -38,7 +40,7 @@ def manifest(build: Build) -> dict[str, Any]:
         "bounds_mm": _rounded(build.bounds),
         "combined": COMBINED,
         "art": [_words(one) for one in build.art],
-        "layers": [_entry(b, names[b.layer.id]) for b in build.leaving()],
+        "layers": [_entry(b, names[b.layer.id], memo) for b in build.leaving()],
         "left_out": [
             {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}
             for b in build.layers
@@ -48,11 +50,11 @@ def manifest(build: Build) -> dict[str, Any]:
     }
 
 
-def pack_zip(build: Build) -> bytes:
+def pack_zip(build: Build, memo: Memo | None = None) -> bytes:
     """The pack as one zip file."""
     held = io.BytesIO()
     with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, text in pack_files(build).items():
+        for name, text in pack_files(build, memo).items():
             # A fixed date: the same design gives the same bytes.
             info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
             info.compress_type = zipfile.ZIP_DEFLATED
@@ -78,8 +80,9 @@ def _words(built: BuiltArt) -> dict[str, Any]:
     }
 
 
-def _entry(built: BuiltLayer, file: str) -> dict[str, Any]:
+def _entry(built: BuiltLayer, file: str, memo: Memo) -> dict[str, Any]:
     measures = built.measures
+    narrowest = stroke_widths(built, memo).narrowest
     return {
         "id": built.layer.id,
         "name": built.layer.title,
@@ -91,6 +94,7 @@ def _entry(built: BuiltLayer, file: str) -> dict[str, Any]:
         "pieces": measures.pieces,
         "holes": measures.holes,
         "bounds_mm": _rounded(measures.bounds),
+        "narrowest_mm": None if narrowest is None else round(narrowest, 3),
         "findings": [f.model_dump() for f in built.findings],
     }
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from tinhalo.core.geometry.combine import union
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.widths import Measured, measure
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import AnyStep, Recipe
 
@@ -29,11 +30,13 @@ class Cooked:
         key: key of the content: equal keys mean equal regions.
         region: the result.
         emptied_by: index of the step after which nothing was left of a region that was there, if any.
+        stages: the region before the first step and after each.
     """
 
     key: str
     region: Region
     emptied_by: int | None
+    stages: tuple[Named, ...]
 
 
 class Evaluator:
@@ -63,18 +66,62 @@ class Evaluator:
             key = digest("union", *[n.key for n in named])
             region = self._memo.get(key, Region, lambda: union([n.region for n in named]))
         emptied_by: int | None = None
+        stages = [Named(key, region)]
         for index, step in enumerate(recipe.steps):
             before = region
             key = digest(key, self._step_key(step))
-            region = self._memo.get(key, Region, lambda s=step, b=before: s.apply(b, self))
+            worker = _Worker(self, stages[-1])
+            region = self._memo.get(key, Region, lambda s=step, b=before, w=worker: s.apply(b, w))
+            stages.append(Named(key, region))
             if region.is_empty and not before.is_empty:
                 emptied_by = index
-        return Cooked(key, region, emptied_by if region.is_empty else None)
+        return Cooked(key, region, emptied_by if region.is_empty else None, tuple(stages))
+
+    def measured(self, named: Named) -> Measured:
+        """Widths of a region, kept by its key."""
+        return self._memo.get(digest("widths", named.key), Measured, lambda: measure(named.region))
+
+    def growths(self, recipe: Recipe, cooked: Cooked) -> list[float | None]:
+        """For each step how much it grew the region all round, where it finds that out by itself."""
+        found: list[float | None] = []
+        for step, before, after in zip(recipe.steps, cooked.stages, cooked.stages[1:], strict=False):
+            worker = _Worker(self, before)
+            kept = self._memo.get(
+                digest("growth", after.key), _Growth, lambda s=step, w=worker, b=before: _Growth(s.growth(b.region, w))
+            )
+            found.append(kept.by)
+        return found
 
     def _step_key(self, step: AnyStep) -> str:
         """A step's own fields and the content of its operands, not the names they go by."""
         fields = step.model_dump_json(exclude={"operand"})
         return digest(fields, *[self.evaluate(operand).key for operand in step.operands()])
+
+
+@dataclass(frozen=True)
+class _Growth:
+    by: float | None
+    nbytes: int = 100
+
+
+class _Worker:
+    """What one step may ask for: the evaluator's help, with the widths of its own region kept."""
+
+    def __init__(self, evaluator: Evaluator, before: Named) -> None:
+        self._evaluator = evaluator
+        self._before = before
+
+    @property
+    def precision(self) -> Precision:
+        return self._evaluator.precision
+
+    def cook(self, recipe: Recipe) -> Region:
+        return self._evaluator.cook(recipe)
+
+    def measure(self, region: Region) -> Measured:
+        if region is self._before.region:
+            return self._evaluator.measured(self._before)
+        return measure(region)
 
 
 def digest(*parts: str) -> str:

@@ -12,8 +12,9 @@ from tinhalo.core.recipe import combine_steps
 from tinhalo.core.recipe.combine_steps import Intersect, Subtract, Union
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.thicken_step import Thicken
 
-AnyStep = Annotated[Offset | FillHoles | Union | Subtract | Intersect, Field(discriminator="op")]
+AnyStep = Annotated[Offset | FillHoles | Thicken | Union | Subtract | Intersect, Field(discriminator="op")]
 
 
 class Recipe(Strict):

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.widths import Measured
 from tinhalo.core.lettering.art import Strict
 
 if TYPE_CHECKING:
@@ -25,6 +26,10 @@ class Kitchen(Protocol):
         """The region of a nested recipe."""
         ...
 
+    def measure(self, region: Region) -> Measured:
+        """Widths of a region; kept for the one that the step is applied to."""
+        ...
+
 
 class Step(Strict):
     """Base of all steps. Subclasses add ``op``, their fields and ``apply``."""
@@ -32,6 +37,10 @@ class Step(Strict):
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """The region after this step."""
         raise NotImplementedError
+
+    def growth(self, region: Region, kitchen: Kitchen) -> float | None:
+        """How much the step grows that region all round, in mm, where it finds that out by itself."""
+        return None
 
     def operands(self) -> Sequence[Recipe]:
         """Nested recipes that this step takes its second region from."""

@@ -1,0 +1,218 @@
+"""The medial axis of a region and of what surrounds it: the middles of strokes and of gaps, and how wide they are.
+
+It is read off the Voronoi diagram of the region's edges (Boost's, through pyvoronoi). A diagram's edge is straight
+between two edges of the region or between two of its corners, and a parabola between an edge and a corner; the distance
+to the region's edge is least inside such a piece only beside a corner, which is worked out and not sampled.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import pyvoronoi
+import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon, Polygon
+
+from tinhalo.core.geometry.outline import Floats, Ints
+from tinhalo.core.geometry.region import Region
+
+#: Vertices closer than this to the line between their neighbours are left out first; widths change by less than twice.
+_SIMPLER = 0.004
+#: Whole numbers per mm, which the diagram is computed in.
+_GRID = 1000
+#: A start or end point of an edge as a site (Boost's categories of cells).
+_START, _END = 1, 2
+
+
+@dataclass(frozen=True)
+class Axis:
+    """Pieces of a medial axis.
+
+    Attributes:
+        ends: shape (m, 2), indices of the two nodes of each piece.
+        points: shape (n, 2), the nodes in mm.
+        radius: shape (n,), each node's distance from the region's edge, in mm.
+        least: shape (m,), the least distance along each piece, in mm.
+        least_at: shape (m, 2), where that is, in mm.
+        share: shape (m,), how far along the piece that is, from its first end (0) to its second (1).
+        part: shape (m,), a number for each set of pieces that hang together.
+    """
+
+    ends: Ints
+    points: Floats
+    radius: Floats
+    least: Floats
+    least_at: Floats
+    share: Floats
+    part: Ints
+
+    @property
+    def nbytes(self) -> int:
+        """Memory held, in bytes."""
+        return sum(a.nbytes for a in (self.ends, self.points, self.radius, self.least, self.least_at, self.share))
+
+    @property
+    def lengths(self) -> Floats:
+        """Straight distance between the ends of each piece, shape (m,)."""
+        a, b = self.points[self.ends[:, 0]], self.points[self.ends[:, 1]]
+        return np.hypot(*(b - a).T)
+
+
+_NONE = Axis(
+    np.zeros((0, 2), np.intp),
+    np.zeros((0, 2)),
+    np.zeros(0),
+    np.zeros(0),
+    np.zeros((0, 2)),
+    np.zeros(0),
+    np.zeros(0, np.intp),
+)
+
+
+@dataclass(frozen=True)
+class Axes:
+    """The medial axes inside a region (strokes) and outside it (holes, bays, gaps between pieces)."""
+
+    strokes: Axis
+    gaps: Axis
+
+    @property
+    def nbytes(self) -> int:
+        """Memory held, in bytes."""
+        return self.strokes.nbytes + self.gaps.nbytes
+
+
+def medial_axes(region: Region) -> Axes:
+    """The medial axes inside and outside a region."""
+    area = shapely.simplify(region.area, _SIMPLER)
+    area = area if area.is_valid else region.area
+    sites = _sites(area)
+    if not len(sites):
+        return Axes(_NONE, _NONE)
+    diagram = pyvoronoi.Pyvoronoi(_GRID)
+    for a, b in sites.tolist():
+        diagram.AddSegment([a, b])
+    diagram.Construct()
+    vertices = np.array([(v.X, v.Y) for v in diagram.GetVertices()])
+    cells = np.array([(c.site, c.source_category) for c in diagram.GetCells()])
+    edges = diagram.GetEdges()
+    table = np.array([(e.start, e.end, e.cell, edges[e.twin].cell) for e in edges if e.is_primary])
+    once = (table[:, 2] < table[:, 3]) & (table[:, :2] >= 0).all(axis=1)
+    return _sorted_out(area, sites, vertices, cells, table[once])
+
+
+def _sites(area: Polygon | MultiPolygon) -> Floats:
+    """The region's edges on the grid, shape (k, 2, 2), the region on their left."""
+    found: list[Floats] = [np.zeros((0, 2, 2))]
+    for polygon in shapely.get_parts(shapely.orient_polygons(area)):
+        for ring in (polygon.exterior, *polygon.interiors):
+            points = np.asarray(ring.coords)[:, :2].round(3)
+            edges = np.stack([points[:-1], points[1:]], axis=1)
+            found.append(edges[(edges[:, 0] != edges[:, 1]).any(axis=1)])
+    return np.concatenate(found)
+
+
+def _sorted_out(
+    area: Polygon | MultiPolygon,
+    sites: Floats,
+    vertices: Floats,
+    cells: NDArray[np.int64],
+    table: NDArray[np.int64],
+) -> Axes:
+    """The diagram's edges with what they lie between, in two heaps: inside and outside."""
+    start, end = vertices[table[:, 0]], vertices[table[:, 1]]
+    kinds = cells[table[:, 2:]]
+    segment = sites[kinds[:, :, 0]]
+    is_corner = kinds[:, :, 1] <= _END
+    corner = np.where((kinds[:, :, 1] == _START)[..., None], segment[:, :, 0], segment[:, :, 1])
+
+    # Which side of an edge it lies on tells whether a piece is inside; between two corners its middle tells.
+    middle = (start + end) / 2
+    beside = segment[np.arange(len(segment)), np.where(is_corner[:, 0], 1, 0)]
+    inside = _cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
+    both = is_corner.all(axis=1)
+    inside[both] = shapely.contains_xy(area, *middle[both].T)
+
+    a, b = segment[:, 0, 0], segment[:, 0, 1]
+
+    def distance(points: Floats) -> Floats:
+        """From the first site of each piece."""
+        to_line = np.abs(_cross(b - a, points - a)) / np.hypot(*(b - a).T)
+        return np.where(is_corner[:, 0], np.hypot(*(points - corner[:, 0]).T), to_line)
+
+    at_start, at_end = distance(start), distance(end)
+    least, share, place = _least(start, end, at_start, at_end, segment, is_corner, corner)
+    strokes, gaps = (
+        _axis(table[kept, :2], vertices, at_start[kept], at_end[kept], least[kept], place[kept], share[kept])
+        for kept in (inside, ~inside)
+    )
+    return Axes(strokes, gaps)
+
+
+def _axis(
+    table: NDArray[np.int64],
+    vertices: Floats,
+    at_start: Floats,
+    at_end: Floats,
+    least: Floats,
+    place: Floats,
+    share: Floats,
+) -> Axis:
+    used, flat = np.unique(table, return_inverse=True)
+    ends = flat.reshape(-1, 2).astype(np.intp)
+    radius = np.zeros(len(used))
+    radius[ends[:, 0]], radius[ends[:, 1]] = at_start, at_end
+    return Axis(ends, vertices[used], radius, least, place, share, _parts(ends, len(used)))
+
+
+def _parts(ends: Ints, count: int) -> Ints:
+    """For each piece the lowest node that it hangs together with, by passing the lower number on."""
+    lowest: Ints = np.arange(count)
+    while True:
+        before = lowest.copy()
+        np.minimum.at(lowest, ends[:, 0], before[ends[:, 1]])
+        np.minimum.at(lowest, ends[:, 1], before[ends[:, 0]])
+        lowest = lowest[lowest]
+        if (lowest == before).all():
+            return np.asarray(lowest[ends[:, 0]], np.intp)
+
+
+def _least(
+    start: Floats,
+    end: Floats,
+    at_start: Floats,
+    at_end: Floats,
+    segment: Floats,
+    is_corner: NDArray[np.bool_],
+    corner: Floats,
+) -> tuple[Floats, Floats, Floats]:
+    """Least distance along each piece, its share of the way, and its place."""
+    share = np.where(at_start <= at_end, 0.0, 1.0)
+    least = np.minimum(at_start, at_end)
+    place = np.where((at_start <= at_end)[:, None], start, end)
+
+    # Beside a corner the distance has its minimum at the middle between the corner and the other site.
+    rows = np.flatnonzero(is_corner.any(axis=1))
+    which = np.where(is_corner[rows, 0], 0, 1)
+    tip = corner[rows, which]
+    other = 1 - which
+    a, b = segment[rows, other, 0], segment[rows, other, 1]
+    along = b - a
+    foot = a + along * (((tip - a) * along).sum(axis=1) / (along**2).sum(axis=1))[:, None]
+    foot = np.where(is_corner[rows, other][:, None], corner[rows, other], foot)
+    nearest = (tip + foot) / 2
+    way = end[rows] - start[rows]
+    t = ((nearest - start[rows]) * way).sum(axis=1) / np.maximum((way**2).sum(axis=1), 1e-18)
+    within = (t > 0) & (t < 1)
+    rows, t, nearest, tip = rows[within], t[within], nearest[within], tip[within]
+    size = np.hypot(*(nearest - tip).T)
+    closer = size < least[rows]
+    rows, t, nearest, size = rows[closer], t[closer], nearest[closer], size[closer]
+    least[rows], share[rows], place[rows] = size, t, nearest
+    return least, share, place
+
+
+def _cross(a: Floats, b: Floats) -> Floats:
+    return a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]

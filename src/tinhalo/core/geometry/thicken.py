@@ -1,0 +1,163 @@
+"""Bring strokes up to a least width: only where they are too thin, or by growing everywhere."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+import numpy as np
+import shapely
+from shapely import LineString, MultiPolygon, Polygon
+from shapely.ops import linemerge
+
+from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.precision import Precision
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.widths import Measured
+
+#: The amount of growth is looked for in steps of this, then halved down to the last one, in mm.
+_STEP = 0.02
+_COARSE = 0.1
+_FINE = 0.0025
+#: Widths are measured on a simplified outline: this much short of what is wanted is enough.
+_ENOUGH = 0.005
+#: How far a disc may move aside from the middle it is for, and what is too thin to be left of it, in radii.
+_MOST_ASIDE = 0.8
+_SLIVER = 0.2
+_ROUNDS = 2
+
+Measure = Callable[[Region], Measured]
+
+
+def thicken_thin(region: Region, measure: Measure, to: float, keep_open: float, precision: Precision) -> Region:
+    """Widen strokes to a least width where they are thinner, and nothing else.
+
+    Discs of that width are put along the middles of the thin stretches; what a gap takes off a disc is made up for
+    on its other side. Gaps and holes that are at least ``keep_open`` wide stay at least that wide, and narrower ones
+    stay as they are: no hole closes and no pieces join. Between gaps that leave no room a stroke stays thinner.
+
+    Args:
+        region: what is thickened.
+        measure: gives a region's widths.
+        to: the least width in mm.
+        keep_open: least width of holes and gaps in mm, at most what they have.
+        precision: how finely the discs are drawn.
+    """
+    for _ in range(_ROUNDS):
+        measured = measure(region)
+        thin = measured.strokes.thinner_than(to - _ENOUGH)
+        if not thin:
+            break
+        region = _with_discs(region, measured, thin, to / 2 + _ENOUGH / 2, keep_open, precision)
+    return region
+
+
+def _with_discs(
+    region: Region, measured: Measured, thin: list[LineString], radius: float, keep_open: float, precision: Precision
+) -> Region:
+    open_ = _kept_open(measured, thin, radius * (1 + _MOST_ASIDE), keep_open, precision)
+    discs = _swept(_made_room(thin, open_, radius), radius, precision)
+    if open_ is None:
+        return Region.of(shapely.union(region.area, discs), region.drawn)
+    sliver = radius * _SLIVER
+    quarter = precision.quarter_segments(sliver)
+    left = shapely.buffer(shapely.difference(discs, open_), -sliver, quad_segs=quarter)
+    parts = shapely.get_parts(shapely.buffer(left, sliver * 0.999, quad_segs=quarter))
+    # What a gap cuts off a disc would be a piece of its own.
+    shapely.prepare(region.area)
+    parts = parts[shapely.intersects(region.area, parts)]
+    united = Region.of(shapely.union_all([region.area, *parts]), region.drawn)
+    return united if united.holes == region.holes else _without_new_holes(united, region)
+
+
+def _without_new_holes(after: Region, before: Region) -> Region:
+    """Fill the holes that are in none of the holes there were: corners of bays that discs cut off."""
+    old = shapely.STRtree([Polygon(hole) for p in before.area.geoms for hole in p.interiors])
+    filled = [
+        Polygon(p.exterior, [hole for hole in p.interiors if len(old.query(Polygon(hole), predicate="intersects"))])
+        for p in after.area.geoms
+    ]
+    return Region.of(MultiPolygon(filled), after.drawn)
+
+
+def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: float) -> list[LineString]:
+    """The middles moved away from what has to stay open, until a disc has room beside it."""
+    if open_ is None:
+        return thin
+    parts = shapely.get_parts(open_)
+    tree = shapely.STRtree(parts)
+    points, line = shapely.get_coordinates(thin, return_index=True)
+    at = np.asarray(shapely.points(points), object)
+    near, which = tree.query_nearest(at, max_distance=radius, all_matches=False)
+    shortest = shapely.shortest_line(parts[which], at[near])  # pyright: ignore[reportUnknownMemberType]
+    way = shapely.get_coordinates(shortest).reshape(-1, 2, 2)
+    out = way[:, 1] - way[:, 0]
+    distance = np.hypot(*out.T)
+    # The disc still has to hold the middle it is for.
+    lacking = np.minimum(radius - distance, _MOST_ASIDE * radius) / np.maximum(distance, 1e-9)
+    points[near] += out * np.where(distance > 0, lacking, 0.0)[:, None]
+    return [LineString(points[line == number]) for number in range(len(thin))]
+
+
+def _kept_open(
+    measured: Measured, thin: list[LineString], radius: float, least: float, precision: Precision
+) -> shapely.Geometry | None:
+    """The middles of the holes and gaps in reach of the discs, as wide as they have to stay."""
+    gaps = measured.gaps
+    lines = np.array(gaps.thinner_than(math.inf), object)
+    if not len(lines):
+        return None
+    width = np.minimum(gaps.width[np.isfinite(gaps.width)], least)
+    near = np.unique(shapely.STRtree(lines).query(thin, predicate="dwithin", distance=radius + least / 2)[1])
+    lines, width = lines[near], width[near]
+    narrow = width < least
+    slits = shapely.buffer(lines[narrow], width[narrow] / 2 * 0.999, quad_segs=4)
+    return shapely.union_all([_swept(lines[~narrow].tolist(), least / 2, precision), *slits])
+
+
+def _swept(lines: list[LineString], radius: float, precision: Precision) -> shapely.Geometry:
+    """All points within a radius of any of the lines."""
+    # One line after the other gives far fewer arcs than every stretch by itself.
+    merged = linemerge(lines)
+    return merged.buffer(radius, quad_segs=precision.quarter_segments(radius))
+
+
+def growth_for(region: Region, measure: Measure, to: float, precision: Precision) -> float:
+    """The smallest growth all round, in mm, after which no stroke is thinner than ``to``.
+
+    Strokes that newly touch make new necks, so more growth can be worse: amounts are tried in order, in steps, and the
+    first that will do is made finer. Strokes with no narrow gap beside them get wider by exactly twice the growth, so
+    nothing below what these need is tried.
+    """
+    measured = measure(region)
+    narrowest = measured.strokes.narrowest
+    if narrowest is None or narrowest >= to - _ENOUGH:
+        return 0.0
+
+    def enough(by: float) -> bool:
+        least = measure(offset(region, by, precision)).strokes.narrowest
+        return least is not None and least >= to - _ENOUGH
+
+    # Half the width is enough for every stroke there is, but not for the necks where strokes newly touch.
+    most = to
+    low = max(0.0, (to - _narrowest_free(measured, to)) / 2 - 2 * _ENOUGH)
+    high = low
+    while high < most and not enough(high):
+        low, high = high, min(most, high + (_STEP if high < to / 2 else _COARSE))
+    while high - low > _FINE:
+        middle = (low + high) / 2
+        low, high = (low, middle) if enough(middle) else (middle, high)
+    return round(high, 4)
+
+
+def _narrowest_free(measured: Measured, to: float) -> float:
+    """Width of the thinnest stroke that has no gap beside it that could close before it is ``to`` wide."""
+    strokes, gaps = measured.strokes, measured.gaps
+    thin = np.flatnonzero(strokes.width < to)
+    narrow = gaps.thinner_than(to)
+    if narrow:
+        beside = shapely.STRtree(narrow).query(
+            shapely.points(strokes.place[thin]), predicate="dwithin", distance=strokes.width[thin] / 2 + to / 2
+        )
+        thin = np.delete(thin, np.unique(beside[0]))
+    return float(strokes.width[thin].min()) if len(thin) else to

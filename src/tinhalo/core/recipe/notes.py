@@ -1,0 +1,53 @@
+"""What a thickening step did: by how much it grew, and which holes closed or are new."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import shapely
+from shapely import Polygon, STRtree
+
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.evaluate import Cooked, Evaluator
+from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.recipe.thicken_step import Thicken
+
+
+@dataclass(frozen=True)
+class StepNote:
+    """Of one step.
+
+    Attributes:
+        step: its index.
+        growth: how much it grew all round in mm; None where it only thickened in places.
+        closed: for each hole that closed, the growth in mm at which it does: the radius of its widest circle.
+        new: number of holes that were no holes before.
+    """
+
+    step: int
+    growth: float | None
+    closed: tuple[float, ...]
+    new: int
+
+
+def step_notes(recipe: Recipe, cooked: Cooked, evaluator: Evaluator) -> tuple[StepNote, ...]:
+    """A note for every step that thickens."""
+    growths = evaluator.growths(recipe, cooked)
+    notes: list[StepNote] = []
+    for index, step in enumerate(recipe.steps):
+        if isinstance(step, Thicken):
+            before, after = cooked.stages[index].region, cooked.stages[index + 1].region
+            gone, new = _without(before, after), _without(after, before)
+            closed = tuple(sorted(shapely.maximum_inscribed_circle(hole).length for hole in gone))
+            notes.append(StepNote(index, growths[index], closed, len(new)))
+    return tuple(notes)
+
+
+def _holes(region: Region) -> list[Polygon]:
+    return [Polygon(hole) for piece in region.area.geoms for hole in piece.interiors]
+
+
+def _without(these: Region, others: Region) -> list[Polygon]:
+    """Holes of one region that overlap no hole of the other."""
+    tree = STRtree(_holes(others))
+    return [hole for hole in _holes(these) if not len(tree.query(hole, predicate="intersects"))]

@@ -1,0 +1,52 @@
+"""Step: make strokes thicker."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.thicken import growth_for, thicken_thin
+from tinhalo.core.recipe.step import Kitchen, Step
+
+Amount = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+
+
+class Thicken(Step):
+    """Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
+
+    ``where`` is for ``to``: only where strokes are thinner, with holes and gaps kept open at least ``keep_open`` mm, or
+    everywhere by the smallest growth that brings the thinnest to that width.
+    """
+
+    op: Literal["thicken"] = "thicken"
+    by: Annotated[Amount | None, Field(description="added to the width of every stroke, in mm")] = None
+    to: Annotated[Amount | None, Field(description="least width of a stroke, in mm")] = None
+    where: Literal["thin", "everywhere"] = "thin"
+    keep_open: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False, description="least width of holes, in mm")] = (
+        0.3
+    )
+
+    @model_validator(mode="after")
+    def _one_amount(self) -> Thicken:
+        if (self.by is None) == (self.to is None):
+            raise ValueError("say either by how much to thicken, or to what width")
+        return self
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.thicken``."""
+        if region.is_empty:
+            return region
+        if self.to is not None and self.where == "thin":
+            return thicken_thin(region, kitchen.measure, self.to, self.keep_open, kitchen.precision)
+        return offset(region, self.growth(region, kitchen) or 0.0, kitchen.precision)
+
+    def growth(self, region: Region, kitchen: Kitchen) -> float | None:
+        """Half of what is added to every stroke; None where strokes are only thickened in places."""
+        if self.by is not None:
+            return self.by / 2
+        if self.to is None or self.where == "thin":
+            return None
+        return growth_for(region, kitchen.measure, self.to, kitchen.precision)
