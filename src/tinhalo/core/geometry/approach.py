@@ -69,7 +69,8 @@ def reach(left: Shape, right: Shape, rise: float = 0.0) -> float:
         return -math.inf
     a, b = (e[(e[:, 1, 1] >= low) & (e[:, 0, 1] <= high)] for e in (a, b))
     heights = np.unique(np.concatenate([a[:, :, 1].ravel(), b[:, :, 1].ravel(), [low, high]]).clip(low, high))
-    apart = _rightmost(a, heights) + _rightmost(b * (-1.0, 1.0), heights)
+    a_first, b_first = (np.searchsorted(heights, e[:, 0, 1].clip(low)) for e in (a, b))
+    apart: Floats = _rightmost(a, heights, a_first) + _rightmost(b * (-1.0, 1.0), heights, b_first)
     return float(apart.max())
 
 

@@ -170,13 +170,14 @@ def _axis(
 def _parts(ends: Ints, count: int) -> Ints:
     """For each piece the lowest node that it hangs together with, by passing the lower number on."""
     lowest: Ints = np.arange(count)
-    while True:
+    settled = False
+    while not settled:
         before = lowest.copy()
         np.minimum.at(lowest, ends[:, 0], before[ends[:, 1]])
         np.minimum.at(lowest, ends[:, 1], before[ends[:, 0]])
         lowest = lowest[lowest]
-        if (lowest == before).all():
-            return np.asarray(lowest[ends[:, 0]], np.intp)
+        settled = np.array_equal(lowest, before)
+    return lowest[ends[:, 0]]
 
 
 def _least(
