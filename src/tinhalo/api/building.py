@@ -54,7 +54,10 @@ class NarrowestReply(BaseModel):
 
 
 class LayerReply(BaseModel):
-    """One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``."""
+    """One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
+
+    ``before`` is its outline before its first thickening step, if it has one.
+    """
 
     id: str
     key: str
@@ -65,6 +68,7 @@ class LayerReply(BaseModel):
     holes: int
     bounds_mm: Bounds | None
     notes: list[NoteReply]
+    before: str | None
     narrowest: NarrowestReply | None
 
 
@@ -184,6 +188,7 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
         notes=[
             NoteReply(step=n.step, growth_mm=n.growth, closed_mm=list(n.closed), new_holes=n.new) for n in built.notes
         ],
+        before=svg_path.polygons(built.before.area.geoms) if built.before else None,
         narrowest=_narrowest(built, memo) if memo else None,
     )
 

@@ -74,6 +74,7 @@ class BuiltLayer:
         cut: the curves that leave; only when built exactly.
         measures: of what leaves, or of the flattened region on screen.
         notes: what its thickening steps did.
+        before: the region before the first of these, if there is one.
         findings: what to look at, those of the art it is made from included.
     """
 
@@ -83,6 +84,7 @@ class BuiltLayer:
     cut: CutOutline | None
     measures: Measures
     notes: tuple[StepNote, ...]
+    before: Region | None
     findings: tuple[Finding, ...]
 
 
@@ -232,13 +234,14 @@ class _Builder:
         if self._exact:
             cut = self._memo.get(digest("cut", key), CutOutline, lambda: trace(region))
         notes = step_notes(layer.recipe, cooked, self._evaluator)
+        before = cooked.stages[notes[0].step].region if notes else None
         findings = [
             found.model_copy(update={"layer": layer.id})
             for art in self._art_of(layer)
             for found in self._word_findings[art]
         ]
         findings += check_nothing_left(layer, cooked) + check_material(layer)
-        return BuiltLayer(layer, key, region, cut, _measure(region, cut), notes, tuple(findings))
+        return BuiltLayer(layer, key, region, cut, _measure(region, cut), notes, before, tuple(findings))
 
     def _art_of(self, layer: Layer) -> Sequence[str]:
         """Ids of all art a layer is made from, directly or through other layers, in the document's order."""

@@ -9,6 +9,7 @@ export type BuildReply = Schemas["BuildReply"];
 export type ArtReply = Schemas["ArtReply"];
 export type LetterReply = Schemas["LetterReply"];
 export type WordReply = Schemas["WordReply"];
+export type NoteReply = Schemas["NoteReply"];
 export type LayerReply = Schemas["LayerReply"];
 export type Finding = Schemas["Finding"];
 export type Font = Schemas["FontReply"];

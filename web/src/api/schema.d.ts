@@ -625,6 +625,8 @@ export interface components {
         /**
          * LayerReply
          * @description One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
+         *
+         *     ``before`` is its outline before its first thickening step, if it has one.
          */
         LayerReply: {
             /** Id */
@@ -650,6 +652,8 @@ export interface components {
             ] | null;
             /** Notes */
             notes: components["schemas"]["NoteReply"][];
+            /** Before */
+            before: string | null;
             narrowest: components["schemas"]["NarrowestReply"] | null;
         };
         /**

@@ -27,10 +27,13 @@ export function Hold({ art, reply }: { art: Lettering; reply: ArtReply | null })
             type="button"
             aria-pressed={join !== null}
             title="Move letters closer, as little as it takes, until each word holds together"
-            className="mr-1 inline-flex items-center gap-1.5 rounded-lg px-1 hover:bg-bench"
+            className="mr-1 rounded-lg px-1 hover:bg-bench"
             onClick={() => set({ join: join ? null : { overlap: OVERLAP, apart: [] } })}
           >
-            <FoldHorizontal size={15} className={join ? "text-halo" : "text-soft"} />
+            <FoldHorizontal
+              size={15}
+              className={`mr-1.5 inline align-[-3px] ${join ? "text-halo" : "text-soft"}`}
+            />
             <span className={join ? "font-semibold" : "text-soft"}>{join ? "Closed up" : "Close up"}</span>
           </button>
           {join && (

@@ -110,6 +110,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
             recipe={layer.recipe}
             layer={layer.id}
             path={layer.id}
+            notes={measures?.notes ?? []}
             onChange={(recipe: Recipe, gesture?: string) => set({ recipe }, gesture)}
           />
         </p>
@@ -156,6 +157,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
               {area(measures.area_mm2, unit)} · {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)}{" "}
               cut · {count(measures.pieces, "piece")}
               {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}
+              {measures.narrowest && <Thinnest narrowest={measures.narrowest} />}
             </>
           ) : (
             "nothing to cut"
@@ -172,8 +174,28 @@ function unchanged(before: Props, after: Props): boolean {
     before.layer === after.layer &&
     before.index === after.index &&
     before.measures?.key === after.measures?.key &&
+    before.measures?.narrowest?.width_mm === after.measures?.narrowest?.width_mm &&
     before.findings === after.findings &&
     before.dragged === after.dragged
+  );
+}
+
+/** The narrowest stroke; a click shows it close up. */
+function Thinnest({ narrowest }: { narrowest: NonNullable<LayerReply["narrowest"]> }) {
+  const unit = useUnit();
+  const [x, y] = narrowest.at_mm;
+  return (
+    <>
+      {" · "}
+      <button
+        type="button"
+        title="Show the thinnest place"
+        className="underline decoration-dotted underline-offset-2 hover:text-ink"
+        onClick={() => useBench.setState({ spot: { x, y, width: narrowest.width_mm } })}
+      >
+        thinnest {length(narrowest.width_mm, unit)}
+      </button>
+    </>
   );
 }
 

@@ -2,6 +2,7 @@
 
 import { ArrowLeft, ArrowRight, Plus, Trash2 } from "lucide-react";
 import { Fragment } from "react";
+import type { NoteReply } from "../api/client";
 import { newStep, sourceName, wouldCircle } from "../document/edit";
 import type { Recipe, Step } from "../document/types";
 import { Menu, MenuCheck, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
@@ -17,9 +18,10 @@ type Props = {
   /** Names the place of this recipe, to keep gestures apart. */
   path: string;
   onChange: Change;
+  notes?: NoteReply[];
 };
 
-export function RecipeSentence({ recipe, layer, path, onChange }: Props) {
+export function RecipeSentence({ recipe, layer, path, onChange, notes = [] }: Props) {
   const setStep = (index: number, step: Step, gesture?: string) =>
     onChange({ ...recipe, steps: recipe.steps.with(index, step) }, gesture && `${path}.${index}.${gesture}`);
   return (
@@ -35,6 +37,7 @@ export function RecipeSentence({ recipe, layer, path, onChange }: Props) {
             <Phrase
               step={step as never}
               verb={verb}
+              note={notes.find((note) => note.step === index) ?? null}
               onChange={(changed, gesture) => setStep(index, changed, gesture)}
             />
             {"operand" in step && (

@@ -11,7 +11,7 @@ import { Joints } from "./Joints";
 import { LetterStrip } from "./LetterStrip";
 import { RULER, Rulers } from "./Rulers";
 import { StageWords } from "./StageWords";
-import { type Box, fitted, type Size, type View, zoomed } from "./view";
+import { type Box, clampScale, fitted, type Size, type View, zoomed } from "./view";
 
 type Look = "solid" | "lines";
 
@@ -46,6 +46,8 @@ export function Stage({ building }: { building: Building }) {
     return () => watch.disconnect();
   }, []);
 
+  const sizeNow = useRef(inner);
+  sizeNow.current = inner;
   const latest = useRef(view);
   latest.current = view;
   const zoomBy = (factor: number, at = { x: inner.width / 2, y: inner.height / 2 }) =>
@@ -64,11 +66,19 @@ export function Stage({ building }: { building: Building }) {
   }, []);
 
   const fit = () => {
+    useBench.setState({ spot: null });
     remembered.current = null;
     setOwn(null);
     // Also when nobody had zoomed: the view kept from before the last edits may no longer be the best one.
     refit((count) => count + 1);
   };
+  const spot = useBench((bench) => bench.spot);
+  useEffect(() => {
+    if (!spot) return;
+    const { width, height } = sizeNow.current;
+    const scale = clampScale(Math.min(width, height) / Math.max(12 * spot.width, 2));
+    setOwn({ scale, x: width / 2 - spot.x * scale, y: height / 2 + spot.y * scale });
+  }, [spot]);
   const drag = useRef<{ x: number; y: number; view: View; moved: boolean } | null>(null);
   const press = (event: PointerEvent) => {
     if (event.button > 1) return;
@@ -150,6 +160,16 @@ export function Stage({ building }: { building: Building }) {
           width={Math.max(0, inner.width)}
           height={Math.max(0, inner.height)}
         >
+          {spot && (
+            <circle
+              cx={view.x + spot.x * view.scale}
+              cy={view.y - spot.y * view.scale}
+              r={Math.max(9, (spot.width * view.scale) / 2)}
+              data-testid="spot"
+              className="fill-none stroke-alarm"
+              strokeWidth={2}
+            />
+          )}
           <StageWords art={building.built?.reply.art ?? []} view={view} />
         </svg>
         {size.width > 0 && <Rulers view={view} size={inner} unit={unit} bounds={bounds} />}
@@ -215,6 +235,7 @@ function Layers({ building, look, scale }: { building: Building; look: Look; sca
     (layer) => !layer.hidden && (look === "solid" || layer.process !== "guide"),
   );
   const path = (id: string) => built.paths.get(id) ?? "";
+  const before = (id: string) => built.reply.layers.find((one) => one.id === id)?.before ?? "";
   const colour = (id: string) => materials.find((material) => material.id === id)?.colour ?? "#999";
   return (
     <g fillRule="evenodd" strokeLinejoin="round" data-exact={built.exact} data-testid="outlines">
@@ -260,6 +281,16 @@ function Layers({ building, look, scale }: { building: Building; look: Look; sca
           <g key={layer.id} fill="none" pointerEvents="none" className="stroke-glow">
             <path d={path(layer.id)} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
             <path d={path(layer.id)} vectorEffect="non-scaling-stroke" strokeWidth={2} />
+            {before(layer.id) && (
+              <path
+                d={before(layer.id)}
+                data-testid="before"
+                vectorEffect="non-scaling-stroke"
+                strokeWidth={1.5}
+                strokeDasharray="4 3"
+                className="stroke-sheet"
+              />
+            )}
           </g>
         ))}
     </g>

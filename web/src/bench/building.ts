@@ -99,12 +99,19 @@ class BuildLoop {
     const answered = await this.build(wanted, true);
     this.running = false;
     if (this.stopped) return;
+    if (wanted === this.newest() && answered && !this.stopped) {
+      // Widths take longer than outlines: they follow once these are shown.
+      this.running = true;
+      await this.build(wanted, true, true);
+      this.running = false;
+    }
+    if (this.stopped) return;
     if (wanted !== this.newest()) this.kick();
     else if (!answered) this.rest = setTimeout(() => void this.settle(), RETRY_MS);
   }
 
   /** Whether there was an answer, be it a refusal. */
-  private async build(wanted: Wanted, exact: boolean): Promise<boolean> {
+  private async build(wanted: Wanted, exact: boolean, widths = false): Promise<boolean> {
     this.exact = exact;
     this.since = performance.now();
     this.asked = new AbortController();
@@ -112,7 +119,7 @@ class BuildLoop {
     try {
       const have = [...this.known.keys()];
       const { document, letters, seams } = wanted;
-      const reply = await api.build({ document, exact, have, letters_of: letters, seams }, signal);
+      const reply = await api.build({ document, exact, have, letters_of: letters, seams, widths }, signal);
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
       for (const layer of reply.layers) {

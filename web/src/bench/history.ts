@@ -33,6 +33,8 @@ type Bench = {
   following: boolean;
   /** Whether the lines that uniting removed are shown. */
   seams: boolean;
+  /** A place to look at closely, in mm, and the width of what is there. */
+  spot: { x: number; y: number; width: number } | null;
   gesture: { name: string; when: number } | null;
 
   open: (state: DesignState) => void;
@@ -64,6 +66,7 @@ export const useBench = create<Bench>()((set, get) => ({
   free: false,
   following: false,
   seams: false,
+  spot: null,
   gesture: null,
 
   open: (state) =>
@@ -73,6 +76,7 @@ export const useBench = create<Bench>()((set, get) => ({
       selected: null,
       picked: null,
       letter: null,
+      spot: null,
       refusal: "",
     }),
 

@@ -2,16 +2,20 @@
 // does not compile.
 
 import type { ReactNode } from "react";
+import type { NoteReply } from "../api/client";
 import type { Corners, StepOf, StepOp } from "../document/types";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { useBench, useUnit } from "./history";
+import { ThickenPhrase } from "./ThickenPhrase";
 
-type PhraseProps<Op extends StepOp> = {
+export type PhraseProps<Op extends StepOp> = {
   step: StepOf<Op>;
   /** Shows the step's verb, with the menu that moves and removes it. */
   verb: (word: string) => ReactNode;
   onChange: (step: StepOf<Op>, gesture?: string) => void;
+  /** What the step did, where the server tells. */
+  note: NoteReply | null;
 };
 
 export type StepPhrase<Op extends StepOp> = {
@@ -96,6 +100,17 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
       </Small>
     ),
     Phrase: ({ verb }) => verb("holes filled"),
+  },
+  thicken: {
+    title: "Thicken strokes",
+    does: "Only where they are too thin, or all of them",
+    Picture: () => (
+      <Small>
+        <path d="M4,17C8,5 12,5 12,12S16,19 20,7" className="fill-none stroke-glow/50" strokeWidth={6} />
+        <path d="M4,17C8,5 12,5 12,12S16,19 20,7" className="fill-none stroke-soft" strokeWidth={2} />
+      </Small>
+    ),
+    Phrase: ThickenPhrase,
   },
   union: {
     title: "Join with",

@@ -30,7 +30,7 @@ export function zoomed(view: View, factor: number, at: { x: number; y: number })
   return { scale, x: at.x - (at.x - view.x) * real, y: at.y - (at.y - view.y) * real };
 }
 
-function clampScale(scale: number): number {
+export function clampScale(scale: number): number {
   return Math.max(MIN_SCALE, Math.min(MAX_SCALE, scale));
 }
 

@@ -52,6 +52,8 @@ export function newStep(op: StepOp, operand: Recipe = { from: [], steps: [] }): 
       return { op, by: 4, corners: "round", miter_limit: 4 };
     case "fill_holes":
       return { op };
+    case "thicken":
+      return { op, by: null, to: 1, where: "thin", keep_open: 0.3 };
     case "union":
     case "subtract":
     case "intersect":

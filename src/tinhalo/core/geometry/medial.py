@@ -21,7 +21,7 @@ from tinhalo.core.geometry.region import Region
 #: Vertices closer than this to the line between their neighbours are left out first; widths change by less than twice.
 _SIMPLER = 0.004
 #: Whole numbers per mm, which the diagram is computed in.
-_GRID = 1000
+_GRID = 10_000
 #: A start or end point of an edge as a site (Boost's categories of cells).
 _START, _END = 1, 2
 
@@ -108,7 +108,7 @@ def _sites(area: Polygon | MultiPolygon) -> Floats:
     found: list[Floats] = [np.zeros((0, 2, 2))]
     for polygon in shapely.get_parts(shapely.orient_polygons(area)):
         for ring in (polygon.exterior, *polygon.interiors):
-            points = np.asarray(ring.coords)[:, :2].round(3)
+            points = np.asarray(ring.coords)[:, :2].round(4)
             edges = np.stack([points[:-1], points[1:]], axis=1)
             found.append(edges[(edges[:, 0] != edges[:, 1]).any(axis=1)])
     return np.concatenate(found)
@@ -140,7 +140,7 @@ def _sorted_out(
     def distance(points: Floats) -> Floats:
         """From the first site of each piece."""
         to_line = np.abs(_cross(b - a, points - a)) / np.hypot(*(b - a).T)
-        return np.where(is_corner[:, 0], np.hypot(*(points - corner[:, 0]).T), to_line)
+        return np.asarray(np.where(is_corner[:, 0], np.hypot(*(points - corner[:, 0]).T), to_line), float)
 
     at_start, at_end = distance(start), distance(end)
     least, share, place = _least(start, end, at_start, at_end, segment, is_corner, corner)

@@ -45,9 +45,9 @@ def thicken_thin(region: Region, measure: Measure, to: float, keep_open: float, 
     """
     for _ in range(_ROUNDS):
         measured = measure(region)
-        thin = measured.strokes.thinner_than(to - _ENOUGH)
-        if not thin:
+        if (measured.strokes.narrowest or to) >= to - _ENOUGH:
             break
+        thin = measured.strokes.thin_strokes(to - _ENOUGH)
         region = _with_discs(region, measured, thin, to / 2 + _ENOUGH / 2, keep_open, precision)
     return region
 
@@ -126,8 +126,8 @@ def growth_for(region: Region, measure: Measure, to: float, precision: Precision
     """The smallest growth all round, in mm, after which no stroke is thinner than ``to``.
 
     Strokes that newly touch make new necks, so more growth can be worse: amounts are tried in order, in steps, and the
-    first that will do is made finer. Strokes with no narrow gap beside them get wider by exactly twice the growth, so
-    nothing below what these need is tried.
+    first that will do is made finer. Strokes with no narrow gap or notch beside them get wider by exactly twice the
+    growth, so nothing below what these need is tried.
     """
     measured = measure(region)
     narrowest = measured.strokes.narrowest
@@ -151,10 +151,10 @@ def growth_for(region: Region, measure: Measure, to: float, precision: Precision
 
 
 def _narrowest_free(measured: Measured, to: float) -> float:
-    """Width of the thinnest stroke that has no gap beside it that could close before it is ``to`` wide."""
+    """Width of the thinnest stroke that has no gap or notch beside it that could fill up before it is ``to`` wide."""
     strokes, gaps = measured.strokes, measured.gaps
     thin = np.flatnonzero(strokes.width < to)
-    narrow = gaps.thinner_than(to)
+    narrow = gaps.bays_under(to)
     if narrow:
         beside = shapely.STRtree(narrow).query(
             shapely.points(strokes.place[thin]), predicate="dwithin", distance=strokes.width[thin] / 2 + to / 2

@@ -6,10 +6,10 @@ likes. So the axis is burnt back from its loose ends, as a fuse is, and a place 
 
 - the fire never gets there: rings, and what joins them; or
 - it is further from the end than twice its own width, and than a millimetre: a pointed end or a serif is no stroke; or
-- it is a neck: less than 0.8 of the width of what hangs on it.
+- it is a neck: narrower than what hangs on it.
 
-A part with no such place is as wide as its widest circle. The 0.8, the twice and the millimetre are our own settings,
-found by trying shapes of known width; makers judge pointed ends by eye in the same way (common practice).
+A part with no such place is as wide as its widest circle. The twice and the millimetre are our own settings, found by
+trying shapes of known width; makers judge pointed ends by eye in the same way (common practice).
 """
 
 from __future__ import annotations
@@ -22,12 +22,14 @@ from numpy.typing import NDArray
 from shapely import LineString
 
 from tinhalo.core.geometry.medial import Axis, medial_axes
-from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import Region
 
 _TIP_WIDTHS = 2.0
 _TIP_LENGTH = 1.0
-_NECK = 0.8
+_NECK = 0.012
+_SPOKE = 0.95
+_TIP_SHARE = 0.5
 
 
 @dataclass(frozen=True)
@@ -60,11 +62,43 @@ class Widths:
 
     def thinner_than(self, width: float) -> list[LineString]:
         """The stretches of the axis where a stroke is thinner, in mm."""
-        found: list[LineString] = []
-        for piece in np.flatnonzero(self.width < width).tolist():
-            a, b = self.axis.points[self.axis.ends[piece]]
-            found.append(LineString([a, self.place[piece], b]))
-        return found
+        return self._lines(np.flatnonzero(self.width < width))
+
+    def thin_strokes(self, width: float) -> list[LineString]:
+        """The same, out to the ends of the strokes: into every tip that is at least half as wide as what it ends."""
+        thin = set(np.flatnonzero(self.width < width).tolist())
+        meeting: dict[int, list[int]] = {}
+        ends: list[list[int]] = self.axis.ends.tolist()
+        for piece, nodes in enumerate(ends):
+            for node in nodes:
+                meeting.setdefault(node, []).append(piece)
+        radius: list[float] = self.axis.radius.tolist()
+        waiting = [(node, radius[node] * _TIP_SHARE) for piece in thin for node in ends[piece]]
+        while waiting:
+            node, least = waiting.pop()
+            for piece in meeting[node]:
+                other = ends[piece][0] + ends[piece][1] - node
+                if piece not in thin and least <= radius[other] < width / 2:
+                    thin.add(piece)
+                    waiting.append((other, least))
+        return self._lines(np.array(sorted(thin), np.intp))
+
+    def bays_under(self, width: float) -> list[LineString]:
+        """The stretches of the axis where the sides are closer and run along each other, or meet at an angle.
+
+        Along the spokes that run off a curve the distance grows as fast as one gets away from it; these are left out.
+        """
+        axis = self.axis
+        radius = axis.radius[axis.ends]
+        steep = np.abs(radius[:, 1] - radius[:, 0]) > _SPOKE * axis.lengths
+        return self._lines(np.flatnonzero(~steep & (axis.least < width / 2)))
+
+    def _lines(self, pieces: Ints) -> list[LineString]:
+        axis = self.axis
+        return [
+            LineString([axis.points[axis.ends[piece, 0]], self.place[piece], axis.points[axis.ends[piece, 1]]])
+            for piece in pieces.tolist()
+        ]
 
 
 @dataclass(frozen=True)
@@ -108,7 +142,7 @@ def _stroke_widths(axis: Axis) -> tuple[Floats, Floats]:
     share = np.where(backwards, 1 - axis.share, axis.share)
     width, at = 2 * axis.least, axis.least_at.copy()
     counts = burnt + share * lengths >= np.maximum(_TIP_WIDTHS * width, _TIP_LENGTH)
-    counts |= (first < 0) | (axis.least < _NECK * beyond)
+    counts |= (first < 0) | (axis.least < beyond - _NECK)
 
     # A long piece may begin as a pointed end and become a stroke on its way, widening evenly.
     late = np.flatnonzero(~counts)

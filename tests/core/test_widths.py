@@ -1,0 +1,145 @@
+"""Widths of strokes, on shapes of known width and against erosion; and thickening."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+import shapely
+from shapely import LineString, MultiPolygon, Point, Polygon, box
+from shapely.affinity import rotate
+
+from tests.support import FONTS, LIBRARY, design, lettering
+from tinhalo.core.build import build
+from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.thicken import growth_for, thicken_thin
+from tinhalo.core.geometry.widths import measure
+
+TURNS = (0, 13, 30, 45, 77, 90)
+
+
+def disc(x: float, radius: float) -> Polygon:
+    return Point(x, 0).buffer(radius, quad_segs=128)
+
+
+def narrowest(shape: shapely.Geometry) -> float:
+    found = measure(Region.of(shape)).strokes.narrowest
+    assert found is not None
+    return found
+
+
+SHAPES = {
+    "bar": (box(0, 0, 20, 1.5), 1.5),
+    "short bar": (box(0, 0, 2, 1.5), 1.5),
+    "square": (box(0, 0, 1, 1), 1.0),
+    "round-ended bar": (LineString([(0, 0), (10, 0)]).buffer(0.35, quad_segs=128), 0.7),
+    "dumbbell": (shapely.union_all([disc(0, 3), disc(10, 3), box(0, -0.4, 10, 0.4)]), 0.8),
+    "dumbbell with a small end": (shapely.union_all([disc(0, 3), disc(4, 0.6), box(0, -0.2, 4, 0.2)]), 0.4),
+    "ring, off centre": (disc(0, 5).difference(disc(0.3, 4)), 0.7),
+    "cross": (box(-8, -0.6, 8, 0.6).union(box(-0.9, -8, 0.9, 8)), 1.2),
+    "two wedges tip to tip": (Polygon([(0, 0), (4, 0), (2.25, 10), (4, 20), (0, 20), (1.75, 10)]), 0.5),
+    # Two mouths of 0.2 mm lead into a bay: what is narrow is not the shape but the gap.
+    "notched block": (box(0, 0, 10, 10).difference(box(4.9, 3, 5.1, 10)), 3.0),
+}
+
+
+class KnownShapes(unittest.TestCase):
+    """Widths by construction."""
+
+    def test_within_a_hundredth_at_every_turn(self) -> None:
+        for name, (shape, width) in SHAPES.items():
+            for angle in TURNS:
+                with self.subTest(shape=name, angle=angle):
+                    self.assertAlmostEqual(narrowest(rotate(shape, angle, origin=(0, 0))), width, delta=0.01)
+
+    def test_a_wedge_counts_from_twice_its_width_on(self) -> None:
+        """From 1 mm to 3 mm over 20 mm: counted where the way from the end, x plus the corner, is twice 1 + x / 10."""
+        wedge = Polygon([(0, -0.5), (20, -1.5), (20, 1.5), (0, 0.5)])
+        for angle in TURNS:
+            found = narrowest(rotate(wedge, angle, origin=(0, 0)))
+            self.assertGreater(found, 1.0)
+            self.assertLess(found, 1.3)
+
+    def test_pointed_ends_and_serifs_are_no_strokes(self) -> None:
+        triangle = Polygon([(0, 0), (10, 0), (5, 9)])
+        self.assertAlmostEqual(narrowest(triangle), 2 * 2 * triangle.area / triangle.length, delta=0.02)  # 2 x inradius
+        serif = shapely.union_all([box(0, 0, 2, 12), Polygon([(-1, 0), (3, 0), (2, 0.8), (0, 0.8)])])
+        self.assertAlmostEqual(narrowest(serif), 2.0, delta=0.01)
+
+    def test_the_place_is_told(self) -> None:
+        dumbbell = shapely.union_all([disc(0, 3), disc(10, 3), box(0, -0.4, 10, 0.4)])
+        place = measure(Region.of(dumbbell)).strokes.narrowest_at
+        assert place is not None
+        self.assertTrue(2.9 < place[0] < 7.1 and abs(place[1]) < 0.01, place)
+        self.assertIsNone(measure(Region.empty()).strokes.narrowest_at)
+
+    def test_gaps_are_measured_too(self) -> None:
+        pair = MultiPolygon([box(0, 0, 10, 4), box(0, 4.25, 10, 8)])
+        self.assertAlmostEqual(measure(Region.of(pair)).gaps.narrowest or 0, 0.25, delta=0.002)
+
+
+class Erosion(unittest.TestCase):
+    def test_just_under_the_width_nothing_falls_apart(self) -> None:
+        """Eroding by less than half of the narrowest stroke (a GEOS buffer) keeps every piece and hole: 210 words."""
+        names = ("Fenna", "Bram", "Idris", "Otto", "Zoë", "Kite", "Ağça", "Jörg", "Wren", "Ivy")
+        for font in FONTS:
+            for name in names:
+                region = lettering(name, font)
+                width = narrowest(region.area)
+                # Flattening and simplifying move each side by up to 0.005 mm; where letters touch in a point it is 0.
+                left = Region.of(shapely.buffer(region.area, -max(0.0, width / 2 - 0.006), quad_segs=32))
+                with self.subTest(font=font, name=name, width=width):
+                    self.assertEqual((left.pieces, left.holes), (region.pieces, region.holes))
+
+
+class Thickening(unittest.TestCase):
+    def test_where_thin_it_reaches_the_width_and_keeps_holes_and_pieces(self) -> None:
+        for font, to in (("allura", 0.6), ("playball", 0.8), ("great-vibes", 0.8), ("lobster", 1.5), ("bevan", 1.5)):
+            region = lettering("Bram & Zoë", font)
+            made = thicken_thin(region, measure, to, 0.3, EXACT)
+            with self.subTest(font=font):
+                self.assertLess(narrowest(region.area), to)
+                self.assertGreaterEqual(narrowest(made.area), to - 0.01)
+                self.assertEqual((made.pieces, made.holes), (region.pieces, region.holes))
+                self.assertLess(shapely.difference(region.area, made.area).area, 1e-6)
+                # What an opening by the wanted width takes off is thin; nothing grows but beside that.
+                opened = region.area.buffer(-to / 2, quad_segs=32).buffer(to / 2, quad_segs=32)
+                thin = shapely.difference(region.area, opened).buffer(-0.02).buffer(0.02)
+                added = shapely.difference(made.area, region.area)
+                self.assertLess(shapely.difference(added, thin.buffer(to)).area, 1e-3)
+
+    def test_everywhere_against_a_brute_scan(self) -> None:
+        """The dumbbell needs (1.2 - 0.8) / 2; a real word is scanned in steps of 0.005 mm."""
+        dumbbell = Region.of(shapely.union_all([disc(0, 3), disc(10, 3), box(0, -0.4, 10, 0.4)]))
+        self.assertAlmostEqual(growth_for(dumbbell, measure, 1.2, EXACT), 0.2, delta=0.01)
+        region = lettering("Bram", "lobster")
+        found = growth_for(region, measure, 1.0, EXACT)
+        scan = next(b for b in np.arange(0, 0.6, 0.005) if narrowest(offset(region, float(b), EXACT).area) >= 0.995)
+        self.assertAlmostEqual(found, scan, delta=0.01)
+
+    def test_by_an_amount_adds_it_to_every_stroke(self) -> None:
+        bar = Region.of(box(0, 0, 20, 1.5))
+        made = build(design([{"op": "thicken", "by": 0.4}], font="work-sans"), LIBRARY, exact=False).layers[1]
+        plain = build(design([{"op": "offset", "by": 0.2}], font="work-sans"), LIBRARY, exact=False).layers[1]
+        self.assertEqual(made.region.area.area, plain.region.area.area)
+        self.assertAlmostEqual(narrowest(offset(bar, 0.2, EXACT).area), 1.9, delta=0.01)
+
+    def test_holes_that_close_are_told_with_the_growth_that_does_it(self) -> None:
+        """Against a brute sweep: the hole of the o is gone at that growth, and not a hundredth before."""
+        steps = [{"op": "thicken", "by": 6.0}]
+        layer = build(design(steps, text="o", font="work-sans"), LIBRARY).layers[1]
+        (note,) = layer.notes
+        self.assertEqual((note.growth, len(note.closed), note.new), (3.0, 1, 0))
+        region = lettering("o", "work-sans")
+        at = note.closed[0]
+        self.assertEqual([offset(region, by, EXACT).holes for by in (at - 0.01, at + 0.01)], [1, 0])
+
+    def test_either_by_or_to(self) -> None:
+        from tinhalo.core.problems import DesignError
+
+        for step in ({"op": "thicken"}, {"op": "thicken", "by": 1, "to": 1}, {"op": "thicken", "to": -1}):
+            with self.assertRaises(DesignError) as caught:
+                design([step])
+            self.assertRegex(str(caught.exception), "thicken, or to what width|more than 0")

@@ -1,0 +1,112 @@
+// "thickened only where thin to at least 1.5 mm, holes kept open 0.3 mm": the phrase of the thicken step.
+
+import type { NoteReply } from "../api/client";
+import { length } from "../document/units";
+import { Choice } from "../ui/Choice";
+import { NumberField } from "../ui/NumberField";
+import { useBench, useUnit } from "./history";
+import type { PhraseProps } from "./phrases";
+
+type How = "thin" | "everywhere" | "by";
+
+const HOW: Record<How, string> = {
+  thin: "only where thin",
+  everywhere: "everywhere",
+  by: "by an amount",
+};
+
+export function ThickenPhrase({ step, verb, onChange, note }: PhraseProps<"thicken">) {
+  const unit = useUnit();
+  const how: How = step.by !== null ? "by" : step.where;
+  const settled = useBench.getState().endGesture;
+  const choose = (next: How) => {
+    const amount = step.to ?? 1;
+    if (next === "by") onChange({ ...step, by: step.by ?? 0.4, to: null });
+    else onChange({ ...step, by: null, to: amount, where: next });
+  };
+  return (
+    <>
+      {verb("thickened")}{" "}
+      <Choice
+        inline
+        label="How to thicken"
+        value={how}
+        onChange={choose}
+        groups={[{ options: Object.entries(HOW).map(([value, text]) => ({ value: value as How, text })) }]}
+      />{" "}
+      {step.by !== null ? (
+        <>
+          of{" "}
+          <NumberField
+            inline
+            label="Added to every stroke"
+            value={step.by}
+            unit={unit}
+            above={0}
+            max={100}
+            onChange={(by) => onChange({ ...step, by }, "by")}
+            onSettled={settled}
+          />
+        </>
+      ) : (
+        <>
+          to at least{" "}
+          <NumberField
+            inline
+            label="Least stroke width"
+            value={step.to ?? 1}
+            unit={unit}
+            above={0}
+            max={100}
+            onChange={(to) => onChange({ ...step, to }, "to")}
+            onSettled={settled}
+          />
+        </>
+      )}
+      {how === "thin" && (
+        <>
+          , holes kept open{" "}
+          <NumberField
+            inline
+            label="Least width of holes"
+            value={step.keep_open}
+            unit={unit}
+            min={0}
+            max={100}
+            step={unit === "mm" ? 0.05 : 0.002}
+            onChange={(keep_open) => onChange({ ...step, keep_open }, "open")}
+            onSettled={settled}
+          />
+        </>
+      )}
+      {note && <Outcome note={note} told={how !== "by"} />}
+    </>
+  );
+}
+
+/** What came of it: how much it grew, holes that closed, holes that are new. */
+function Outcome({ note, told }: { note: NoteReply; told: boolean }) {
+  const unit = useUnit();
+  const { growth_mm, closed_mm, new_holes } = note;
+  const first = closed_mm[0];
+  return (
+    <span className="text-xs">
+      {told && growth_mm !== null && (
+        <span className="text-soft"> (grown {length(growth_mm, unit)} all round)</span>
+      )}
+      {first !== undefined && (
+        <span className="text-alarm">
+          {" "}
+          – closes {closed_mm.length === 1 ? "a hole" : `${closed_mm.length} holes`}, from{" "}
+          {length(first, unit)} of growth on
+        </span>
+      )}
+      {new_holes > 0 && (
+        <span className="text-alarm">
+          {" "}
+          – makes {new_holes === 1 ? "a new hole" : `${new_holes} new holes`}
+        </span>
+      )}
+    </span>
+  );
+}
