@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from fastapi import APIRouter
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 from shapely import MultiPolygon
 
 from tinhalo.api.workshop import Shop
@@ -16,6 +16,7 @@ from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import WordPieces
 from tinhalo.core.output import svg_path
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.resize import Distances, Side, resize
 
 router = APIRouter(prefix="/api", tags=["build"])
 
@@ -129,6 +130,21 @@ def build_design(request: BuildRequest, shop: Shop) -> BuildReply:
         bounds_mm=built.bounds,
         findings=list(built.findings),
     )
+
+
+class ResizeRequest(BaseModel):
+    """A document, the side of everything that leaves, its wanted length, and what becomes of distances."""
+
+    document: Design
+    side: Side
+    to_mm: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+    distances: Distances
+
+
+@router.post("/resize")
+def resize_design(request: ResizeRequest, shop: Shop) -> Design:
+    """The document with another finished size."""
+    return resize(request.document, shop.library, request.side, request.to_mm, request.distances, shop.memo)
 
 
 def _art(built: BuiltArt, *, letters: bool, seams: bool) -> ArtReply:

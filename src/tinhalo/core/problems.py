@@ -162,6 +162,7 @@ _UNION_TAGS = {"offset", "fill_holes", "thicken", "union", "subtract", "intersec
 
 _FIELDS = {
     "size": "the size",
+    "to_mm": "the finished size",
     "by": "the distance",
     "text": "the text",
     "font": "the font",
@@ -182,7 +183,7 @@ def _sentence(path: list[Any], item: Any, data: Any) -> str:
     given = _shown(item.get("input"))
     where = f" of {owner}" if owner else ""
     start = f"{name[0].upper()}{name[1:]}{where}"
-    unit = " mm" if field in {"size", "by", "letter_spacing"} else ""
+    unit = " mm" if field in {"size", "by", "to", "to_mm", "overlap", "letter_spacing"} else ""
     match kind:
         case "missing":
             return f"{start} is missing."

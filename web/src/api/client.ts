@@ -67,6 +67,13 @@ export const api = {
   duplicate: (id: string) => unwrap(client.POST("/api/designs/{id}/duplicate", { params: { path: { id } } })),
   remove: (id: string) => unwrap(client.DELETE("/api/designs/{id}", { params: { path: { id } } })),
   restore: (id: string) => unwrap(client.POST("/api/designs/{id}/restore", { params: { path: { id } } })),
+  resize: (body: Schemas["ResizeRequest"]) =>
+    unwrap(
+      client.POST("/api/resize", { body }) as Promise<{
+        data?: Schemas["Design-Output"];
+        response: Response;
+      }>,
+    ),
   // The client's own types widen tuples to arrays; the schema's are exact.
   build: (body: Schemas["BuildRequest"], signal: AbortSignal) =>
     unwrap(client.POST("/api/build", { body, signal }) as Promise<{ data?: BuildReply; response: Response }>),

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/resize": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Resize Design
+         * @description The document with another finished size.
+         */
+        post: operations["resize_design_api_resize_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fonts": {
         parameters: {
             query?: never;
@@ -1147,6 +1167,25 @@ export interface components {
             name: string;
         };
         /**
+         * ResizeRequest
+         * @description A document, the side of everything that leaves, its wanted length, and what becomes of distances.
+         */
+        ResizeRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "width" | "height";
+            /** To Mm */
+            to_mm: number;
+            /**
+             * Distances
+             * @enum {string}
+             */
+            distances: "kept" | "scaled";
+        };
+        /**
          * SaveReply
          * @description The revision that the save made.
          */
@@ -1375,6 +1414,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    resize_design_api_resize_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResizeRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design-Output"];
                 };
             };
             /** @description Validation Error */

@@ -2,10 +2,10 @@
 
 import { ChevronLeft, Redo2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
-import { length } from "../document/units";
 import { Button, IconButton } from "../ui/Button";
 import { ThemeButton } from "../ui/ThemeButton";
 import type { Building } from "./building";
+import { FinishedSize } from "./FinishedSize";
 import { HandOver } from "./HandOver";
 import { edit, type Saving, useBench, useDesign } from "./history";
 
@@ -25,9 +25,7 @@ export function TopEdge({ building }: { building: Building }) {
   const canUndo = useBench((bench) => bench.at > bench.first);
   const canRedo = useBench((bench) => bench.at < bench.first + bench.timeline.length - 1);
   const { undo, redo } = useBench.getState();
-  const bounds = building.built?.reply.bounds_mm;
   const unit = design.unit;
-  const size = bounds && `${length(bounds[2] - bounds[0], unit)} × ${length(bounds[3] - bounds[1], unit)}`;
   const trouble = saving === "offline" || saving === "refused" || saving === "stale";
 
   return (
@@ -53,12 +51,7 @@ export function TopEdge({ building }: { building: Building }) {
         {refusal && `: ${refusal}`}
       </span>
       <span className="flex-1" />
-      <span className="whitespace-nowrap" title="Width and height of everything that leaves">
-        <span className="mr-2 text-soft text-xs">Finished size</span>
-        <span data-testid="finished-size" className="font-display font-semibold text-base">
-          {size ?? "nothing yet"}
-        </span>
-      </span>
+      <FinishedSize building={building} />
       <span className="flex-1" />
       <IconButton label="Undo (Ctrl+Z)" onClick={undo} disabled={!canUndo}>
         <Undo2 size={17} />
