@@ -11,6 +11,7 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
+from tinhalo.core.lettering.face import FontError
 from tinhalo.core.problems import DesignError, Problem, explain
 from tinhalo.store.designs import NotFoundError, StaleError, TimelineError
 
@@ -38,6 +39,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(DesignError)
     def _design(_: Request, error: DesignError) -> JSONResponse:
         return answer(422, "design-not-sound", "This design cannot be used as it is", error.problems)
+
+    @app.exception_handler(FontError)
+    def _font(_: Request, error: FontError) -> JSONResponse:
+        return answer(422, "font-not-usable", "This font cannot be used", str(error))
 
     @app.exception_handler(RequestValidationError)
     def _request(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -9,9 +9,9 @@ from fastapi import Depends, Request
 
 from tinhalo.core.build import Build, build
 from tinhalo.core.design import Design
-from tinhalo.core.lettering.shipped import ShippedLibrary
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.store.designs import Designs
+from tinhalo.store.fonts import Fonts, Library
 
 
 @dataclass
@@ -19,7 +19,8 @@ class Workshop:
     """The parts of a running app."""
 
     designs: Designs
-    library: ShippedLibrary = field(default_factory=ShippedLibrary)
+    fonts: Fonts
+    library: Library
     memo: Memo = field(default_factory=Memo)
 
     def build(self, design: Design, *, exact: bool) -> Build:

@@ -200,7 +200,11 @@ class _Builder:
     def _art(self, art: Lettering) -> BuiltArt:
         """Typeset one block unless an equal one was set before, whatever it was called."""
         key = digest("lettering", repr(self._precision), art.model_dump_json(exclude={"id", "against"}))
-        made = self._memo.get(key, _Words, lambda: self._words(art))
+        try:
+            made = self._memo.get(key, _Words, lambda: self._words(art))
+        except FontError as error:
+            # Not kept: the font may be added yet.
+            made = _Words(error, Region.empty(), {}, ())
         findings = check_words(art, self._library.family(art.font), made.set_as)
         if art.against and not made.region.is_empty:
             against, other = art.against, self._sources[art.against.art]
@@ -218,10 +222,7 @@ class _Builder:
     def _words(self, art: Lettering) -> _Words:
         if len(art.text) > MOST_LETTERS and len(letters := graphemes(art.text)) > MOST_LETTERS:
             return _Words(Typeset((), (), tuple(letters)), Region.empty(), {}, ())
-        try:
-            made = typeset(art, self._library.face(art.font, art.axes))
-        except FontError as error:
-            return _Words(error, Region.empty(), {}, ())
+        made = typeset(art, self._library.face(art.font, art.axes))
         parts = made.parts(self._precision)
         words = pieces_by_word(made, parts, art.join.apart if art.join else ())
         return _Words(made, made.united(parts), parts, words)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any, Literal
+from collections.abc import Callable, Sequence
+from typing import Any, Literal, cast
 
 from tinhalo.core.build import Build, Library, build
 from tinhalo.core.design import Design
@@ -88,7 +88,7 @@ def _search(size: Callable[[float], float], now: float, to: float) -> float | No
 
 def scaled(design: Design, factor: float, distances: Distances) -> Design:
     """A design with its words, and distances if they are to, scaled by a factor."""
-    fields = _SHAPE | (_MADE if distances == "scaled" else set())
+    fields = _SHAPE | _MADE if distances == "scaled" else _SHAPE
     data = design.model_dump(by_alias=True)
     for part in ("art", "layers"):
         data[part] = _multiplied(data[part], factor, fields)
@@ -97,11 +97,11 @@ def scaled(design: Design, factor: float, distances: Distances) -> Design:
 
 def _multiplied(value: Any, factor: float, fields: set[str]) -> Any:
     if isinstance(value, list | tuple):
-        return [_multiplied(one, factor, fields) for one in value]
+        return [_multiplied(one, factor, fields) for one in cast("Sequence[Any]", value)]
     if not isinstance(value, dict):
         return value
     made: dict[str, Any] = {}
-    for name, one in value.items():
+    for name, one in cast("dict[str, Any]", value).items():
         if name == "nudges":
             made[name] = {index: by * factor for index, by in one.items()}
         elif name in fields and isinstance(one, int | float) and not isinstance(one, bool):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 
-from sqlalchemy import ForeignKey, String, Text
+from sqlalchemy import ForeignKey, LargeBinary, String, Text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -42,3 +42,15 @@ class TimelineRow(Base):
     design_id: Mapped[str] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
     place: Mapped[int] = mapped_column(primary_key=True)
     document: Mapped[str] = mapped_column(Text)
+
+
+class FontRow(Base):
+    """A font face that the maker added: its facts as JSON text, and the bytes of the file it is in."""
+
+    __tablename__ = "fonts"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    file: Mapped[str] = mapped_column(Text)
+    facts: Mapped[str] = mapped_column(Text)
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    added: Mapped[datetime] = mapped_column(default=now)

@@ -13,6 +13,7 @@ export type NoteReply = Schemas["NoteReply"];
 export type LayerReply = Schemas["LayerReply"];
 export type Finding = Schemas["Finding"];
 export type Font = Schemas["FontReply"];
+export type Sample = Schemas["SampleReply"];
 export type Material = Schemas["Material"];
 export type Summary = Schemas["SummaryReply"];
 export type DesignState = Schemas["StateReply"];
@@ -56,6 +57,24 @@ async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Re
 
 export const api = {
   fonts: () => unwrap(client.GET("/api/fonts")),
+  sample: (font: string, text: string, size: number) =>
+    unwrap(
+      client.GET("/api/fonts/{font}/sample", {
+        params: { path: { font }, query: { text, size } },
+      }) as Promise<{ data?: Sample; response: Response }>,
+    ),
+  features: (font: string, text: string) =>
+    unwrap(client.GET("/api/fonts/{font}/features", { params: { path: { font }, query: { text } } })),
+  addFont: (file: File) =>
+    unwrap(
+      client.POST("/api/fonts", {
+        params: { query: { name: file.name.slice(0, 200) } },
+        body: file as unknown as string,
+        bodySerializer: (body) => body as unknown as Blob,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    ),
+  removeFont: (font: string) => unwrap(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
   materials: () => unwrap(client.GET("/api/materials")),
   designs: () => unwrap(client.GET("/api/designs")),
   create: (document: Schemas["Design-Input"]) => unwrap(client.POST("/api/designs", { body: { document } })),

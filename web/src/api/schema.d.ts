@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Materials
+         * @description All materials, thin ones first.
+         */
+        get: operations["list_materials_api_materials_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fonts": {
         parameters: {
             query?: never;
@@ -53,12 +73,36 @@ export interface paths {
         };
         /**
          * List Fonts
-         * @description All fonts, in the catalogue's order.
+         * @description The maker's own fonts, then the shipped ones in the catalogue's order.
          */
         get: operations["list_fonts_api_fonts_get"];
         put?: never;
-        post?: never;
+        /**
+         * Add Font
+         * @description Add the faces of a font file.
+         */
+        post: operations["add_font_api_fonts_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fonts/{font}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Font
+         * @description Forget one of the maker's own fonts.
+         */
+        delete: operations["remove_font_api_fonts__font__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -84,7 +128,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/materials": {
+    "/api/fonts/{font}/sample": {
         parameters: {
             query?: never;
             header?: never;
@@ -92,10 +136,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Materials
-         * @description All materials, thin ones first.
+         * Sample
+         * @description The maker's words in one font.
          */
-        get: operations["list_materials_api_materials_get"];
+        get: operations["sample_api_fonts__font__sample_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fonts/{font}/features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Features
+         * @description The features that change these words, each with a picture of what it does.
+         */
+        get: operations["features_api_fonts__font__features_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -315,6 +379,22 @@ export interface components {
             seams: string | null;
         };
         /**
+         * Axis
+         * @description An axis of a variable font: its tag, what the font calls it, and its range.
+         */
+        Axis: {
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Least */
+            least: number;
+            /** Usual */
+            usual: number;
+            /** Most */
+            most: number;
+        };
+        /**
          * BuildReply
          * @description Art and layers in the document's order, the size of everything that leaves (y up), and all findings.
          */
@@ -437,6 +517,27 @@ export interface components {
             layers: components["schemas"]["Layer-Output"][];
         };
         /**
+         * FeatureReply
+         * @description An OpenType feature that changes the words: its tag and name, and the words with it switched over.
+         */
+        FeatureReply: {
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Usually On */
+            usually_on: boolean;
+            /** Path */
+            path: string;
+            /** Bounds Mm */
+            bounds_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+        };
+        /**
          * FillHoles
          * @description The region without its holes.
          */
@@ -488,8 +589,31 @@ export interface components {
             sentence: string;
         };
         /**
+         * FontFacts
+         * @description What a font says of itself.
+         *
+         *     ``licence`` is the licence text or its address as the font gives it, ``embedding`` its OS/2 embedding bits in plain
+         *     words, ``features`` the tags of its OpenType substitutions.
+         */
+        FontFacts: {
+            /** Family */
+            family: string;
+            /** Style */
+            style: string;
+            /** Copyright */
+            copyright: string;
+            /** Licence */
+            licence: string;
+            /** Embedding */
+            embedding: string;
+            /** Axes */
+            axes: components["schemas"]["Axis"][];
+            /** Features */
+            features: string[];
+        };
+        /**
          * FontReply
-         * @description A font to choose.
+         * @description A font to choose. ``facts`` is what the file says of itself.
          */
         FontReply: {
             /** Id */
@@ -500,6 +624,9 @@ export interface components {
             style: string;
             /** Kind */
             kind: string;
+            /** Own */
+            own: boolean;
+            facts: components["schemas"]["FontFacts"];
         };
         /** HTTPValidationError */
         HTTPValidationError: {
@@ -1186,6 +1313,32 @@ export interface components {
             distances: "kept" | "scaled";
         };
         /**
+         * SampleReply
+         * @description The maker's words in a font: outline (y down) and bounds in mm, narrowest stroke, and what the font lacks.
+         *
+         *     ``whole`` tells whether every word comes out in one piece, dots and accents apart; ``whole_closed_up`` whether it
+         *     does once closed up.
+         */
+        SampleReply: {
+            /** Path */
+            path: string;
+            /** Bounds Mm */
+            bounds_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Narrowest Mm */
+            narrowest_mm: number | null;
+            /** Whole */
+            whole: boolean;
+            /** Whole Closed Up */
+            whole_closed_up: boolean;
+            /** Missing */
+            missing: string[];
+        };
+        /**
          * SaveReply
          * @description The revision that the save made.
          */
@@ -1460,6 +1613,26 @@ export interface operations {
             };
         };
     };
+    list_materials_api_materials_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"][];
+                };
+            };
+        };
+    };
     list_fonts_api_fonts_get: {
         parameters: {
             query?: never;
@@ -1476,6 +1649,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FontReply"][];
+                };
+            };
+        };
+    };
+    add_font_api_fonts_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FontReply"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_font_api_fonts__font__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                font: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
@@ -1509,11 +1746,16 @@ export interface operations {
             };
         };
     };
-    list_materials_api_materials_get: {
+    sample_api_fonts__font__sample_get: {
         parameters: {
-            query?: never;
+            query: {
+                text: string;
+                size: number;
+            };
             header?: never;
-            path?: never;
+            path: {
+                font: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1524,7 +1766,49 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Material"][];
+                    "application/json": components["schemas"]["SampleReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    features_api_fonts__font__features_get: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path: {
+                font: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeatureReply"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

@@ -1,32 +1,21 @@
 // The words: each lettering block is a box you type in, with its font and measures under it.
 
 import { AlignCenter, AlignLeft, AlignRight, Plus, Trash2 } from "lucide-react";
-import { memo, type RefObject, useEffect, useMemo, useRef } from "react";
+import { memo, type RefObject, useEffect, useRef } from "react";
 import { useLocation } from "react-router";
-import type { Font } from "../api/client";
 import { addArt, changeArt, patchArt, removeArt, sourceName } from "../document/edit";
 import { retext } from "../document/letters";
 import type { Lettering } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
-import { Choice, type Group } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { say } from "../ui/toast";
 import type { Building } from "./building";
-import { useFonts } from "./catalogue";
+import { FontBrowser } from "./FontBrowser";
 import { Hold } from "./Hold";
 import { edit, useBench, useDesign, useUnit } from "./history";
+import { LetterForms } from "./LetterForms";
 import { LineUp } from "./LineUp";
 import { Labelled, Standing } from "./Standing";
-
-const KINDS: Record<string, string> = {
-  script: "Flowing scripts",
-  heavy: "Heavy capitals",
-  slab: "Slab",
-  athletic: "Athletic",
-  rounded: "Rounded",
-  stencil: "Stencil",
-  sans: "Plain",
-};
 
 export function Words({ building }: { building: Building }) {
   const design = useDesign();
@@ -61,8 +50,6 @@ const ALIGNMENTS = [
 
 const Block = memo(function Block({ art, first, only }: { art: Lettering; first: boolean; only: boolean }) {
   const unit = useUnit();
-  const fonts = useFonts();
-  const groups = useMemo(() => grouped(fonts), [fonts]);
   const box = useRef<HTMLTextAreaElement>(null);
   const fresh = (useLocation().state as { fresh?: boolean } | null)?.fresh === true;
   useEffect(() => {
@@ -100,7 +87,7 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
       />
       <div className="flex flex-col gap-2 rounded-b-xl border border-line bg-sheet/60 p-2">
         <div className="grid grid-cols-[minmax(0,1fr)_6rem] gap-2">
-          <Choice label="Font" value={art.font} groups={groups} onChange={(font) => set({ font })} />
+          <FontBrowser art={art} onChange={(font) => set({ font, axes: {}, features: {} })} />
           <NumberField
             label="Size"
             value={art.size}
@@ -141,6 +128,7 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
               />
             </Labelled>
             <Standing art={art} />
+            <LetterForms art={art} />
             <fieldset aria-label="Alignment" className="col-span-2 flex items-center">
               {ALIGNMENTS.map(([align, label, Picture]) => (
                 <IconButton
@@ -188,23 +176,4 @@ function RemoveWords({ id }: { id: string }) {
       <Trash2 size={15} /> Remove
     </Button>
   );
-}
-
-/** Fonts by kind, each shown in its own letters. */
-function grouped(fonts: Font[]): Group<string>[] {
-  const kinds = [...new Set(fonts.map((font) => font.kind))];
-  return kinds.map((kind) => ({
-    title: KINDS[kind] ?? kind,
-    options: fonts
-      .filter((font) => font.kind === kind)
-      .map((font) => ({
-        value: font.id,
-        text: font.family,
-        show: (
-          <span style={{ fontFamily: `"th-${font.id}"` }} className="text-lg leading-7">
-            {font.family}
-          </span>
-        ),
-      })),
-  }));
 }

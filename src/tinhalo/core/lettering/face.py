@@ -65,16 +65,15 @@ class Face:
     Args:
         data: bytes of a TTF or OTF file.
         name: what the maker calls it, for messages.
-        index: which face of a collection.
         axes: settings of a variable font by axis tag; axes it does not have are ignored.
     Raises:
         FontError: when the bytes are no font.
     """
 
-    def __init__(self, data: bytes, name: str, index: int = 0, axes: Mapping[str, float] | None = None) -> None:
+    def __init__(self, data: bytes, name: str, axes: Mapping[str, float] | None = None) -> None:
         self.name = name
         try:
-            face = hb.Face(data, index)
+            face = hb.Face(data)
             glyphs = face.glyph_count
         except Exception as error:
             raise FontError(f"The font file of {name} cannot be read.") from error
@@ -117,10 +116,14 @@ class Face:
             x += position.x_advance
         return glyphs
 
-    def _glyph(self, glyph: int) -> GlyphOutline:
+    def draw(self, glyph: int) -> Outline:
+        """A glyph's contours in font units."""
         pen = _Recorder()
         self._font.draw_glyph_with_pen(glyph, pen)
-        drawn = pen.outline()
+        return pen.outline()
+
+    def _glyph(self, glyph: int) -> GlyphOutline:
+        drawn = self.draw(glyph)
         return GlyphOutline(drawn, _nesting(drawn, self.units_per_em))
 
 

@@ -32,6 +32,8 @@ class StepNote:
 
 def step_notes(recipe: Recipe, cooked: Cooked, evaluator: Evaluator) -> tuple[StepNote, ...]:
     """A note for every step that thickens."""
+    if not any(isinstance(step, Thicken) for step in recipe.steps):
+        return ()
     growths = evaluator.growths(recipe, cooked)
     notes: list[StepNote] = []
     for index, step in enumerate(recipe.steps):

@@ -1,0 +1,104 @@
+"""Read a strange font file in a process of its own, with limits on size, time and memory.
+
+A damaged or hostile file may crash, hang or swell whatever reads it. Here that happens to a child process; the maker
+gets a sentence, and nothing is harmed.
+"""
+
+from __future__ import annotations
+
+import multiprocessing
+import resource
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from pathlib import Path
+
+from tinhalo.core.lettering.face import Face, FontError
+from tinhalo.core.lettering.font_file import FontFacts, check_signature, read_faces
+
+MOST_BYTES = 20_000_000
+MOST_SECONDS = 2.0
+#: On top of what the process holds before it reads anything.
+MOST_MEMORY = 400_000_000
+
+#: Letters that are drawn to see that the font's outlines are sound.
+_SAMPLE = range(0x21, 0x250)
+_MOST_SEGMENTS = 20_000
+
+_processes = multiprocessing.get_context("forkserver")
+_processes.set_forkserver_preload([__name__])
+
+
+@dataclass(frozen=True)
+class VettedFont:
+    """One face of a file that was read without harm: its facts, and itself as a plain font file."""
+
+    facts: FontFacts
+    data: bytes
+
+
+def vet(data: bytes, name: str) -> list[VettedFont]:
+    """All faces of a font file.
+
+    Args:
+        data: the file's bytes.
+        name: the file's name, for messages.
+    Raises:
+        FontError: with a sentence saying what is wrong with the file.
+    """
+    if len(data) > MOST_BYTES:
+        raise FontError(
+            f"{name} has {len(data) / 1e6:.0f} MB; {MOST_BYTES / 1e6:.0f} MB is the most that a font file may have."
+        )
+    check_signature(data, name)
+    here, there = _processes.Pipe(duplex=False)
+    child = _processes.Process(target=_child, args=(there, data, name), daemon=True)
+    child.start()
+    there.close()
+    try:
+        if not here.poll(MOST_SECONDS):
+            raise FontError(f"{name} cannot be used: reading it takes too long. The file may be damaged.")
+        answer: list[VettedFont] | str = here.recv()
+    except EOFError as error:
+        raise FontError(f"{name} cannot be used: the file is damaged.") from error
+    finally:
+        here.close()
+        child.kill()
+        child.join()
+    if isinstance(answer, str):
+        raise FontError(answer)
+    return answer
+
+
+def _child(answer: Connection, data: bytes, name: str) -> None:
+    held = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (held + MOST_MEMORY, held + MOST_MEMORY))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    try:
+        answer.send(examine(data, name))
+    except FontError as error:
+        answer.send(str(error))
+    except MemoryError:
+        answer.send(f"{name} cannot be used: reading it takes too much memory. The file may be damaged.")
+    except BaseException:
+        # Damaged tables make fontTools raise almost anything.
+        answer.send(f"{name} cannot be used: the file is damaged.")
+
+
+def examine(data: bytes, name: str) -> list[VettedFont]:
+    """Read all faces and draw a sample of their letters, without any limits.
+
+    Raises:
+        FontError: when a face cannot be drawn; anything else may be raised for damaged files.
+    """
+    found = [VettedFont(facts, plain) for facts, plain in read_faces(data, name)]
+    if not found:
+        raise FontError(f"{name} holds no fonts.")
+    for font in found:
+        face = Face(font.data, name)
+        shaped = face.shape(list(_SAMPLE), [])
+        drawn = [face.draw(g.glyph) for g in shaped if g.glyph]
+        if not any(len(outline.segments) for outline in drawn):
+            raise FontError(f"{name} cannot be used: it draws no letters (fonts made of pictures cannot be cut).")
+        if any(len(outline.segments) > _MOST_SEGMENTS for outline in drawn):
+            raise FontError(f"{name} cannot be used: a letter of it has more than {_MOST_SEGMENTS:,} curves.")
+    return found

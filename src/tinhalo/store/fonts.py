@@ -1,0 +1,104 @@
+"""Fonts that the maker added, and the library that holds them beside the shipped ones."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from sqlalchemy import Engine, select
+from sqlalchemy.orm import Session
+
+from tinhalo.core.lettering.face import Face, FontError
+from tinhalo.core.lettering.font_file import FontFacts
+from tinhalo.core.lettering.shipped import NO_AXES, ShippedLibrary
+from tinhalo.core.lettering.vet import VettedFont
+from tinhalo.store.models import FontRow
+
+
+@dataclass(frozen=True)
+class OwnFont:
+    """A font face that the maker added."""
+
+    id: str
+    file: str
+    facts: FontFacts
+
+
+def font_id(font: VettedFont) -> str:
+    """The id of an added face: the same file gives the same id everywhere."""
+    return f"own-{hashlib.sha256(font.data).hexdigest()[:16]}"
+
+
+class Fonts:
+    """All added fonts."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def list(self) -> list[OwnFont]:
+        """Every added face, the last added first."""
+        with Session(self._engine) as session:
+            rows = session.scalars(select(FontRow).order_by(FontRow.added.desc(), FontRow.id))
+            return [OwnFont(r.id, r.file, FontFacts.model_validate_json(r.facts)) for r in rows]
+
+    def add(self, file: str, fonts: list[VettedFont]) -> list[OwnFont]:
+        """Keep the faces of a file that was vetted; one that is there already is not added twice."""
+        made = [OwnFont(font_id(font), file, font.facts) for font in fonts]
+        with Session(self._engine) as session, session.begin():
+            for own, font in zip(made, fonts, strict=True):
+                row = FontRow(id=own.id, file=file, facts=own.facts.model_dump_json(), data=font.data)
+                session.merge(row)
+        return made
+
+    def remove(self, id: str) -> bool:
+        """Forget an added face; whether it was there."""
+        with Session(self._engine) as session, session.begin():
+            row = session.get(FontRow, id)
+            if row is not None:
+                session.delete(row)
+            return row is not None
+
+    def data(self, id: str) -> tuple[bytes, str] | None:
+        """Bytes and family of an added face, if it is there."""
+        with Session(self._engine) as session:
+            row = session.get(FontRow, id)
+            return None if row is None else (row.data, FontFacts.model_validate_json(row.facts).family)
+
+
+class Library:
+    """Shipped and added fonts by id; each face is parsed once per setting of its axes."""
+
+    def __init__(self, fonts: Fonts) -> None:
+        self._fonts = fonts
+        self._shipped = ShippedLibrary()
+        self._own = lru_cache(maxsize=32)(self._read)
+
+    def face(self, font: str, axes: Mapping[str, float] = NO_AXES) -> Face:
+        """The face with that id, set to ``axes`` if it is a variable font.
+
+        Raises:
+            FontError: when no font has it.
+        """
+        if font.startswith("own-"):
+            return self._own(font, tuple(sorted(axes.items())))
+        return self._shipped.face(font, axes)
+
+    def family(self, font: str) -> str:
+        """The font's family name, or the id when it is not known."""
+        if font.startswith("own-"):
+            found = next((own for own in self._fonts.list() if own.id == font), None)
+            return found.facts.family if found else font
+        return self._shipped.family(font)
+
+    def forget(self) -> None:
+        """Look again at what fonts there are."""
+        self._own.cache_clear()
+
+    def _read(self, font: str, axes: tuple[tuple[str, float], ...]) -> Face:
+        found = self._fonts.data(font)
+        if found is None:
+            raise FontError(f"The font “{font}” is not here: it was added elsewhere, or removed. Choose another one.")
+        data, family = found
+        return Face(data, family, dict(axes))
