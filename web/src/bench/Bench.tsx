@@ -10,6 +10,7 @@ import { FindingsStrip } from "./FindingsStrip";
 import { useBench, useDesign } from "./history";
 import { Stage } from "./Stage";
 import { TopEdge } from "./TopEdge";
+import { TryRange, useForgetRange } from "./TryRange";
 import { Words } from "./Words";
 
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
@@ -17,6 +18,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
   const building = useBuilding();
   const catalogue = useMemo(() => ({ fonts, materials }), [fonts, materials]);
   useUndoKeys();
+  useForgetRange();
   useEffect(() => {
     document.title = `${design.name || "Untitled"} – Tin Halo`;
     return () => {
@@ -39,6 +41,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
         </aside>
         <Stage building={building} />
         <FindingsStrip building={building} />
+        <TryRange />
       </div>
     </Catalogue>
   );

@@ -146,7 +146,7 @@ function Browser({ art, onPick }: { art: Lettering; onPick: (font: string) => vo
         />
       </div>
       <DropZone>
-        <ul className="grid grid-cols-2 gap-3">
+        <ul className="grid grid-cols-2 items-start gap-3">
           {rows.map(({ font, sample }) => (
             <FontRow
               key={font.id}
@@ -192,10 +192,12 @@ function FontRow({ font, sample, chosen, loved, onLove, onPick }: RowProps) {
         <Picture path={sample?.path ?? ""} bounds={sample?.bounds_mm ?? null} />
       </button>
       <div className="flex items-center gap-1 px-3 py-1 text-xs">
-        <span className="truncate font-semibold">{name}</span>
-        <span className="min-w-0 flex-1 truncate text-soft">
-          {sample ? ` · ${verdict(sample)}` : " · …"}
-          {sample?.narrowest_mm != null && ` · thinnest ${length(sample.narrowest_mm, unit)}`}
+        <span className="min-w-0 flex-1">
+          <span className="block truncate font-semibold">{name}</span>
+          <span className="block truncate text-soft">
+            {sample ? verdict(sample) : "…"}
+            {sample?.narrowest_mm != null && ` · thinnest ${length(sample.narrowest_mm, unit)}`}
+          </span>
         </span>
         <IconButton
           label={loved ? `Take ${name} out of the favourites` : `Make ${name} a favourite`}

@@ -172,7 +172,24 @@ export function current(state: Pick<Bench, "timeline" | "at" | "first">): Design
 export const useDesign = (): Design => useBench(current);
 /** The unit lengths are shown in; changes far less often than the design. */
 export const useUnit = (): Unit => useBench((bench) => current(bench).unit);
-export const edit: Bench["edit"] = (change, gesture) => useBench.getState().edit(change, gesture);
+let watched: ((change: (design: Design) => Design) => void) | null = null;
+
+export const edit: Bench["edit"] = (change, gesture) =>
+  watched ? watched(change) : useBench.getState().edit(change, gesture);
+
+/** The document as it would be after an edit that is not made. */
+export function variant(makeEdit: () => void): Design {
+  let design = current(useBench.getState());
+  watched = (change) => {
+    design = change(design);
+  };
+  try {
+    makeEdit();
+  } finally {
+    watched = null;
+  }
+  return design;
+}
 export const hasUnsent = (): boolean => {
   const { moved, unsentFrom, saving } = useBench.getState();
   return moved || unsentFrom !== Number.POSITIVE_INFINITY || saving === "saving";

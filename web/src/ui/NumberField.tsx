@@ -2,7 +2,7 @@
 //
 // What was typed stays in the field until it makes sense; the document only ever gets values that do.
 
-import { Popover } from "radix-ui";
+import { ContextMenu, Popover } from "radix-ui";
 import {
   type KeyboardEvent,
   type PointerEvent,
@@ -14,6 +14,7 @@ import {
 } from "react";
 import type { Unit } from "../document/types";
 import { type Parsed, parseLength, parsePlain, plain } from "../document/units";
+import { useRange } from "./range";
 
 type Props = {
   label: string;
@@ -127,39 +128,65 @@ export function NumberField(props: Props) {
     onSettled?.();
   };
 
+  const tryRange = () =>
+    useRange.setState({
+      range: {
+        label,
+        value,
+        unit: unit !== null,
+        min: props.above !== undefined ? props.above + step * perUnit : (props.min ?? -1e4),
+        max: props.max ?? 1e4,
+        onChange,
+      },
+    });
+
   return (
     <span className={inline ? "inline-block" : "block min-w-0"}>
-      <input
-        ref={input}
-        role="spinbutton"
-        aria-label={label}
-        aria-valuenow={value / perUnit}
-        aria-valuetext={shown}
-        aria-invalid={wrong !== ""}
-        aria-describedby={wrong ? note : undefined}
-        title={`${label}: type, drag sideways, or use the arrow keys`}
-        inputMode="decimal"
-        autoComplete="off"
-        spellCheck={false}
-        value={typed ?? shown}
-        size={inline ? (typed ?? shown).length : undefined}
-        className={`cursor-ew-resize touch-none focus:cursor-text ${
-          inline
-            ? "word-field text-center"
-            : "h-8 w-full rounded-lg border border-line bg-sheet px-2.5 hover:border-soft"
-        } ${wrong ? "border-alarm text-alarm" : ""}`}
-        onChange={(event) => type(event.target.value)}
-        onFocus={(event) => event.target.select()}
-        onBlur={() => {
-          if (!wrong) setTyped(null);
-          onSettled?.();
-        }}
-        onKeyDown={keys}
-        onPointerDown={press}
-        onPointerMove={move}
-        onPointerUp={release}
-        onPointerCancel={release}
-      />
+      <ContextMenu.Root>
+        <ContextMenu.Trigger asChild>
+          <input
+            ref={input}
+            role="spinbutton"
+            aria-label={label}
+            aria-valuenow={value / perUnit}
+            aria-valuetext={shown}
+            aria-invalid={wrong !== ""}
+            aria-describedby={wrong ? note : undefined}
+            title={`${label}: type, drag sideways, or use the arrow keys. Right-click to try a range of values`}
+            inputMode="decimal"
+            autoComplete="off"
+            spellCheck={false}
+            value={typed ?? shown}
+            size={inline ? (typed ?? shown).length : undefined}
+            className={`cursor-ew-resize touch-none focus:cursor-text ${
+              inline
+                ? "word-field text-center"
+                : "h-8 w-full rounded-lg border border-line bg-sheet px-2.5 hover:border-soft"
+            } ${wrong ? "border-alarm text-alarm" : ""}`}
+            onChange={(event) => type(event.target.value)}
+            onFocus={(event) => event.target.select()}
+            onBlur={() => {
+              if (!wrong) setTyped(null);
+              onSettled?.();
+            }}
+            onKeyDown={keys}
+            onPointerDown={press}
+            onPointerMove={move}
+            onPointerUp={release}
+            onPointerCancel={release}
+          />
+        </ContextMenu.Trigger>
+        <ContextMenu.Portal>
+          <ContextMenu.Content className="z-[60] rounded-xl border border-line bg-sheet p-1 shadow-black/15 shadow-xl">
+            <ContextMenu.Item
+              className="rounded-lg px-2.5 py-1.5 outline-none data-[highlighted]:bg-bench"
+              onSelect={tryRange}
+            >
+              Try a range of values…
+            </ContextMenu.Item>
+          </ContextMenu.Content>
+        </ContextMenu.Portal>
+      </ContextMenu.Root>
       {wrong && (
         <Popover.Root open>
           <Popover.Anchor virtualRef={input as RefObject<HTMLInputElement>} />
