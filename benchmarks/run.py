@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+import pyvoronoi
 import shapely
 import uharfbuzz as hb
 from shapely import Polygon
@@ -25,9 +26,15 @@ from tinhalo.core.build import build
 from tinhalo.core.design import Design
 from tinhalo.core.geometry.outline import Outline
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.thicken import thicken_thin
 from tinhalo.core.geometry.trace import trace
 from tinhalo.core.geometry.warm import warm
+from tinhalo.core.geometry.widths import measure
+from tinhalo.core.lettering import close_up
+from tinhalo.core.lettering.art import Join, Lettering
 from tinhalo.core.lettering.shipped import ShippedLibrary, shipped_fonts
+from tinhalo.core.lettering.typeset import typeset
 from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.offset_step import Offset
@@ -123,8 +130,8 @@ def one_distance() -> None:
         changed = parse_design(data)
         start = time.perf_counter()
         build(changed, LIBRARY, exact=False, memo=memo)
-        changed = (time.perf_counter() - start) * 1000
-        print(f"  {id:20} cold {cold:6.1f} ms   change {changed:6.1f} ms   results recomputed {memo.computed - before}")
+        took = (time.perf_counter() - start) * 1000
+        print(f"  {id:20} cold {cold:6.1f} ms   change {took:6.1f} ms   results recomputed {memo.computed - before}")
 
 
 def outlines() -> None:
@@ -135,11 +142,43 @@ def outlines() -> None:
         print(f"  {id:20} {took:6.1f} ms for {len(regions)} layers")
 
 
+def lettering() -> None:
+    """A delicate line of 17 letters, and a name of 12: what is told of words and done for them."""
+    name = Lettering(id="name", text="Wilhelmijnad", font="allura", size=24)
+    face = LIBRARY.face("allura")
+
+    def closed_up() -> None:
+        close_up.forget()
+        typeset(name.model_copy(update={"join": Join()}), face)
+
+    plain, joined = fastest(lambda: typeset(name, face), closed_up)
+    print(f"Closing up 12 letters    set {plain:6.1f} ms   set and closed up, cold {joined:6.1f} ms")
+    region = typeset(name.model_copy(update={"text": "Ottoline and Fenna"}), face).region(EXACT)
+    diagram, cold = fastest(lambda: bare_diagram(region), lambda: measure(region), times=4)
+    widths = measure(region)
+    again, thin = fastest(
+        lambda: widths.strokes.thin_strokes(0.8), lambda: thicken_thin(region, measure, 0.8, 0.3, EXACT), times=3
+    )
+    print(f"Widths of 17 letters     bare Voronoi diagram {diagram:6.1f} ms   measured {cold:6.1f} ms", end="")
+    print(f"   ratio {cold / diagram:4.2f}   another least width {again:6.1f} ms   thickened where thin {thin:6.1f} ms")
+
+
+def bare_diagram(region: Region) -> None:
+    diagram = pyvoronoi.Pyvoronoi(10_000)
+    for _, ring in Region.of(shapely.simplify(region.area, 0.004)).rings():
+        points = ring.round(4).tolist()
+        for a, b in zip(points, points[1:] + points[:1], strict=True):
+            diagram.AddSegment([a, b])
+    diagram.Construct()
+    diagram.GetVertices(), diagram.GetEdges(), diagram.GetCells()
+
+
 def main() -> None:
     warm()
     engine()
     one_distance()
     outlines()
+    lettering()
     print("Input to painted outline in the browser while a distance is dragged")
     with tempfile.TemporaryDirectory() as folder:
         for design, took in measure_drag(Path(folder)):

@@ -30,6 +30,14 @@ def _parser() -> argparse.ArgumentParser:
     pack = commands.add_parser("pack", help="write a design's cut pack: one SVG per layer and a manifest")
     pack.add_argument("design", type=Path, metavar="DESIGN.json")
     pack.add_argument("--out", type=Path, required=True, metavar="DIR")
+    pack.add_argument(
+        "--font",
+        type=Path,
+        action="append",
+        default=[],
+        metavar="FILE",
+        help="a font file of your own that the design uses; its id is told when it is added in the app",
+    )
     pack.set_defaults(run=_pack)
 
     fonts = commands.add_parser("fonts", help="list the fonts that ship with the app")
@@ -54,15 +62,19 @@ def _parser() -> argparse.ArgumentParser:
 
 def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.build import build
-    from tinhalo.core.lettering.shipped import ShippedLibrary
+    from tinhalo.core.lettering.face import FontError
+    from tinhalo.core.lettering.own import OwnFiles
     from tinhalo.core.output.pack import pack_files
     from tinhalo.core.problems import DesignError, read_design
 
     try:
+        library = OwnFiles({font.name: font.read_bytes() for font in args.font})
         design = read_design(args.design.read_bytes())
-        built = build(design, ShippedLibrary())
+        built = build(design, library)
     except OSError as error:
-        return _refuse(f"{args.design}: {error.strerror or error}.")
+        return _refuse(f"{error.filename or args.design}: {error.strerror or error}.")
+    except FontError as error:
+        return _refuse(str(error))
     except DesignError as error:
         return _refuse(*[f"{args.design}: {p.sentence}" for p in error.problems])
     try:

@@ -4,11 +4,24 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from tests.browser.base import BrowserTest
 
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def violations(page: Page) -> list[str]:
+    """What axe-core finds on a page that is serious or worse."""
+    page.add_script_tag(path=AXE)
+    found = page.evaluate(
+        "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']})"
+    )
+    return [
+        f"{v['id']}: {v['help']} {[n['target'] for n in v['nodes']][:3]}"
+        for v in found["violations"]
+        if v["impact"] in ("serious", "critical")
+    ]
 
 
 class Shelf(BrowserTest):
@@ -41,28 +54,17 @@ class Shelf(BrowserTest):
 
 
 class Access(BrowserTest):
-    def violations(self) -> list[str]:
-        self.page.add_script_tag(path=AXE)
-        found = self.page.evaluate(
-            "axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice']})"
-        )
-        return [
-            f"{v['id']}: {v['help']} {[n['target'] for n in v['nodes']][:3]}"
-            for v in found["violations"]
-            if v["impact"] in ("serious", "critical")
-        ]
-
     def test_no_serious_violations_on_either_screen_in_either_theme(self) -> None:
         for theme in ("light", "dark"):
             self.page.goto(self.server.url)
             self.page.evaluate("theme => localStorage.setItem('tinhalo.theme', theme)", theme)
             self.page.reload()
             expect(self.page.get_by_role("link", name="Open Fenna keyring")).to_be_visible()
-            self.assertEqual(self.violations(), [])
+            self.assertEqual(violations(self.page), [])
             self.open("fenna-keyring")
             self.page.get_by_text("Spacing, lines and place").click()
             self.page.get_by_label("Layer Backer").get_by_label("Process of Backer").focus()
-            self.assertEqual(self.violations(), [])
+            self.assertEqual(violations(self.page), [])
             self.page.get_by_role("button", name="Hand over").click()
             expect(self.page.get_by_role("dialog")).to_be_visible()
-            self.assertEqual(self.violations(), [])
+            self.assertEqual(violations(self.page), [])

@@ -203,8 +203,8 @@ class _Builder:
         try:
             made = self._memo.get(key, _Words, lambda: self._words(art))
         except FontError as error:
-            # Not kept: the font may be added yet.
-            made = _Words(error, Region.empty(), {}, ())
+            # Not kept, and under a key of its own: the font may be added yet.
+            key, made = digest("no font", key), _Words(error, Region.empty(), {}, ())
         findings = check_words(art, self._library.family(art.font), made.set_as)
         if art.against and not made.region.is_empty:
             against, other = art.against, self._sources[art.against.art]

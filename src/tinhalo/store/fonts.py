@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
@@ -12,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from tinhalo.core.lettering.face import Face, FontError
 from tinhalo.core.lettering.font_file import FontFacts
+from tinhalo.core.lettering.own import OWN, font_id
 from tinhalo.core.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.lettering.vet import VettedFont
 from tinhalo.store.models import FontRow
@@ -24,11 +24,6 @@ class OwnFont:
     id: str
     file: str
     facts: FontFacts
-
-
-def font_id(font: VettedFont) -> str:
-    """The id of an added face: the same file gives the same id everywhere."""
-    return f"own-{hashlib.sha256(font.data).hexdigest()[:16]}"
 
 
 class Fonts:
@@ -81,13 +76,13 @@ class Library:
         Raises:
             FontError: when no font has it.
         """
-        if font.startswith("own-"):
+        if font.startswith(OWN):
             return self._own(font, tuple(sorted(axes.items())))
         return self._shipped.face(font, axes)
 
     def family(self, font: str) -> str:
         """The font's family name, or the id when it is not known."""
-        if font.startswith("own-"):
+        if font.startswith(OWN):
             found = next((own for own in self._fonts.list() if own.id == font), None)
             return found.facts.family if found else font
         return self._shipped.family(font)

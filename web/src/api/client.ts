@@ -55,13 +55,33 @@ async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Re
   return result.data as T;
 }
 
+/** Lets a few calls at a time through: the server's computing would only slow itself down. */
+function fewAtATime(most: number) {
+  const waiting: (() => void)[] = [];
+  let running = 0;
+  return async <T>(call: () => Promise<T>): Promise<T> => {
+    if (running >= most) await new Promise<void>((go) => waiting.push(go));
+    running++;
+    try {
+      return await call();
+    } finally {
+      running--;
+      waiting.shift()?.();
+    }
+  };
+}
+
+const trying = fewAtATime(2);
+
 export const api = {
   fonts: () => unwrap(client.GET("/api/fonts")),
   sample: (font: string, text: string, size: number) =>
-    unwrap(
-      client.GET("/api/fonts/{font}/sample", {
-        params: { path: { font }, query: { text, size } },
-      }) as Promise<{ data?: Sample; response: Response }>,
+    trying(() =>
+      unwrap(
+        client.GET("/api/fonts/{font}/sample", {
+          params: { path: { font }, query: { text, size } },
+        }) as Promise<{ data?: Sample; response: Response }>,
+      ),
     ),
   features: (font: string, text: string) =>
     unwrap(client.GET("/api/fonts/{font}/features", { params: { path: { font }, query: { text } } })),

@@ -271,15 +271,17 @@ function Remove({ font, name }: { font: Font; name: string }) {
 function useAddFonts() {
   const client = useQueryClient();
   return async (files: Iterable<File>) => {
+    const told: string[] = [];
     for (const file of files) {
       try {
         const added = await api.addFont(file);
-        say(`${added.map((font) => font.family).join(", ")} is among your fonts now.`);
+        told.push(`${added.map((font) => font.family).join(", ")} is among your fonts now.`);
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
-        say(error.sentence);
+        told.push(error.sentence);
       }
     }
+    if (told.length > 0) say(told.join(" "));
     await client.invalidateQueries({ queryKey: ["fonts"] });
   };
 }

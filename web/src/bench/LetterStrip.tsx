@@ -1,11 +1,10 @@
 // The picked letter as a sentence with live numbers, at the foot of the stage.
 
-import { X } from "lucide-react";
 import { changeArt } from "../document/edit";
 import { graphemes } from "../document/letters";
 import { isMoved, moveLetter, moveOf, putBack, setMove } from "../document/place";
 import type { Lettering } from "../document/types";
-import { Button, IconButton } from "../ui/Button";
+import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { edit, useBench, useDesign } from "./history";
 
@@ -27,76 +26,77 @@ export function LetterStrip() {
   return (
     <section
       aria-label={`The letter ${text}`}
-      className="absolute bottom-3 left-9 flex max-w-[calc(100%-15rem)] flex-wrap items-center gap-x-1.5 gap-y-1 rounded-xl border border-line bg-sheet py-1 pr-1 pl-3 shadow-black/10 shadow-md"
+      className="absolute bottom-3 left-9 rounded-xl border border-line bg-sheet px-3 py-1.5 shadow-black/10 shadow-md"
     >
-      <b className="font-display text-base">{text}</b>
-      moved
-      <NumberField
-        {...common}
-        label="Letter across"
-        value={across}
-        unit={design.unit}
-        min={-1000}
-        max={1000}
-        onChange={(x) => change((one) => moveLetter(one, letter, { x: x - across, y: 0 }, following), "dx")}
-      />
-      across,
-      <NumberField
-        {...common}
-        label="Letter up"
-        value={dy}
-        unit={design.unit}
-        min={-1000}
-        max={1000}
-        onChange={(y) => change((one) => moveLetter(one, letter, { x: 0, y: y - dy }, following), "dy")}
-      />
-      up, turned
-      <NumberField
-        {...common}
-        label="Letter turned"
-        value={turn}
-        unit={null}
-        min={-360}
-        max={360}
-        step={1}
-        onChange={(next) => change((one) => setMove(one, letter, { turn: next }), "turn")}
-      />
-      °,
-      <NumberField
-        {...common}
-        label="Letter size"
-        value={scale}
-        unit={null}
-        above={0}
-        max={20}
-        step={0.05}
-        onChange={(next) => change((one) => setMove(one, letter, { scale: next }), "scale")}
-      />
-      times its size
-      <Button
-        look="quiet"
-        className="px-2"
-        aria-pressed={following}
-        title="Whether the letters after it on its line move along"
-        onClick={() => useBench.setState({ following: !following })}
-      >
-        {following ? "with all that follow" : "it alone"}
-      </Button>
-      <Button
-        look="quiet"
-        className="px-2"
-        disabled={!isMoved(art, letter)}
-        onClick={() => change((one) => putBack(one, letter), "back")}
-      >
-        Put back
-      </Button>
-      <IconButton
-        label="Done with this letter"
-        className="size-7"
-        onClick={() => useBench.setState({ letter: null })}
-      >
-        <X size={15} />
-      </IconButton>
+      <p className="whitespace-nowrap leading-7">
+        <b className="mr-1 font-display text-base">{text}</b>
+        moved{" "}
+        <NumberField
+          {...common}
+          label="Letter across"
+          value={across}
+          unit={design.unit}
+          min={-1000}
+          max={1000}
+          onChange={(x) => change((one) => moveLetter(one, letter, { x: x - across, y: 0 }, following), "dx")}
+        />{" "}
+        across,{" "}
+        <NumberField
+          {...common}
+          label="Letter up"
+          value={dy}
+          unit={design.unit}
+          min={-1000}
+          max={1000}
+          onChange={(y) => change((one) => moveLetter(one, letter, { x: 0, y: y - dy }, following), "dy")}
+        />{" "}
+        up, turned{" "}
+        <NumberField
+          {...common}
+          label="Letter turned"
+          value={turn}
+          unit={null}
+          min={-360}
+          max={360}
+          step={1}
+          onChange={(next) => change((one) => setMove(one, letter, { turn: next }), "turn")}
+        />
+        °,{" "}
+        <NumberField
+          {...common}
+          label="Letter size"
+          value={scale}
+          unit={null}
+          above={0}
+          max={20}
+          step={0.05}
+          onChange={(next) => change((one) => setMove(one, letter, { scale: next }), "scale")}
+        />{" "}
+        times its size
+      </p>
+      {/* A row of its own: it must not move under the pointer while a number above gets wider. */}
+      <div className="-ml-2 flex">
+        <Button
+          look="quiet"
+          className="px-2"
+          aria-pressed={following}
+          title="Whether the letters after it on its line move along"
+          onClick={() => useBench.setState({ following: !following })}
+        >
+          {following ? "Moves all that follow" : "Moves alone"}
+        </Button>
+        <Button
+          look="quiet"
+          className="px-2"
+          disabled={!isMoved(art, letter)}
+          onClick={() => change((one) => putBack(one, letter), "back")}
+        >
+          Put back
+        </Button>
+        <Button look="quiet" className="px-2" onClick={() => useBench.setState({ letter: null })}>
+          Done
+        </Button>
+      </div>
     </section>
   );
 }

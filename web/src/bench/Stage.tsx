@@ -155,7 +155,7 @@ export function Stage({ building }: { building: Building }) {
         </svg>
         <svg
           role="group"
-          aria-label="The words"
+          aria-label="On the stage"
           className="pointer-events-none absolute top-6 left-6"
           width={Math.max(0, inner.width)}
           height={Math.max(0, inner.height)}

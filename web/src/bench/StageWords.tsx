@@ -48,7 +48,7 @@ export function StageWords({ art, view }: Props) {
             data-words={block.id}
             role="button"
             tabIndex={0}
-            aria-label={`Pick the words “${block.text}”`}
+            aria-label={`Pick “${block.text}”`}
             className="pointer-events-auto fill-transparent hover:stroke-halo/60 focus-visible:stroke-halo"
             onKeyDown={(event) => {
               if (event.key !== "Enter" && event.key !== " ") return;
@@ -151,7 +151,7 @@ function Picked({ block, reply, box, view, at, others, setLines }: PickedProps) 
       role="group"
       tabIndex={0}
       data-testid="frame"
-      aria-label={`The words “${block.text}”: arrow keys move them, [ and ] turn them, Tab goes to the letters`}
+      aria-label={`“${block.text}”, picked: arrow keys move it, [ and ] turn it, Tab goes to its letters`}
       className="outline-none"
       onKeyDown={keys}
     >

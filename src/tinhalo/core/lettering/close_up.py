@@ -94,3 +94,9 @@ def _body(letter: _Letter) -> MultiPolygon:
     glyphs = [PlacedGlyph(0, glyph, np.reshape(matrix, (2, 3))) for glyph, matrix in letter.glyphs]
     parts = LetterParts.of(0, letter.text, [p for one in filled(glyphs, _PRECISION) for p in one])
     return MultiPolygon(parts.pieces[: parts.body])
+
+
+def forget() -> None:
+    """Drop what is kept of pairs of letters, as for a first use."""
+    _closing.cache_clear()
+    _body.cache_clear()

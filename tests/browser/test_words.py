@@ -1,0 +1,227 @@
+"""Words on the stage, single letters, closing up, thickening, fonts and sizes, by key and by pointer."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import httpx
+from playwright.sync_api import Locator, expect
+
+from tests.browser.base import BrowserTest
+from tests.browser.test_shelf import violations
+from tests.core.test_font_files import VARIABLE
+
+
+class Words(BrowserTest):
+    def art(self, index: int = 0) -> dict[str, Any]:
+        """The block as it is stored."""
+        self.saved()
+        state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
+        return state["timeline"][state["at"] - state["first"]]["art"][index]
+
+    def stored(self, wanted: Any, read: Callable[[dict[str, Any]], Any]) -> None:
+        """Wait until what is read from the stored block is as wanted."""
+        for _ in range(50):
+            if read(self.art()) == wanted:
+                return
+            self.page.wait_for_timeout(100)
+        self.assertEqual(read(self.art()), wanted)
+
+    def inside(self, path: Locator) -> tuple[float, float]:
+        """A point of the screen that is on the path's filled area."""
+        return tuple(
+            path.evaluate("""path => {
+                const box = path.getBBox();
+                for (let i = 1; i < 20; i++) for (let j = 1; j < 20; j++) {
+                    const at = new DOMPoint(box.x + (box.width * i) / 20, box.y + (box.height * j) / 20);
+                    if (path.isPointInFill(at)) {
+                        const there = at.matrixTransform(path.getScreenCTM());
+                        return [there.x, there.y];
+                    }
+                }
+            }""")
+        )
+
+    def letter(self, name: str) -> Locator:
+        return self.page.get_by_role("button", name=re.compile(f"^Letter {name}"))
+
+    def drag(self, target: Locator, dx: float, dy: float) -> None:
+        box = target.bounding_box()
+        assert box
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + dx / 2, y + dy / 2)
+        self.page.mouse.move(x + dx, y + dy)
+        self.page.mouse.up()
+
+    def status(self) -> Locator:
+        return self.page.get_by_test_id("words-words")
+
+    def test_by_keyboard(self) -> None:
+        self.new_design("Fenna")
+        self.settled(self.page)
+        self.page.get_by_role("button", name="Pick “Fenna”").press("Enter")
+        frame = self.page.get_by_test_id("frame")
+        expect(frame).to_be_focused()
+        for _ in range(3):
+            frame.press("ArrowRight")
+        frame.press("Shift+ArrowUp")
+        place = self.art()["place"]
+        self.assertEqual((place["x"], place["y"]), (0.3, 1))
+        self.letter("a").press("ArrowUp")
+        self.letter("a").press("Shift+ArrowLeft")
+        expect(self.letter("a")).to_have_attribute("aria-label", re.compile("moved"))
+        self.assertEqual(self.art()["moves"], {"4": {"dx": -1, "dy": 0.1, "turn": 0, "scale": 1}})
+        frame.press("[")
+        self.assertEqual(self.art()["place"]["rotate"], 1)
+        # What was set stays with its letter while the text in front of it changes.
+        box = self.page.get_by_label("The words")
+        box.press("Home")
+        box.press_sequentially("Oh ")
+        self.stored(["7"], lambda art: list(art["moves"]))
+        box.press("End")
+        box.press("Backspace")
+        self.stored([], lambda art: list(art["moves"]))
+        # Typing is one undo, and brings the letter's move back with the letter.
+        self.page.keyboard.press("Control+z")
+        self.stored(("Fenna", ["4"]), lambda art: (art["text"], list(art["moves"])))
+
+    def test_by_pointer(self) -> None:
+        self.new_design("Fenna")
+        self.settled(self.page)
+        self.page.get_by_role("button", name="Pick “Fenna”").click()
+        expect(self.letter("F")).to_be_visible()
+        self.drag(self.letter("F").locator("path"), 60, -30)
+        place = self.art()["place"]
+        self.assertGreater(place["x"], 1)
+        self.assertGreater(place["y"], 0.5)
+        self.drag(self.page.get_by_test_id("stretch").nth(2), 60, -40)
+        place = self.art()["place"]
+        self.assertGreater(place["scale_x"], 1.02)
+        self.assertEqual(place["scale_x"], place["scale_y"])
+        self.drag(self.page.get_by_test_id("turn"), 120, 30)
+        self.assertLess(self.art()["place"]["rotate"], -5)
+        # A second click picks the letter; then it moves, alone or with those that follow.
+        self.page.mouse.click(*self.inside(self.letter("n").first.locator("path")))
+        strip = self.page.get_by_role("region", name="The letter n")
+        strip.get_by_role("spinbutton", name="Letter up").fill("1.5")
+        self.stored(1.5, lambda art: art["moves"].get("2", {}).get("dy"))
+        strip.get_by_role("button", name="Moves alone").click()
+        strip.get_by_role("spinbutton", name="Letter across").fill("2")
+        self.stored({"2": 2}, lambda art: art["nudges"])
+        strip.get_by_role("button", name="Put back").click()
+        self.stored(({}, {}), lambda art: (art["moves"], art["nudges"]))
+        strip.get_by_role("button", name="Done").click()
+        expect(strip).to_have_count(0)
+        self.assertEqual(violations(self.page), [])
+
+    def test_words_are_closed_up_and_stay_so(self) -> None:
+        self.new_design("Fenna")
+        expect(self.status()).to_contain_text("Fenna: 2 pieces")
+        self.page.get_by_role("button", name="Close up").click()
+        expect(self.status()).to_contain_text("Fenna: one piece")
+        self.page.get_by_label("The words").fill("Fenna Zoë")
+        expect(self.status()).to_contain_text("Zoë: 3 pieces; a dot of the ë, a dot of the ë stand free")
+        self.settled(self.page)
+        self.assertEqual(self.page.get_by_test_id("joints").locator("[data-loose]").count(), 2)
+        self.page.get_by_role("button", name="all letters").click()
+        self.page.get_by_role("menuitemcheckbox", name="F").click()
+        self.page.keyboard.press("Escape")
+        expect(self.status()).to_contain_text("the F stands apart as you chose")
+        self.page.get_by_role("button", name="Show the seams").click()
+        expect(self.page.locator("[data-seams]")).to_have_attribute("d", re.compile("^M"))
+
+    def test_two_blocks_are_lined_up_and_set_against_each_other(self) -> None:
+        self.new_design("Ostrel Bay")
+        self.page.get_by_role("button", name="More words").click()
+        self.page.get_by_label("The words “words-2”").fill("Kite Fair")
+        self.settled(self.page)
+        second = self.page.get_by_test_id("words-words-2")
+        second.get_by_text("Spacing, lines and place").click()
+        second.get_by_role("spinbutton", name="Across").fill("20")
+        self.saved()
+        self.page.get_by_role("button", name="Line up").click()
+        self.page.get_by_role("menuitem", name="Centres, side to side").click()
+        self.assertLess(abs(self.art(1)["place"]["x"] - self.art(0)["place"]["x"]), 3)
+        second.get_by_label("Set against").click()
+        self.page.get_by_role("option", name="Ostrel Bay").click()
+        self.assertEqual(self.art(1)["against"], {"art": "words", "side": "below", "overlap": 0.3})
+
+    def test_strokes_are_thickened_and_the_thinnest_place_is_shown(self) -> None:
+        self.new_design("Bram")
+        face = self.page.get_by_test_id("layer-face")
+        expect(face.get_by_role("button", name="thinnest")).to_be_visible()
+        face.get_by_role("button", name="Add a step").click()
+        self.page.get_by_role("menuitem", name="Thicken strokes").click()
+        face.get_by_role("spinbutton", name="Least stroke width").fill("2")
+        expect(face.get_by_role("button", name="thinnest 2 mm")).to_be_visible()
+        expect(self.page.get_by_test_id("before")).to_have_attribute("d", re.compile("^M"))
+        face.get_by_role("button", name="thinnest").click()
+        expect(self.page.get_by_test_id("spot")).to_be_visible()
+        face.get_by_label("How to thicken").click()
+        self.page.get_by_role("option", name="everywhere").click()
+        expect(face).to_contain_text("all round")
+
+    def test_the_finished_size_is_set(self) -> None:
+        self.new_design("Bram")
+        self.settled(self.page)
+        self.page.get_by_test_id("finished-size").click()
+        self.page.get_by_role("spinbutton", name="Finished width").fill("5")
+        self.page.get_by_role("button", name="Make it 5 mm wide").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("cannot be reached")
+        self.page.get_by_role("spinbutton", name="Finished width").fill("120")
+        self.page.keyboard.press("Enter")
+        self.page.get_by_role("button", name="Make it 120 mm wide").click()
+        expect(self.page.get_by_test_id("finished-size")).to_contain_text(re.compile(r"^1(20|19\.99|20\.01) mm"))
+
+    def test_a_range_is_tried(self) -> None:
+        self.new_design("Bram")
+        self.distance().click(button="right")
+        self.page.get_by_role("menuitem", name="Try a range").click()
+        sheet = self.page.get_by_role("dialog")
+        expect(sheet.get_by_role("listitem")).to_have_count(6)
+        expect(sheet.get_by_text("Working it out…")).to_have_count(0)
+        expect(sheet.get_by_text("Backer: 1 piece, 0 holes, thinnest").first).to_be_visible()
+        self.assertEqual(violations(self.page), [])
+        sheet.get_by_role("button", name="Set Distance to 2.8 mm").click()
+        expect(self.distance()).to_have_value("2.8 mm")
+        self.page.get_by_role("button", name="Undo").click()
+        expect(self.distance()).to_have_value("4 mm")
+
+
+class FontChoice(BrowserTest):
+    def test_fonts_are_found_loved_added_and_removed(self) -> None:
+        self.new_design("Bram")
+        self.page.get_by_role("button", name="Font", exact=True).click()
+        rows = self.page.get_by_role("region", name="Fonts").get_by_role("listitem")
+        expect(rows).to_have_count(21)
+        self.page.get_by_role("button", name="Make Lobster a favourite").click()
+        self.page.get_by_label("Show", exact=True).click()
+        self.page.get_by_role("option", name="Favourites").click()
+        expect(rows).to_have_count(1)
+        self.page.get_by_label("Show", exact=True).click()
+        self.page.get_by_role("option", name="All kinds").click()
+        with tempfile.TemporaryDirectory() as folder:
+            broken = Path(folder) / "Broken.ttf"
+            broken.write_bytes(b"\x00\x01\x00\x00" + b"\xff" * 300)
+            files = self.page.get_by_label("Font files")
+            files.set_input_files([broken, VARIABLE])
+        expect(self.page.get_by_text("Broken.ttf cannot be used: the file is damaged.").first).to_be_visible()
+        expect(rows).to_have_count(22)
+        self.page.get_by_label("Search fonts").fill("instrument")
+        expect(rows).to_have_count(1)
+        expect(rows).to_contain_text("one piece once closed up")
+        self.page.get_by_role("button", name="Licence of Instrument Sans").click()
+        expect(rows).to_contain_text("Whether you may sell what you cut is for the licence to say")
+        self.assertEqual(violations(self.page), [])
+        self.page.get_by_role("button", name="Use Instrument Sans").click()
+        self.page.get_by_text("Spacing, lines and place").click()
+        self.settled(self.page)
+        before = self.outline("face")
+        self.page.get_by_label("Weight").fill("700")
+        expect(self.page.locator('[data-layer="face"] path').last).not_to_have_attribute("d", before)

@@ -1,0 +1,167 @@
+"""Font files of one's own: what they say of themselves, every format, and damaged ones."""
+
+from __future__ import annotations
+
+import io
+import json
+import random
+import struct
+import tempfile
+import time
+import unittest
+import zlib
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from typing import Any
+
+from fontTools.ttLib import TTFont
+from fontTools.ttLib.ttCollection import TTCollection
+
+from tests.support import document
+from tinhalo.core.lettering.art import Lettering
+from tinhalo.core.lettering.face import Face, FontError
+from tinhalo.core.lettering.font_file import facts
+from tinhalo.core.lettering.shipped import shipped_fonts
+from tinhalo.core.lettering.typeset import typeset
+from tinhalo.core.lettering.vet import MOST_BYTES, vet
+
+PATHS = {font.id: font.path for font in shipped_fonts()}
+#: A variable font: the one the interface is set in.
+VARIABLE = Path(__file__).parents[2] / (
+    "web/node_modules/@fontsource-variable/instrument-sans/files/instrument-sans-latin-standard-normal.woff2"
+)
+
+
+def saved(font: TTFont, flavor: str | None = None) -> bytes:
+    font.flavor = flavor
+    held = io.BytesIO()
+    font.save(held)
+    return held.getvalue()
+
+
+class Formats(unittest.TestCase):
+    def test_every_format_gives_the_same_letters(self) -> None:
+        plain = PATHS["graduate"].read_bytes()
+        collection = TTCollection()
+        collection.fonts = [TTFont(PATHS["graduate"]), TTFont(PATHS["anton"])]
+        held = io.BytesIO()
+        collection.save(held)
+        files = {
+            "a.ttf": plain,
+            "a.woff": saved(TTFont(PATHS["graduate"]), "woff"),
+            "a.woff2": saved(TTFont(PATHS["graduate"]), "woff2"),
+            "a.ttc": held.getvalue(),
+        }
+        wanted = typeset(Lettering(id="n", text="Bram", font="x"), Face(plain, "x")).outline
+        for name, data in files.items():
+            fonts = vet(data, name)
+            with self.subTest(name):
+                self.assertEqual([f.facts.family for f in fonts], ["Graduate", "Anton"][: len(fonts)])
+                self.assertEqual(len(fonts), 2 if name == "a.ttc" else 1)
+                made = typeset(Lettering(id="n", text="Bram", font="x"), Face(fonts[0].data, "x")).outline
+                self.assertAlmostEqual(made.areas.sum(), wanted.areas.sum(), places=6)
+
+    def test_a_variable_font_has_axes_that_change_the_letters(self) -> None:
+        """Names and ranges from the font's own fvar table, read with fontTools."""
+        (font,) = vet(VARIABLE.read_bytes(), VARIABLE.name)
+        ranges = {axis.axisTag: (axis.minValue, axis.maxValue) for axis in TTFont(VARIABLE)["fvar"].axes}
+        self.assertEqual({axis.tag: (axis.least, axis.most) for axis in font.facts.axes}, ranges)
+        art = Lettering(id="n", text="Bram", font="x")
+        faces = [Face(font.data, "x", {"wght": weight}) for weight in (400, 550, 700)]
+        areas = [abs(typeset(art, face).outline.areas.sum()) for face in faces]
+        self.assertEqual(areas, sorted(areas))
+        self.assertGreater(areas[2] / areas[0], 1.2)
+
+    def test_the_command_packs_a_design_with_its_font(self) -> None:
+        from tinhalo.cli import main
+        from tinhalo.core.lettering.own import font_id
+
+        (font,) = vet(VARIABLE.read_bytes(), VARIABLE.name)
+        with tempfile.TemporaryDirectory() as folder:
+            design = Path(folder) / "design.json"
+            design.write_text(json.dumps(document(font=font_id(font), axes={"wght": 700})), "utf-8")
+            out = ["pack", str(design), "--out", folder]
+            self.assertEqual(main([*out, "--font", str(VARIABLE)]), 0)
+            layers = json.loads((Path(folder) / "manifest.json").read_text("utf-8"))["layers"]
+            self.assertGreater(layers[0]["area_mm2"], 100)
+            self.assertGreater(layers[0]["narrowest_mm"], 1)
+            damaged = Path(folder) / "damaged.ttf"
+            damaged.write_bytes(b"OTTO" + bytes(200))
+            self.assertEqual(main([*out, "--font", str(damaged)]), 2)
+
+    def test_licence_and_embedding_in_plain_words(self) -> None:
+        """OS/2 fsType bits as OpenType 1.9 gives them; the most permissive bit counts."""
+        font: Any = TTFont(PATHS["graduate"])
+        said: dict[int, str] = {}
+        for bits in (0x0000, 0x0002, 0x0004, 0x0008, 0x000A):
+            font["OS/2"].fsType = bits
+            said[bits] = facts(font, "x").embedding
+        self.assertIn("freely", said[0])
+        self.assertIn("permission", said[0x0002])
+        self.assertIn("printing only", said[0x0004])
+        self.assertEqual(said[0x000A], said[0x0008])
+        self.assertIn("Open Font License", facts(font, "x").licence)
+
+
+def damaged(chance: random.Random, data: bytes) -> bytes:
+    """Cut off, with bytes changed anywhere, a stretch overwritten, or the directory of tables changed."""
+    made = bytearray(data)
+    how = chance.randrange(4)
+    if how == 0:
+        return bytes(made[: chance.randint(4, len(made))])
+    if how == 1:
+        for _ in range(chance.randint(1, 60)):
+            made[chance.randrange(4, len(made))] = chance.randrange(256)
+    elif how == 2:
+        at = chance.randrange(4, len(made))
+        made[at : at + chance.randint(1, 2000)] = chance.randbytes(chance.randint(1, 2000))
+    else:
+        for _ in range(8):
+            made[chance.randrange(4, 300)] = chance.randrange(256)
+    return bytes(made)
+
+
+class Damaged(unittest.TestCase):
+    def test_two_thousand_damaged_files(self) -> None:
+        """Each is read, or refused with a sentence, and none takes long."""
+        font = TTFont(PATHS["graduate"])
+        files = [PATHS["graduate"].read_bytes(), saved(font, "woff"), saved(font, "woff2")]
+        chance = random.Random(11)
+        given = [damaged(chance, chance.choice(files)) for _ in range(2000)]
+
+        def read(data: bytes) -> tuple[str, float]:
+            start = time.perf_counter()
+            try:
+                vet(data, "Mine.ttf")
+                said = ""
+            except FontError as error:
+                said = str(error)
+            return said, time.perf_counter() - start
+
+        with ThreadPoolExecutor(2) as pool:
+            answers = list(pool.map(read, given))
+        refused = [said for said, _ in answers if said]
+        self.assertGreater(len(refused), 500)
+        for said in refused:
+            self.assertRegex(said, r"Mine\.ttf.* (cannot be|is not|holds)")
+        # Two seconds of work at most, which a busy machine may spread out.
+        self.assertLess(max(took for _, took in answers), 4.0)
+
+    def test_a_file_that_swells_is_stopped(self) -> None:
+        """A WOFF 1.0 file of half a megabyte whose name table unpacks to 600 MB."""
+        packer = zlib.compressobj()
+        packed = b"".join(packer.compress(bytes(1_000_000)) for _ in range(600)) + packer.flush()
+        length = 44 + 20 + len(packed)
+        header = struct.pack(">4s4sIHHIHHIIIII", b"wOFF", b"\0\1\0\0", length, 1, 0, 28 + 600_000_000, 1, 0, *[0] * 5)
+        entry = struct.pack(">4sIIII", b"name", 64, len(packed), 600_000_000, 0)
+        with self.assertRaisesRegex(FontError, "too much memory|too long"):
+            vet(header + entry + packed, "Swell.woff")
+
+    def test_too_large_and_no_font_at_all(self) -> None:
+        for data, words in (
+            (b"\x00\x01\x00\x00" + bytes(MOST_BYTES), "is the most"),
+            (b"", "not a font file"),
+            (b"<svg/>", "TTF, OTF, TTC, WOFF and WOFF2"),
+        ):
+            with self.assertRaisesRegex(FontError, words):
+                vet(data, "x.png")
