@@ -170,7 +170,7 @@ def bare_diagram(region: Region) -> None:
         for a, b in zip(points, points[1:] + points[:1], strict=True):
             diagram.AddSegment([a, b])
     diagram.Construct()
-    diagram.GetVertices(), diagram.GetEdges(), diagram.GetCells()
+    _ = (diagram.GetVertices(), diagram.GetEdges(), diagram.GetCells())
 
 
 def main() -> None:

@@ -50,12 +50,50 @@ def hand_over(page: Page) -> None:
     page.get_by_role("button", name="Hand over").click()
 
 
+def words(page: Page) -> None:
+    bench(page, "kite-fair-sticker")
+    page.get_by_role("button", name="Close up").nth(1).click()
+    page.get_by_role("button", name="Pick “KITE FAIR”").click()
+    page.get_by_role("button", name="Letter K").press("ArrowUp")
+    page.get_by_role("button", name="Show the seams between letters").first.click()
+    page.wait_for_timeout(1500)
+
+
+def fonts(page: Page) -> None:
+    bench(page, "fenna-keyring")
+    page.get_by_role("button", name="Font", exact=True).click()
+    page.get_by_text("Trying").wait_for(state="detached", timeout=60_000)
+    page.get_by_label("Order").click()
+    page.get_by_role("option", name="Thickest").click()
+
+
+def thicken(page: Page) -> None:
+    bench(page, "fenna-keyring")
+    page.get_by_role("button", name="Font", exact=True).click()
+    page.get_by_role("button", name="Use Great Vibes").click()
+    face = page.get_by_test_id("layer-face")
+    face.get_by_role("button", name="Add a step").click()
+    page.get_by_role("menuitem", name="Thicken strokes").click()
+    page.get_by_role("button", name="thinnest 1 mm").wait_for()
+
+
+def one_range(page: Page) -> None:
+    bench(page, "stepped-idris")
+    page.get_by_label("Layer First step").get_by_role("spinbutton", name="Distance").click(button="right")
+    page.get_by_role("menuitem", name="Try a range").click()
+    page.get_by_role("dialog").get_by_text("First step: ").nth(5).wait_for()
+
+
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf,
     "bench": solid,
     "bench-cut-lines": cut_lines,
     "bench-stack-dark": stack,
     "hand-over": hand_over,
+    "bench-words": words,
+    "fonts": fonts,
+    "bench-thicken": thicken,
+    "try-a-range": one_range,
 }
 
 

@@ -86,7 +86,8 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
         return thin
     parts = shapely.get_parts(open_)
     tree = shapely.STRtree(parts)
-    points, line = shapely.get_coordinates(thin, return_index=True)
+    # Every stretch has three points.
+    points = shapely.get_coordinates(thin)
     at = np.asarray(shapely.points(points), object)
     near, which = tree.query_nearest(at, max_distance=radius, all_matches=False)
     shortest = shapely.shortest_line(parts[which], at[near])  # pyright: ignore[reportUnknownMemberType]
@@ -96,7 +97,7 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
     # The disc still has to hold the middle it is for.
     lacking = np.minimum(radius - distance, _MOST_ASIDE * radius) / np.maximum(distance, 1e-9)
     points[near] += out * np.where(distance > 0, lacking, 0.0)[:, None]
-    return [LineString(points[line == number]) for number in range(len(thin))]
+    return list(np.asarray(shapely.linestrings(points.reshape(-1, 3, 2)), object))
 
 
 def _kept_open(

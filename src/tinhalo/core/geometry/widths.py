@@ -18,6 +18,7 @@ import heapq
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from shapely import LineString
 
@@ -94,11 +95,9 @@ class Widths:
         return self._lines(np.flatnonzero(~steep & (axis.least < width / 2)))
 
     def _lines(self, pieces: Ints) -> list[LineString]:
-        axis = self.axis
-        return [
-            LineString([axis.points[axis.ends[piece, 0]], self.place[piece], axis.points[axis.ends[piece, 1]]])
-            for piece in pieces.tolist()
-        ]
+        nodes = self.axis.points[self.axis.ends[pieces]]
+        runs = np.stack([nodes[:, 0], self.place[pieces], nodes[:, 1]], axis=1)
+        return list(np.atleast_1d(np.asarray(shapely.linestrings(runs), object)))
 
 
 @dataclass(frozen=True)
