@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 from shapely import LinearRing, Polygon
 
+from tests.core.test_font_files import VARIABLE
 from tests.support import FONTS, farthest, lettering, words
 from tinhalo.core.geometry.combine import fill_holes, union
 from tinhalo.core.geometry.curve_fit import CORNER_DEGREES
@@ -16,6 +17,10 @@ from tinhalo.core.geometry.outline import Outline, as_lines
 from tinhalo.core.geometry.precision import EXACT, Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.trace import CutOutline, trace
+from tinhalo.core.lettering.art import Lettering
+from tinhalo.core.lettering.face import Face
+from tinhalo.core.lettering.typeset import typeset
+from tinhalo.core.lettering.vet import vet
 
 
 def smooth_joints(cut: CutOutline) -> np.ndarray:
@@ -54,6 +59,20 @@ class Outlines(unittest.TestCase):
         if fitted:
             self.assertLess(smooth_joints(cut).max(initial=0), 0.1)
         return cut
+
+    def test_stretched_turned_closed_up_and_variable_lettering(self) -> None:
+        place = {"x": 3, "y": -8, "rotate": 33, "scale_x": 1.7, "scale_y": 0.6}
+        more = {"place": place, "join": {}, "moves": {"1": {"dy": 0.7, "turn": 8, "scale": 1.2}}, "nudges": {"3": -0.4}}
+        (variable,) = vet(VARIABLE.read_bytes(), VARIABLE.name)
+        art = Lettering.model_validate({"id": "n", "text": "Ostrel", "font": "x", "size": 24, **more})
+        made = [words("Ostrel", font, 24, **more) for font in ("pacifico", "allura", "bevan")]
+        made.append(typeset(art, Face(variable.data, "x", {"wght": 555, "wdth": 83})))
+        for one in made:
+            region = one.region(EXACT)
+            face = self.check(region, fitted=False)
+            self.assertLess(len(face.outline.segments), 1.2 * len(one.outline.segments))
+            for by in (4.0, -0.2):
+                self.check(offset(region, by, EXACT), fitted=True)
 
     def test_offset_lettering_in_every_font(self) -> None:
         ratios: dict[str, list[float]] = {}

@@ -136,6 +136,20 @@ class Thickening(unittest.TestCase):
         at = note.closed[0]
         self.assertEqual([offset(region, by, EXACT).holes for by in (at - 0.01, at + 0.01)], [1, 0])
 
+    def test_holes_are_kept_open_on_demand(self) -> None:
+        closing = [{"op": "thicken", "by": 6.0}]
+        kept = [{"op": "thicken", "by": 6.0, "keep_open": 0.8}]
+        for text, font in (("o", "work-sans"), ("eB8", "pacifico")):
+            first, then = (build(design(s, text=text, font=font), LIBRARY).layers for s in (closing, kept))
+            with self.subTest(text=text):
+                self.assertLess(first[1].measures.holes, first[0].measures.holes)
+                self.assertGreaterEqual(then[1].measures.holes, then[0].measures.holes)
+                old, new = ([Polygon(r) for p in b.region.area.geoms for r in p.interiors] for b in then)
+                for hole in new:
+                    if any(hole.intersects(one) for one in old):
+                        self.assertGreaterEqual(2 * shapely.maximum_inscribed_circle(hole).length, 0.79)
+                self.assertEqual(then[1].notes[0].closed, ())
+
     def test_either_by_or_to(self) -> None:
         from tinhalo.core.problems import DesignError
 

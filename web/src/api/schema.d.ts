@@ -1421,8 +1421,9 @@ export interface components {
          * Thicken
          * @description Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
          *
-         *     ``where`` is for ``to``: only where strokes are thinner, with holes and gaps kept open at least ``keep_open`` mm, or
-         *     everywhere by the smallest growth that brings the thinnest to that width.
+         *     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
+         *     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
+         *     is not said); otherwise holes may close unless it is said.
          */
         "Thicken-Input": {
             /**
@@ -1449,16 +1450,16 @@ export interface components {
             /**
              * Keep Open
              * @description least width of holes, in mm
-             * @default 0.3
              */
-            keep_open: number;
+            keep_open?: number | null;
         };
         /**
          * Thicken
          * @description Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
          *
-         *     ``where`` is for ``to``: only where strokes are thinner, with holes and gaps kept open at least ``keep_open`` mm, or
-         *     everywhere by the smallest growth that brings the thinnest to that width.
+         *     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
+         *     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
+         *     is not said); otherwise holes may close unless it is said.
          */
         "Thicken-Output": {
             /**
@@ -1485,9 +1486,8 @@ export interface components {
             /**
              * Keep Open
              * @description least width of holes, in mm
-             * @default 0.3
              */
-            keep_open: number;
+            keep_open: number | null;
         };
         /**
          * Union

@@ -9,6 +9,9 @@ import type { PhraseProps } from "./phrases";
 
 type How = "thin" | "everywhere" | "by";
 
+/** What the server keeps open where nothing is said, in mm. */
+const OPEN = 0.3;
+
 const HOW: Record<How, string> = {
   thin: "only where thin",
   everywhere: "everywhere",
@@ -63,21 +66,38 @@ export function ThickenPhrase({ step, verb, onChange, note }: PhraseProps<"thick
           />
         </>
       )}
-      {how === "thin" && (
+      , holes{" "}
+      {how !== "thin" && (
         <>
-          , holes kept open{" "}
-          <NumberField
+          <Choice
             inline
-            label="Least width of holes"
-            value={step.keep_open}
-            unit={unit}
-            min={0}
-            max={100}
-            step={unit === "mm" ? 0.05 : 0.002}
-            onChange={(keep_open) => onChange({ ...step, keep_open }, "open")}
-            onSettled={settled}
-          />
+            label="What becomes of holes"
+            value={step.keep_open === null ? "close" : "open"}
+            onChange={(holes) => onChange({ ...step, keep_open: holes === "open" ? OPEN : null })}
+            groups={[
+              {
+                options: [
+                  { value: "close", text: "may close" },
+                  { value: "open", text: "stay open" },
+                ],
+              },
+            ]}
+          />{" "}
         </>
+      )}
+      {how === "thin" && "kept open "}
+      {(how === "thin" || step.keep_open !== null) && (
+        <NumberField
+          inline
+          label="Least width of holes"
+          value={step.keep_open ?? OPEN}
+          unit={unit}
+          min={0}
+          max={100}
+          step={unit === "mm" ? 0.05 : 0.002}
+          onChange={(keep_open) => onChange({ ...step, keep_open }, "open")}
+          onSettled={settled}
+        />
       )}
       {note && <Outcome note={note} told={how !== "by"} />}
     </>

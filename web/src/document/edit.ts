@@ -53,7 +53,7 @@ export function newStep(op: StepOp, operand: Recipe = { from: [], steps: [] }): 
     case "fill_holes":
       return { op };
     case "thicken":
-      return { op, by: null, to: 1, where: "thin", keep_open: 0.3 };
+      return { op, by: null, to: 1, where: "thin", keep_open: null };
     case "union":
     case "subtract":
     case "intersect":

@@ -7,10 +7,12 @@ from collections.abc import Callable
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import LineString, MultiPolygon, Polygon
 from shapely.ops import linemerge
 
 from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.widths import Measured
@@ -111,6 +113,11 @@ def _kept_open(
     width = np.minimum(gaps.width[np.isfinite(gaps.width)], least)
     near = np.unique(shapely.STRtree(lines).query(thin, predicate="dwithin", distance=radius + least / 2)[1])
     lines, width = lines[near], width[near]
+    return _cores(lines, width, least, precision)
+
+
+def _cores(lines: NDArray[np.object_], width: Floats, least: float, precision: Precision) -> shapely.Geometry:
+    """The middles of gaps, ``least`` wide, or as wide as they are where that is less."""
     narrow = width < least
     slits = shapely.buffer(lines[narrow], width[narrow] / 2 * 0.999, quad_segs=4)
     return shapely.union_all([_swept(lines[~narrow].tolist(), least / 2, precision), *slits])
@@ -121,6 +128,27 @@ def _swept(lines: list[LineString], radius: float, precision: Precision) -> shap
     # One line after the other gives far fewer arcs than every stretch by itself.
     merged = linemerge(lines)
     return merged.buffer(radius, quad_segs=precision.quarter_segments(radius))
+
+
+def keep_holes_open(
+    before: Region, after: Region, measured: Measured, by: float, least: float, precision: Precision
+) -> Region:
+    """A grown region whose holes stay at least ``least`` mm wide, or as wide as they were.
+
+    Args:
+        before: the region before it was grown ``by`` mm, and ``measured`` its widths.
+        after: the grown region.
+        least: least width of holes in mm.
+        precision: how finely the holes' new edges are drawn.
+    """
+    holes = [Polygon(hole) for piece in before.area.geoms for hole in piece.interiors]
+    lines = np.array(measured.gaps.thinner_than(least + 2 * by), object)
+    if not holes or not len(lines):
+        return after
+    width = measured.gaps.width[measured.gaps.width < least + 2 * by]
+    inside = np.unique(shapely.STRtree(holes).query(lines, predicate="intersects")[0])
+    cores = _cores(lines[inside], np.minimum(width[inside], least), least, precision)
+    return Region.of(shapely.difference(after.area, cores))
 
 
 def growth_for(region: Region, measure: Measure, to: float, precision: Precision) -> float:

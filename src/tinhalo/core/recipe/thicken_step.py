@@ -8,8 +8,11 @@ from pydantic import Field, model_validator
 
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.thicken import growth_for, thicken_thin
+from tinhalo.core.geometry.thicken import growth_for, keep_holes_open, thicken_thin
 from tinhalo.core.recipe.step import Kitchen, Step
+
+#: Holes that are only opened by a beam or a knife of the usual width (common practice).
+OPEN = 0.3
 
 Amount = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 
@@ -17,17 +20,18 @@ Amount = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 class Thicken(Step):
     """Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
 
-    ``where`` is for ``to``: only where strokes are thinner, with holes and gaps kept open at least ``keep_open`` mm, or
-    everywhere by the smallest growth that brings the thinnest to that width.
+    ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
+    thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
+    is not said); otherwise holes may close unless it is said.
     """
 
     op: Literal["thicken"] = "thicken"
     by: Annotated[Amount | None, Field(description="added to the width of every stroke, in mm")] = None
     to: Annotated[Amount | None, Field(description="least width of a stroke, in mm")] = None
     where: Literal["thin", "everywhere"] = "thin"
-    keep_open: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False, description="least width of holes, in mm")] = (
-        0.3
-    )
+    keep_open: Annotated[
+        float | None, Field(ge=0, le=100, allow_inf_nan=False, description="least width of holes, in mm")
+    ] = None
 
     @model_validator(mode="after")
     def _one_amount(self) -> Thicken:
@@ -40,8 +44,13 @@ class Thicken(Step):
         if region.is_empty:
             return region
         if self.to is not None and self.where == "thin":
-            return thicken_thin(region, kitchen.measure, self.to, self.keep_open, kitchen.precision)
-        return offset(region, self.growth(region, kitchen) or 0.0, kitchen.precision)
+            least = OPEN if self.keep_open is None else self.keep_open
+            return thicken_thin(region, kitchen.measure, self.to, least, kitchen.precision)
+        by = self.growth(region, kitchen) or 0.0
+        grown = offset(region, by, kitchen.precision)
+        if not self.keep_open:
+            return grown
+        return keep_holes_open(region, grown, kitchen.measure(region), by, self.keep_open, kitchen.precision)
 
     def growth(self, region: Region, kitchen: Kitchen) -> float | None:
         """Half of what is added to every stroke; None where strokes are only thickened in places."""
