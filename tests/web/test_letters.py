@@ -2,40 +2,15 @@
 
 from __future__ import annotations
 
-import json
 import random
-import subprocess
 import unittest
-from pathlib import Path
 from typing import Any
 
+from tests.web.node import call
 from tinhalo.core.lettering.typeset import graphemes
-
-WEB = Path(__file__).parents[2] / "web"
-
-RUN = """
-const ts = require("typescript");
-const source = require("fs").readFileSync("src/document/letters.ts", "utf8");
-const { outputText } = ts.transpileModule(source, { compilerOptions: { module: "commonjs", target: "es2023" } });
-const made = { exports: {} };
-new Function("exports", "module", outputText)(made.exports, made);
-const { movedLetters, retext, graphemes } = made.exports;
-const { edits, arts, texts } = JSON.parse(require("fs").readFileSync(0, "utf8"));
-process.stdout.write(JSON.stringify({
-  moved: edits.map(([before, after, caret, selected]) => [...movedLetters(before, after, caret, selected)]),
-  arts: arts.map(([art, text, caret, selected]) => retext(art, text, caret, selected)),
-  graphemes: texts.map(graphemes),
-}));
-"""
 
 # Plain and doubled letters, combining accents, letters that fonts join, an emoji of several code points, spaces, lines.
 LETTERS = ("a", "n", "n", "f", "i", "l", "e\u0301", "c\u030c", "Z", "ë", "ß", "👩\u200d🚀", " ", "\n", "A")
-
-
-def run(edits: list[Any] = [], arts: list[Any] = [], texts: list[str] = []) -> dict[str, Any]:  # noqa: B006
-    given = json.dumps({"edits": edits, "arts": arts, "texts": texts})
-    made = subprocess.run(["node", "-e", RUN], input=given, capture_output=True, text=True, cwd=WEB, check=True)
-    return json.loads(made.stdout)
 
 
 def units(text: str) -> int:
@@ -77,7 +52,7 @@ class Edits(unittest.TestCase):
             shifted = kept_from - end
             wanted.append({i: i if i < start else i + shifted for i in range(len(before)) if i < start or i >= end})
             self.assertEqual(graphemes("".join(after)), after)
-        found = [dict(pairs) for pairs in run(edits)["moved"]]
+        found = [dict(pairs) for pairs in call("letters", "movedLetters", *edits)]
         for edit, got, expected in zip(edits, found, wanted, strict=True):
             self.assertEqual(got, expected, edit)
 
@@ -88,12 +63,12 @@ class Edits(unittest.TestCase):
             "moves": {"0": {"dy": 1.5}, "3": {"dx": 1}},
             "join": {"overlap": 0.3, "apart": [0, 3]},
         }
-        (made,) = run(arts=[[art, "O Fenna", 2, {"start": 0, "end": 0}]])["arts"]
+        (made,) = call("letters", "retext", [art, "O Fenna", 2, {"start": 0, "end": 0}])
         self.assertEqual(made["moves"], {"2": {"dy": 1.5}, "5": {"dx": 1}})
         self.assertEqual((made["nudges"], made["join"]["apart"]), ({"4": -0.4, "6": 1}, [2, 5]))
-        (made,) = run(arts=[[art, "Fenn", 4, {"start": 5, "end": 5}]])["arts"]
+        (made,) = call("letters", "retext", [art, "Fenn", 4, {"start": 5, "end": 5}])
         self.assertEqual((made["nudges"], made["join"]["apart"]), ({"2": -0.4}, [0, 3]))
 
     def test_both_ends_count_letters_alike(self) -> None:
         texts = ["Zoë", "e\u0301x", "Ağça", "👩\u200d🚀!", "a\r\nb", "\u0301", "ffi", "नमस्ते", "🇵🇹🇵🇹", ""]
-        self.assertEqual(run(texts=texts)["graphemes"], [graphemes(text) for text in texts])
+        self.assertEqual(call("letters", "graphemes", *[[text] for text in texts]), [graphemes(text) for text in texts])

@@ -1,7 +1,7 @@
 // Choose a font by seeing the maker's own words in every one of them, with what matters for cutting beside each.
 
 import { useQueries, useQueryClient } from "@tanstack/react-query";
-import { ChevronDown, FilePlus2, Heart, Scale, Trash2, X } from "lucide-react";
+import { ChevronDown, FilePlus2, Heart, Scale, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type DragEvent, useMemo, useRef, useState } from "react";
 import { api, type Font, Problem, type Sample } from "../api/client";
@@ -9,6 +9,7 @@ import type { Lettering } from "../document/types";
 import { length } from "../document/units";
 import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { Panel, PanelTitle } from "../ui/Panel";
 import { say } from "../ui/toast";
 import { useFonts } from "./catalogue";
 import { useUnit } from "./history";
@@ -48,21 +49,15 @@ export function FontBrowser({ art, onChange }: { art: Lettering; onChange: (font
         </span>
         <ChevronDown size={14} className="shrink-0 text-soft" />
       </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 flex h-[86vh] w-[58rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl border border-line bg-sheet shadow-2xl"
-        >
-          <Browser
-            art={art}
-            onPick={(font) => {
-              onChange(font);
-              setOpen(false);
-            }}
-          />
-        </Dialog.Content>
-      </Dialog.Portal>
+      <Panel className="flex h-[86vh] w-[58rem] max-w-[94vw] flex-col">
+        <Browser
+          art={art}
+          onPick={(font) => {
+            onChange(font);
+            setOpen(false);
+          }}
+        />
+      </Panel>
     </Dialog.Root>
   );
 }
@@ -91,19 +86,15 @@ function Browser({ art, onPick }: { art: Lettering; onPick: (font: string) => vo
 
   return (
     <>
-      <div className="flex items-center gap-2 px-6 pt-5 pb-3">
-        <Dialog.Title className="flex-1 font-display font-semibold text-xl">Fonts for “{text}”</Dialog.Title>
-        {waiting > 0 && (
-          <span role="status" className="text-soft text-xs">
-            Trying {fonts.length - waiting} of {fonts.length}…
-          </span>
-        )}
-        <AddFont />
-        <Dialog.Close asChild>
-          <IconButton label="Close">
-            <X size={17} />
-          </IconButton>
-        </Dialog.Close>
+      <div className="px-6 pt-5 pb-3">
+        <PanelTitle title={`Fonts for “${text}”`}>
+          {waiting > 0 && (
+            <span role="status" className="text-soft text-xs">
+              Trying {fonts.length - waiting} of {fonts.length}…
+            </span>
+          )}
+          <AddFont />
+        </PanelTitle>
       </div>
       <div className="flex items-center gap-2 border-line border-b px-6 pb-3">
         <input

@@ -1,10 +1,11 @@
 // The hand-over: what leaves, what is still open, and the download.
 
-import { Download, TriangleAlert, X } from "lucide-react";
+import { Download, TriangleAlert } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { area, length } from "../document/units";
-import { Button, IconButton } from "../ui/Button";
+import { Button } from "../ui/Button";
+import { Panel, PanelTitle } from "../ui/Panel";
 import { flush } from "./autosave";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
@@ -42,83 +43,70 @@ export function HandOver({ building }: { building: Building }) {
       <Dialog.Trigger asChild>
         <Button look="main">Hand over</Button>
       </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[85vh] w-[34rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-2xl border border-line bg-sheet p-6 shadow-2xl"
-        >
-          <div className="flex items-start">
-            <Dialog.Title className="flex-1 font-display font-semibold text-xl">The cut pack</Dialog.Title>
-            <Dialog.Close asChild>
-              <IconButton label="Close">
-                <X size={17} />
-              </IconButton>
-            </Dialog.Close>
-          </div>
-          <p className="mt-1 text-soft">
-            One SVG per layer at true size, one with all of them in register, and a list of measures.
+      <Panel className="max-h-[85vh] w-[34rem] max-w-[92vw] overflow-y-auto p-6">
+        <PanelTitle title="The cut pack" />
+        <p className="mt-1 text-soft">
+          One SVG per layer at true size, one with all of them in register, and a list of measures.
+        </p>
+        <table className="mt-4 w-full text-left">
+          <thead className="text-soft text-xs">
+            <tr className="border-line border-b">
+              <th className="py-1 font-normal">File</th>
+              <th className="font-normal">Material</th>
+              <th className="font-normal">Area</th>
+              <th className="font-normal">To cut</th>
+              <th className="font-normal">Pieces</th>
+            </tr>
+          </thead>
+          <tbody>
+            {leaving.map((layer) => {
+              const measures = reply?.layers.find((one) => one.id === layer.id);
+              return (
+                <tr key={layer.id} className="border-line border-b">
+                  <td className="py-1.5 pr-3 font-semibold">{layer.id}.svg</td>
+                  <td className="pr-3">{materials.find((m) => m.id === layer.material)?.name}</td>
+                  <td className="whitespace-nowrap pr-3">{area(measures?.area_mm2 ?? 0, unit)}</td>
+                  <td className="whitespace-nowrap pr-3">
+                    {length(measures?.cut_length_mm ?? 0, unit, unit === "mm" ? 0 : 1)}
+                  </td>
+                  <td>{measures?.pieces ?? 0}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+        {leaving.length === 0 && (
+          <p className="mt-3 text-alarm">No layer leaves: all are hidden or guides.</p>
+        )}
+        {staying > 0 && (
+          <p className="mt-2 text-soft text-xs">
+            {staying === 1 ? "1 layer stays here: it is" : `${staying} layers stay here: they are`} hidden or
+            a guide.
           </p>
-          <table className="mt-4 w-full text-left">
-            <thead className="text-soft text-xs">
-              <tr className="border-line border-b">
-                <th className="py-1 font-normal">File</th>
-                <th className="font-normal">Material</th>
-                <th className="font-normal">Area</th>
-                <th className="font-normal">To cut</th>
-                <th className="font-normal">Pieces</th>
-              </tr>
-            </thead>
-            <tbody>
-              {leaving.map((layer) => {
-                const measures = reply?.layers.find((one) => one.id === layer.id);
-                return (
-                  <tr key={layer.id} className="border-line border-b">
-                    <td className="py-1.5 pr-3 font-semibold">{layer.id}.svg</td>
-                    <td className="pr-3">{materials.find((m) => m.id === layer.material)?.name}</td>
-                    <td className="whitespace-nowrap pr-3">{area(measures?.area_mm2 ?? 0, unit)}</td>
-                    <td className="whitespace-nowrap pr-3">
-                      {length(measures?.cut_length_mm ?? 0, unit, unit === "mm" ? 0 : 1)}
-                    </td>
-                    <td>{measures?.pieces ?? 0}</td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-          {leaving.length === 0 && (
-            <p className="mt-3 text-alarm">No layer leaves: all are hidden or guides.</p>
-          )}
-          {staying > 0 && (
-            <p className="mt-2 text-soft text-xs">
-              {staying === 1 ? "1 layer stays here: it is" : `${staying} layers stay here: they are`} hidden
-              or a guide.
+        )}
+        {open.length > 0 && (
+          <div className="mt-4 rounded-xl border border-alarm/50 p-3">
+            <p className="flex items-center gap-2 font-semibold text-alarm">
+              <TriangleAlert size={16} aria-hidden="true" /> Still open
             </p>
-          )}
-          {open.length > 0 && (
-            <div className="mt-4 rounded-xl border border-alarm/50 p-3">
-              <p className="flex items-center gap-2 font-semibold text-alarm">
-                <TriangleAlert size={16} aria-hidden="true" /> Still open
-              </p>
-              <ul className="mt-1 list-disc pl-5">
-                {open.map((finding) => (
-                  <li key={`${finding.kind}-${finding.art}-${finding.layer}`}>{finding.sentence}</li>
-                ))}
-              </ul>
-            </div>
-          )}
-          {trouble && (
-            <p role="alert" className="mt-4 text-alarm">
-              {trouble}
-            </p>
-          )}
-          <div className="mt-5 flex justify-end">
-            <Button look="main" onClick={download} disabled={busy || leaving.length === 0}>
-              <Download size={16} /> Download cut pack (zip)
-            </Button>
+            <ul className="mt-1 list-disc pl-5">
+              {open.map((finding) => (
+                <li key={`${finding.kind}-${finding.art}-${finding.layer}`}>{finding.sentence}</li>
+              ))}
+            </ul>
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
+        )}
+        {trouble && (
+          <p role="alert" className="mt-4 text-alarm">
+            {trouble}
+          </p>
+        )}
+        <div className="mt-5 flex justify-end">
+          <Button look="main" onClick={download} disabled={busy || leaving.length === 0}>
+            <Download size={16} /> Download cut pack (zip)
+          </Button>
+        </div>
+      </Panel>
     </Dialog.Root>
   );
 }

@@ -1,13 +1,13 @@
 // A contact sheet: one number tried at several values, side by side at the same scale, each with what came of it.
 
-import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { api, type BuildReply, Problem } from "../api/client";
 import type { Design } from "../document/types";
 import { length, plain } from "../document/units";
-import { Button, IconButton } from "../ui/Button";
+import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
+import { Panel, PanelTitle } from "../ui/Panel";
 import { type RangeToTry, useRange } from "../ui/range";
 import { useMaterials } from "./catalogue";
 import { edit, useBench, useUnit, variant } from "./history";
@@ -22,15 +22,9 @@ export function TryRange() {
   const close = () => useRange.setState({ range: null });
   return (
     <Dialog.Root open={range !== null} onOpenChange={(open) => !open && close()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 flex max-h-[90vh] w-[66rem] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 flex-col rounded-2xl border border-line bg-sheet p-6 shadow-2xl"
-        >
-          {range && <Sheet range={range} close={close} />}
-        </Dialog.Content>
-      </Dialog.Portal>
+      <Panel className="flex max-h-[90vh] w-[66rem] max-w-[96vw] flex-col p-6">
+        {range && <Sheet range={range} close={close} />}
+      </Panel>
     </Dialog.Root>
   );
 }
@@ -57,16 +51,7 @@ function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
 
   return (
     <>
-      <div className="flex items-center gap-2">
-        <Dialog.Title className="flex-1 font-display font-semibold text-xl">
-          {label}: which value?
-        </Dialog.Title>
-        <Dialog.Close asChild>
-          <IconButton label="Close">
-            <X size={17} />
-          </IconButton>
-        </Dialog.Close>
-      </div>
+      <PanelTitle title={`${label}: which value?`} />
       <p className="mt-1 mb-3 leading-8">
         From <NumberField inline label="From" value={from} onChange={setFrom} {...common} /> to{" "}
         <NumberField inline label="To" value={to} onChange={setTo} {...common} /> in{" "}
