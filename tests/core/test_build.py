@@ -15,6 +15,7 @@ from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.art import MOST_LETTERS
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.problems import DesignError, parse_design, read_design
+from tinhalo.core.recipe.evaluate import CancelledError
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.offset_step import Offset
 
@@ -59,6 +60,20 @@ class Recipes(unittest.TestCase):
             place={"x": 0, "y": 0, "rotate": 0, "scale_x": 1, "scale_y": 1},
         )
         self.assertEqual(build(parse_design(data | {"unit": "mm"}), LIBRARY).findings, ())
+
+
+class Cancelled(unittest.TestCase):
+    def test_a_long_search_is_given_up_when_nobody_waits(self) -> None:
+        asked: list[int] = []
+
+        def cancelled() -> bool:
+            asked.append(1)
+            return len(asked) > 4
+
+        long = design([{"op": "thicken", "to": 3.0, "where": "everywhere"}], font="allura")
+        with self.assertRaises(CancelledError):
+            build(long, LIBRARY, exact=False, cancelled=cancelled)
+        self.assertEqual(len(asked), 5)
 
 
 class Memoised(unittest.TestCase):

@@ -21,6 +21,7 @@ from tests.support import document
 from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.lettering.face import Face, FontError
 from tinhalo.core.lettering.font_file import facts
+from tinhalo.core.lettering.own import font_id
 from tinhalo.core.lettering.shipped import shipped_fonts
 from tinhalo.core.lettering.typeset import typeset
 from tinhalo.core.lettering.vet import MOST_BYTES, vet
@@ -52,10 +53,14 @@ class Formats(unittest.TestCase):
             "a.woff2": saved(TTFont(PATHS["graduate"]), "woff2"),
             "a.ttc": held.getvalue(),
         }
+        first = {name: [font_id(f) for f in vet(data, name)] for name, data in files.items()}
         wanted = typeset(Lettering(id="n", text="Bram", font="x"), Face(plain, "x")).outline
         for name, data in files.items():
             fonts = vet(data, name)
             with self.subTest(name):
+                # Named by their content, whenever they are read; a clock's second later, say.
+                time.sleep(0.4)
+                self.assertEqual([font_id(f) for f in vet(data, name)], first[name])
                 self.assertEqual([f.facts.family for f in fonts], ["Graduate", "Anton"][: len(fonts)])
                 self.assertEqual(len(fonts), 2 if name == "a.ttc" else 1)
                 made = typeset(Lettering(id="n", text="Bram", font="x"), Face(fonts[0].data, "x")).outline
@@ -74,7 +79,6 @@ class Formats(unittest.TestCase):
 
     def test_the_command_packs_a_design_with_its_font(self) -> None:
         from tinhalo.cli import main
-        from tinhalo.core.lettering.own import font_id
 
         (font,) = vet(VARIABLE.read_bytes(), VARIABLE.name)
         with tempfile.TemporaryDirectory() as folder:

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import asyncio
+from collections.abc import Callable
+from threading import Event
 from typing import Annotated, Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 from shapely import MultiPolygon
 
-from tinhalo.api.workshop import Shop
+from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.build import BuiltArt, BuiltLayer, stroke_widths
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
@@ -21,6 +25,9 @@ from tinhalo.core.resize import Distances, Side, resize
 router = APIRouter(prefix="/api", tags=["build"])
 
 Bounds = tuple[float, float, float, float]
+
+#: Seconds between looks whether the browser still waits.
+_GLANCE = 0.25
 
 
 class BuildRequest(BaseModel):
@@ -120,9 +127,18 @@ class BuildReply(BaseModel):
 
 
 @router.post("/build")
-def build_design(request: BuildRequest, shop: Shop) -> BuildReply:
-    """Outlines, measures and findings of a document."""
-    built = shop.build(request.document, exact=request.exact)
+async def build_design(request: BuildRequest, shop: Shop, asked: Request) -> BuildReply:
+    """Outlines, measures and findings of a document. Given up when the browser no longer waits for them."""
+    gone = Event()
+    work = asyncio.ensure_future(run_in_threadpool(_build, request, shop, gone.is_set))
+    while not (await asyncio.wait([work], timeout=_GLANCE))[0]:
+        if await asked.is_disconnected():
+            gone.set()
+    return work.result()
+
+
+def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool]) -> BuildReply:
+    built = shop.build(request.document, exact=request.exact, cancelled=cancelled)
     have = set(request.have)
     return BuildReply(
         art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],

@@ -13,6 +13,7 @@ from starlette.exceptions import HTTPException
 
 from tinhalo.core.lettering.face import FontError
 from tinhalo.core.problems import DesignError, Problem, explain
+from tinhalo.core.recipe.evaluate import CancelledError
 from tinhalo.store.designs import NotFoundError, StaleError, TimelineError
 
 
@@ -43,6 +44,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(FontError)
     def _font(_: Request, error: FontError) -> JSONResponse:
         return answer(422, "font-not-usable", "This font cannot be used", str(error))
+
+    @app.exception_handler(CancelledError)
+    def _cancelled(_: Request, __: CancelledError) -> JSONResponse:
+        return answer(503, "about:blank", "Given up", "Nobody waited for this any more.")
 
     @app.exception_handler(RequestValidationError)
     def _request(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Annotated
 
@@ -23,9 +24,9 @@ class Workshop:
     library: Library
     memo: Memo = field(default_factory=Memo)
 
-    def build(self, design: Design, *, exact: bool) -> Build:
+    def build(self, design: Design, *, exact: bool, cancelled: Callable[[], bool] = lambda: False) -> Build:
         """Build with the app's fonts and memo."""
-        return build(design, self.library, exact=exact, memo=self.memo)
+        return build(design, self.library, exact=exact, memo=self.memo, cancelled=cancelled)
 
 
 def _workshop(request: Request) -> Workshop:

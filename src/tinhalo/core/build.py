@@ -6,7 +6,7 @@ edit recomputes only what depends on it.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -154,6 +154,7 @@ def build(
     exact: bool = True,
     memo: Memo | None = None,
     precision: Precision | None = None,
+    cancelled: Callable[[], bool] = lambda: False,
 ) -> Build:
     """Compute every layer of a design.
 
@@ -163,12 +164,14 @@ def build(
         exact: at the precision of what leaves, with outlines as curves; or, quicker, for the screen.
         memo: results of earlier builds to use and add to.
         precision: another one than the usual for either purpose.
+        cancelled: asked now and then whether the result is still wanted.
     Raises:
         DesignError: when the document refers to what is not there, or goes round in a circle.
+        CancelledError: once ``cancelled`` says so.
     """
     check_references(design)
     usual = EXACT if exact else SCREEN
-    return _Builder(design, library, precision or usual, exact, memo or Memo()).build()
+    return _Builder(design, library, precision or usual, exact, memo or Memo(), cancelled).build()
 
 
 def stroke_widths(built: BuiltLayer, memo: Memo) -> Widths:
@@ -177,7 +180,15 @@ def stroke_widths(built: BuiltLayer, memo: Memo) -> Widths:
 
 
 class _Builder:
-    def __init__(self, design: Design, library: Library, precision: Precision, exact: bool, memo: Memo) -> None:
+    def __init__(
+        self,
+        design: Design,
+        library: Library,
+        precision: Precision,
+        exact: bool,
+        memo: Memo,
+        cancelled: Callable[[], bool],
+    ) -> None:
         self._design = design
         self._library = library
         self._precision = precision
@@ -185,7 +196,7 @@ class _Builder:
         self._memo = memo
         self._sources: dict[str, Named] = {}
         self._word_findings: dict[str, list[Finding]] = {}
-        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo)
+        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo, cancelled)
 
     def build(self) -> Build:
         art = {one.id: self._art(one) for one in self._design.art_order()}

@@ -15,7 +15,7 @@ export interface paths {
         put?: never;
         /**
          * Build Design
-         * @description Outlines, measures and findings of a document.
+         * @description Outlines, measures and findings of a document. Given up when the browser no longer waits for them.
          */
         post: operations["build_design_api_build_post"];
         delete?: never;

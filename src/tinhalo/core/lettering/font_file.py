@@ -83,6 +83,8 @@ def read_faces(data: bytes, name: str) -> list[tuple[FontFacts, bytes]]:
 def _plain(font: TTFont) -> bytes:
     plain = io.BytesIO()
     font.flavor = None
+    # The same file gives the same bytes whenever it is read: fonts are named by them.
+    font.recalcTimestamp = False
     font.save(plain, reorderTables=None)
     return plain.getvalue()
 

@@ -14,6 +14,10 @@ from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import AnyStep, Recipe
 
 
+class CancelledError(Exception):
+    """The result is not wanted any more."""
+
+
 @dataclass(frozen=True)
 class Named:
     """A source's region with the key of its content."""
@@ -46,12 +50,29 @@ class Evaluator:
         source: gives the region of an art block or layer by its id.
         precision: how finely curves are drawn; part of every key.
         memo: where results are kept between evaluations.
+        cancelled: asked before everything that may take long; once it is true, CancelledError is raised.
     """
 
-    def __init__(self, source: Callable[[str], Named], precision: Precision, memo: Memo) -> None:
+    def __init__(
+        self,
+        source: Callable[[str], Named],
+        precision: Precision,
+        memo: Memo,
+        cancelled: Callable[[], bool] = lambda: False,
+    ) -> None:
         self._source = source
         self.precision = precision
         self._memo = memo
+        self._cancelled = cancelled
+
+    def checkpoint(self) -> None:
+        """Give up here if the result is not wanted any more.
+
+        Raises:
+            CancelledError: if so.
+        """
+        if self._cancelled():
+            raise CancelledError
 
     def cook(self, recipe: Recipe) -> Region:
         """The region of a (nested) recipe."""
@@ -68,6 +89,7 @@ class Evaluator:
         emptied_by: int | None = None
         stages = [Named(key, region)]
         for index, step in enumerate(recipe.steps):
+            self.checkpoint()
             before = region
             key = digest(key, self._step_key(step))
             worker = _Worker(self, stages[-1])
@@ -119,6 +141,7 @@ class _Worker:
         return self._evaluator.cook(recipe)
 
     def measure(self, region: Region) -> Measured:
+        self._evaluator.checkpoint()
         if region is self._before.region:
             return self._evaluator.measured(self._before)
         return measure(region)
