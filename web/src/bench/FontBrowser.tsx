@@ -209,14 +209,14 @@ function FontRow({ font, sample, chosen, loved, onLove, onPick }: RowProps) {
         {font.own && <Remove font={font} name={name} />}
       </div>
       {facts && (
-        <dl className="border-line border-t px-3 py-2 text-soft text-xs [overflow-wrap:anywhere]">
-          <dd>{font.facts.licence || "The file names no licence."}</dd>
-          <dd className="mt-1">{font.facts.copyright}</dd>
-          <dd className="mt-1">{font.facts.embedding}</dd>
-          <dd className="mt-1 font-semibold text-ink">
+        <div className="border-line border-t px-3 py-2 text-soft text-xs [overflow-wrap:anywhere]">
+          <p>{font.facts.licence || "The file names no licence."}</p>
+          <p className="mt-1">{font.facts.copyright}</p>
+          <p className="mt-1">{font.facts.embedding}</p>
+          <p className="mt-1 font-semibold text-ink">
             Whether you may sell what you cut is for the licence to say: read it before you do.
-          </dd>
-        </dl>
+          </p>
+        </div>
       )}
     </li>
   );
