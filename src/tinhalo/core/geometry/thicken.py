@@ -26,7 +26,9 @@ _ENOUGH = 0.005
 #: How far a disc may move aside from the middle it is for, and what is too thin to be left of it, in radii.
 _MOST_ASIDE = 0.8
 _SLIVER = 0.2
-_ROUNDS = 2
+_ROUNDS = 3
+#: How far around such a place is measured again, in wanted widths: the window's own edge must be out of reach.
+_AROUND = 5
 
 Measure = Callable[[Region], Measured]
 
@@ -45,22 +47,32 @@ def thicken_thin(region: Region, measure: Measure, to: float, keep_open: float, 
         keep_open: least width of holes and gaps in mm, at most what they have.
         precision: how finely the discs are drawn.
     """
-    for _ in range(_ROUNDS):
-        measured = measure(region)
-        if (measured.strokes.narrowest or to) >= to - _ENOUGH:
+    wanted, radius = to - _ENOUGH, to / 2 + _ENOUGH / 2
+    measured = measure(region)
+    thin = measured.strokes.thin_strokes(wanted)
+    for left in reversed(range(_ROUNDS)):
+        if not thin:
             break
-        thin = measured.strokes.thin_strokes(to - _ENOUGH)
-        region = _with_discs(region, measured, thin, to / 2 + _ENOUGH / 2, keep_open, precision)
+        region, cut = _with_discs(region, measured, thin, radius, keep_open, precision)
+        if cut is None or shapely.is_empty(cut) or left == 0:
+            break
+        # Only where a gap took something off can it still be thin: what is further away is not measured again.
+        around = Region.of(shapely.intersection(region.area, shapely.buffer(cut, _AROUND * to)))
+        measured = measure(around)
+        close = shapely.buffer(cut, to)
+        shapely.prepare(close)
+        thin = [line for line in measured.strokes.thin_strokes(wanted) if close.intersects(line)]
     return region
 
 
 def _with_discs(
     region: Region, measured: Measured, thin: list[LineString], radius: float, keep_open: float, precision: Precision
-) -> Region:
+) -> tuple[Region, shapely.Geometry | None]:
+    """The region with discs along the thin stretches, and what had to stay open of these, if anything."""
     open_ = _kept_open(measured, thin, radius * (1 + _MOST_ASIDE), keep_open, precision)
     discs = _swept(_made_room(thin, open_, radius), radius, precision)
     if open_ is None:
-        return Region.of(shapely.union(region.area, discs), region.drawn)
+        return Region.of(shapely.union(region.area, discs), region.drawn), None
     sliver = radius * _SLIVER
     quarter = precision.quarter_segments(sliver)
     left = shapely.buffer(shapely.difference(discs, open_), -sliver, quad_segs=quarter)
@@ -69,7 +81,9 @@ def _with_discs(
     shapely.prepare(region.area)
     parts = parts[shapely.intersects(region.area, parts)]
     united = Region.of(shapely.union_all([region.area, *parts]), region.drawn)
-    return united if united.holes == region.holes else _without_new_holes(united, region)
+    if united.holes != region.holes:
+        united = _without_new_holes(united, region)
+    return united, shapely.intersection(discs, open_)
 
 
 def _without_new_holes(after: Region, before: Region) -> Region:
