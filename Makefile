@@ -8,7 +8,7 @@ PORT ?= 8765
 
 SRC_WEB := $(shell find web/src -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: setup demo test test-browser test-rest check bench screenshots types lock fonts clean browser migration
+.PHONY: setup demo test test-app test-core check bench screenshots types lock fonts clean browser migration
 
 setup: $(VENV)/.installed src/tinhalo/web/index.html
 
@@ -35,19 +35,19 @@ demo: setup
 browser:
 	test -x $(CHROMIUM) || { command -v sudo >/dev/null && S=sudo; $$S apt-get update -q && $$S apt-get install -yq --no-install-recommends chromium; }
 
-# The interface and everything else side by side: two cores halve the waiting.
+# The core and everything around it side by side: two cores halve the waiting.
 test: setup browser
-	$(MAKE) --no-print-directory --jobs=2 --keep-going --output-sync=target test-browser test-rest
+	$(MAKE) --no-print-directory --jobs=2 --keep-going --output-sync=target test-app test-core
 
 UNITTEST := $(BIN)/python -m unittest discover --verbose --top-level-directory . --start-directory
 
-test-browser:
+test-app:
 	$(UNITTEST) tests/browser
-
-test-rest:
-	$(UNITTEST) tests/core
 	$(UNITTEST) tests/api
 	$(UNITTEST) tests/web
+
+test-core:
+	$(UNITTEST) tests/core
 
 check: setup
 	$(BIN)/ruff check .

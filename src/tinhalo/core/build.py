@@ -22,7 +22,7 @@ from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.trace import CutOutline, trace
-from tinhalo.core.geometry.widths import Measured, Widths, measure
+from tinhalo.core.geometry.widths import Widths
 from tinhalo.core.lettering.against import slide
 from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
 from tinhalo.core.lettering.face import Face, FontError
@@ -31,7 +31,7 @@ from tinhalo.core.lettering.pieces import WordPieces, pieces_by_word, seams
 from tinhalo.core.lettering.placed import shift
 from tinhalo.core.lettering.typeset import Typeset, graphemes, place_matrix, typeset
 from tinhalo.core.problems import check_references
-from tinhalo.core.recipe.evaluate import Evaluator, Named, digest
+from tinhalo.core.recipe.evaluate import Evaluator, Named, digest, measured
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.notes import StepNote, step_notes
 
@@ -176,7 +176,7 @@ def build(
 
 def stroke_widths(built: BuiltLayer, memo: Memo) -> Widths:
     """Widths of a layer's strokes. They take longer than the layer itself: asked for apart, and kept in the memo."""
-    return memo.get(digest("widths", built.key), Measured, lambda: measure(built.region)).strokes
+    return measured(built.key, built.region, memo).strokes
 
 
 class _Builder:

@@ -83,8 +83,11 @@ class Library:
     def family(self, font: str) -> str:
         """The font's family name, or the id when it is not known."""
         if font.startswith(OWN):
-            found = next((own for own in self._fonts.list() if own.id == font), None)
-            return found.facts.family if found else font
+            # Asked at every build: from the face that is kept, and not from the database.
+            try:
+                return self._own(font, ()).name
+            except FontError:
+                return font
         return self._shipped.family(font)
 
     def forget(self) -> None:

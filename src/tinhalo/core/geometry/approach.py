@@ -55,13 +55,13 @@ def _upwards(edges: Floats) -> Floats:
     return edges
 
 
-def reach(left: Shape, right: Shape, rise: float = 0.0) -> float:
-    """Greatest shift of ``right`` along x, once raised by ``rise``, at which the two still touch.
+def reach(left: Shape, right: Shape) -> float:
+    """Greatest shift of ``right`` along x at which the two still touch.
 
     Returns:
         the shift in mm, negative where it has to come closer; minus infinity when no height has both.
     """
-    a, b = left.edges, right.edges + np.array([0.0, rise])
+    a, b = left.edges, right.edges
     if not len(a) or not len(b):
         return -math.inf
     low, high = max(a[:, 0, 1].min(), b[:, 0, 1].min()), min(a[:, 1, 1].max(), b[:, 1, 1].max())

@@ -65,6 +65,10 @@ class Region:
         """Number of holes in all pieces."""
         return sum(len(p.interiors) for p in self.area.geoms)
 
+    def hole_areas(self) -> list[Polygon]:
+        """The holes of all pieces as areas of their own."""
+        return [Polygon(hole) for piece in self.area.geoms for hole in piece.interiors]
+
     @property
     def bounds(self) -> tuple[float, float, float, float] | None:
         """(min x, min y, max x, max y) in mm, or None when empty."""

@@ -88,7 +88,7 @@ def _with_discs(
 
 def _without_new_holes(after: Region, before: Region) -> Region:
     """Fill the holes that are in none of the holes there were: corners of bays that discs cut off."""
-    old = shapely.STRtree([Polygon(hole) for p in before.area.geoms for hole in p.interiors])
+    old = shapely.STRtree(before.hole_areas())
     filled = [
         Polygon(p.exterior, [hole for hole in p.interiors if len(old.query(Polygon(hole), predicate="intersects"))])
         for p in after.area.geoms
@@ -155,7 +155,7 @@ def keep_holes_open(
         least: least width of holes in mm.
         precision: how finely the holes' new edges are drawn.
     """
-    holes = [Polygon(hole) for piece in before.area.geoms for hole in piece.interiors]
+    holes = before.hole_areas()
     lines = np.array(measured.gaps.thinner_than(least + 2 * by), object)
     if not holes or not len(lines):
         return after

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import cast
 
 from tinhalo.core.geometry.combine import union
 from tinhalo.core.geometry.precision import Precision
@@ -12,6 +13,7 @@ from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.widths import Measured, measure
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import AnyStep, Recipe
+from tinhalo.core.recipe.step import Step
 
 
 class CancelledError(Exception):
@@ -101,18 +103,13 @@ class Evaluator:
 
     def measured(self, named: Named) -> Measured:
         """Widths of a region, kept by its key."""
-        return self._memo.get(digest("widths", named.key), Measured, lambda: measure(named.region))
+        return measured(named.key, named.region, self._memo)
 
-    def growths(self, recipe: Recipe, cooked: Cooked) -> list[float | None]:
-        """For each step how much it grew the region all round, where it finds that out by itself."""
-        found: list[float | None] = []
-        for step, before, after in zip(recipe.steps, cooked.stages, cooked.stages[1:], strict=False):
-            worker = _Worker(self, before)
-            kept = self._memo.get(
-                digest("growth", after.key), _Growth, lambda s=step, w=worker, b=before: _Growth(s.growth(b.region, w))
-            )
-            found.append(kept.by)
-        return found
+    def growth(self, step: AnyStep, before: Named) -> float | None:
+        """How much a step grows a region all round, where it finds that out by itself; kept."""
+        key = digest("growth", before.key, self._step_key(step))
+        worker = _Worker(self, before)
+        return self._memo.get(key, _Growth, lambda: _Growth(step.find_growth(before.region, worker))).by
 
     def _step_key(self, step: AnyStep) -> str:
         """A step's own fields and the content of its operands, not the names they go by."""
@@ -140,11 +137,19 @@ class _Worker:
     def cook(self, recipe: Recipe) -> Region:
         return self._evaluator.cook(recipe)
 
+    def growth(self, step: Step) -> float | None:
+        return self._evaluator.growth(cast(AnyStep, step), self._before)
+
     def measure(self, region: Region) -> Measured:
         self._evaluator.checkpoint()
         if region is self._before.region:
             return self._evaluator.measured(self._before)
         return measure(region)
+
+
+def measured(key: str, region: Region, memo: Memo) -> Measured:
+    """Widths of a region, kept in the memo by the key of its content."""
+    return memo.get(digest("widths", key), Measured, lambda: measure(region))
 
 
 def digest(*parts: str) -> str:

@@ -32,24 +32,17 @@ class StepNote:
 
 def step_notes(recipe: Recipe, cooked: Cooked, evaluator: Evaluator) -> tuple[StepNote, ...]:
     """A note for every step that thickens."""
-    if not any(isinstance(step, Thicken) for step in recipe.steps):
-        return ()
-    growths = evaluator.growths(recipe, cooked)
     notes: list[StepNote] = []
     for index, step in enumerate(recipe.steps):
         if isinstance(step, Thicken):
-            before, after = cooked.stages[index].region, cooked.stages[index + 1].region
-            gone, new = _without(before, after), _without(after, before)
+            before, after = cooked.stages[index], cooked.stages[index + 1]
+            gone, new = _without(before.region, after.region), _without(after.region, before.region)
             closed = tuple(sorted(shapely.maximum_inscribed_circle(hole).length for hole in gone))
-            notes.append(StepNote(index, growths[index], closed, len(new)))
+            notes.append(StepNote(index, evaluator.growth(step, before), closed, len(new)))
     return tuple(notes)
-
-
-def _holes(region: Region) -> list[Polygon]:
-    return [Polygon(hole) for piece in region.area.geoms for hole in piece.interiors]
 
 
 def _without(these: Region, others: Region) -> list[Polygon]:
     """Holes of one region that overlap no hole of the other."""
-    tree = STRtree(_holes(others))
-    return [hole for hole in _holes(these) if not len(tree.query(hole, predicate="intersects"))]
+    tree = STRtree(others.hole_areas())
+    return [hole for hole in these.hole_areas() if not len(tree.query(hole, predicate="intersects"))]

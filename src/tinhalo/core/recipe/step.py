@@ -26,6 +26,10 @@ class Kitchen(Protocol):
         """The region of a nested recipe."""
         ...
 
+    def growth(self, step: Step) -> float | None:
+        """What the step's ``find_growth`` gives for the region it is applied to; found once."""
+        ...
+
     def measure(self, region: Region) -> Measured:
         """Widths of a region; kept for the one that the step is applied to."""
         ...
@@ -38,7 +42,7 @@ class Step(Strict):
         """The region after this step."""
         raise NotImplementedError
 
-    def growth(self, region: Region, kitchen: Kitchen) -> float | None:
+    def find_growth(self, region: Region, kitchen: Kitchen) -> float | None:
         """How much the step grows that region all round, in mm, where it finds that out by itself."""
         return None
 

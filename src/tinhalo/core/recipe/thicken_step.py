@@ -46,13 +46,13 @@ class Thicken(Step):
         if self.to is not None and self.where == "thin":
             least = OPEN if self.keep_open is None else self.keep_open
             return thicken_thin(region, kitchen.measure, self.to, least, kitchen.precision)
-        by = self.growth(region, kitchen) or 0.0
+        by = kitchen.growth(self) or 0.0
         grown = offset(region, by, kitchen.precision)
         if not self.keep_open:
             return grown
         return keep_holes_open(region, grown, kitchen.measure(region), by, self.keep_open, kitchen.precision)
 
-    def growth(self, region: Region, kitchen: Kitchen) -> float | None:
+    def find_growth(self, region: Region, kitchen: Kitchen) -> float | None:
         """Half of what is added to every stroke; None where strokes are only thickened in places."""
         if self.by is not None:
             return self.by / 2
