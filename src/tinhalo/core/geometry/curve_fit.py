@@ -31,7 +31,7 @@ from tinhalo.core.geometry.outline import Floats, as_lines
 CORNER_DEGREES = 25.0
 
 _CORNER = math.radians(CORNER_DEGREES)
-_SMOOTH_REACH = math.radians(30.0)
+_SMOOTH_REACH = math.radians(20.0)
 _STRAIGHT_AT_LEAST = 0.05
 _ITERATIONS = 6
 
@@ -91,7 +91,7 @@ def _turn(p: Any, i: int) -> Any:
 
 @njit(cache=True, nogil=True)
 def _is_straight(length: Any, turn: Any, i: int) -> Any:
-    """An edge is a true straight if no edge longer than a quarter of it lies within 30 degrees of smooth turning."""
+    """An edge is a true straight if no edge longer than a quarter of it lies within 20 degrees of smooth turning."""
     n = len(length)
     size = length[i]
     if size < _STRAIGHT_AT_LEAST:
