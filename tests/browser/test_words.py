@@ -167,6 +167,10 @@ class Words(BrowserTest):
         expect(self.page.get_by_test_id("before")).to_have_attribute("d", re.compile("^M"))
         face.get_by_role("button", name="thinnest").click()
         expect(self.page.get_by_test_id("spot")).to_be_visible()
+        # Between letters this close no stroke can be that wide and the gaps stay open: that is told.
+        face.get_by_role("spinbutton", name="Least stroke width").fill("9")
+        expect(face).to_contain_text("leave no room for 9 mm")
+        face.get_by_role("spinbutton", name="Least stroke width").fill("2")
         face.get_by_label("How to thicken").click()
         self.page.get_by_role("option", name="everywhere").click()
         expect(face).to_contain_text("all round")

@@ -42,6 +42,8 @@ export const LayerCard = memo(function LayerCard(props: Props) {
   const set = (patch: Partial<Layer>, gesture?: string) =>
     edit((design) => patchLayer(design, layer.id, patch), gesture && `${layer.id}.${gesture}`);
   const name = layer.name.trim() || layer.id;
+  const last = layer.recipe.steps.at(-1);
+  const wanted = last?.op === "thicken" ? last.to : null;
 
   const steer = (event: KeyboardEvent) => {
     const way = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
@@ -157,7 +159,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
               {area(measures.area_mm2, unit)} · {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)}{" "}
               cut · {count(measures.pieces, "piece")}
               {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}
-              {measures.narrowest && <Thinnest narrowest={measures.narrowest} />}
+              {measures.narrowest && <Thinnest narrowest={measures.narrowest} wanted={wanted} />}
             </>
           ) : (
             "nothing to cut"
@@ -180,8 +182,12 @@ function unchanged(before: Props, after: Props): boolean {
   );
 }
 
-/** The narrowest stroke; a click shows it close up. */
-function Thinnest({ narrowest }: { narrowest: NonNullable<LayerReply["narrowest"]> }) {
+/** Widths are measured this closely, in mm. */
+const MEASURED_WITHIN = 0.02;
+
+/** The narrowest stroke; a click shows it close up. It says so where thickening could not bring it to what is wanted. */
+function Thinnest(props: { narrowest: NonNullable<LayerReply["narrowest"]>; wanted: number | null }) {
+  const { narrowest, wanted } = props;
   const unit = useUnit();
   const [x, y] = narrowest.at_mm;
   return (
@@ -195,6 +201,13 @@ function Thinnest({ narrowest }: { narrowest: NonNullable<LayerReply["narrowest"
       >
         thinnest {length(narrowest.width_mm, unit)}
       </button>
+      {wanted !== null && narrowest.width_mm < wanted - MEASURED_WITHIN && (
+        <span className="text-alarm">
+          {" "}
+          – the gaps beside it leave no room for {length(wanted, unit)}: space the letters out, or let gaps
+          close
+        </span>
+      )}
     </>
   );
 }

@@ -100,13 +100,16 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
     """The middles moved away from what has to stay open, until a disc has room beside it."""
     if open_ is None:
         return thin
-    parts = shapely.get_parts(open_)
-    tree = shapely.STRtree(parts)
+    edges = _edges(open_)
     # Every stretch has three points.
     points = shapely.get_coordinates(thin)
     at = np.asarray(shapely.points(points), object)
-    near, which = tree.query_nearest(at, max_distance=radius, all_matches=False)
-    shortest = shapely.shortest_line(parts[which], at[near])  # pyright: ignore[reportUnknownMemberType]
+    shapely.prepare(open_)
+    outside = np.flatnonzero(~shapely.contains_xy(open_, *points.T))
+    # Its edges one by one: the distance to a whole area with thousands of them is slow.
+    near, which = shapely.STRtree(edges).query_nearest(at[outside], max_distance=radius, all_matches=False)
+    near = outside[near]
+    shortest = shapely.shortest_line(edges[which], at[near])  # pyright: ignore[reportUnknownMemberType]
     way = shapely.get_coordinates(shortest).reshape(-1, 2, 2)
     out = way[:, 1] - way[:, 0]
     distance = np.hypot(*out.T)
@@ -114,6 +117,13 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
     lacking = np.minimum(radius - distance, _MOST_ASIDE * radius) / np.maximum(distance, 1e-9)
     points[near] += out * np.where(distance > 0, lacking, 0.0)[:, None]
     return list(np.asarray(shapely.linestrings(points.reshape(-1, 3, 2)), object))
+
+
+def _edges(area: shapely.Geometry) -> NDArray[np.object_]:
+    """Every edge of an area's rings."""
+    points, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(area)), return_index=True)
+    pairs = np.stack([points[:-1], points[1:]], axis=1)
+    return np.asarray(shapely.linestrings(pairs[ring[:-1] == ring[1:]]), object)
 
 
 def _kept_open(
