@@ -12,15 +12,17 @@ from typing import Protocol
 
 import numpy as np
 import shapely
-from shapely import LineString
+from shapely import LineString, MultiPolygon, Point
 
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.checks.nothing_left import check_nothing_left
 from tinhalo.core.checks.unknown_material import check_material
 from tinhalo.core.checks.words import check_against, check_words
 from tinhalo.core.design import Design, Layer
+from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.region import Region, wrapped
+from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.trace import CutOutline, trace
 from tinhalo.core.geometry.widths import Widths
 from tinhalo.core.lettering.against import slide
@@ -33,7 +35,8 @@ from tinhalo.core.lettering.typeset import Typeset, graphemes, place_matrix, typ
 from tinhalo.core.problems import check_references
 from tinhalo.core.recipe.evaluate import Evaluator, Named, digest, measured
 from tinhalo.core.recipe.memo import Memo
-from tinhalo.core.recipe.notes import StepNote, step_notes
+from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.recipe.step import StepNote
 
 
 class Library(Protocol):
@@ -54,12 +57,13 @@ class Library(Protocol):
 
 @dataclass(frozen=True)
 class Measures:
-    """Of one layer: area in mm², cut length in mm, counts, and (min x, min y, max x, max y) in mm."""
+    """Of one layer: area in mm², cut length in mm with marks, counts, and (min x, min y, max x, max y) in mm."""
 
     area: float
     cut_length: float
     pieces: int
     holes: int
+    marks: int
     bounds: tuple[float, float, float, float] | None
 
 
@@ -73,8 +77,8 @@ class BuiltLayer:
         region: the flattened region.
         cut: the curves that leave; only when built exactly.
         measures: of what leaves, or of the flattened region on screen.
-        notes: what its thickening steps did.
-        before: the region before the first of these, if there is one.
+        notes: what each of its steps did, where there is something to tell.
+        stages: the region before the first step and after each.
         findings: what to look at, those of the art it is made from included.
     """
 
@@ -83,8 +87,8 @@ class BuiltLayer:
     region: Region
     cut: CutOutline | None
     measures: Measures
-    notes: tuple[StepNote, ...]
-    before: Region | None
+    notes: tuple[StepNote | None, ...]
+    stages: tuple[Named, ...]
     findings: tuple[Finding, ...]
 
 
@@ -143,8 +147,7 @@ class Build:
         boxes = [b.measures.bounds for b in self.leaving() if b.measures.bounds]
         if not boxes:
             return None
-        x0, y0, x1, y1 = zip(*boxes, strict=True)
-        return (min(x0), min(y0), max(x1), max(y1))
+        return wrapped(boxes)
 
 
 def build(
@@ -179,6 +182,44 @@ def stroke_widths(built: BuiltLayer, memo: Memo) -> Widths:
     return measured(built.key, built.region, memo).strokes
 
 
+def spot_place(built: BuiltArt, spot: Spot) -> Place | None:
+    """Where a spot is, in mm; None when its letter is not there."""
+    middle = _middle(built, spot.letter)
+    if middle is None:
+        return None
+    x, y = (middle + _sizes(built.art) @ (spot.x, spot.y)).tolist()
+    # Picked places need not be exact, but must not change with the last digit of a middle.
+    return (round(x, 6), round(y, 6))
+
+
+def spot_at(built: Sequence[BuiltArt], x: float, y: float) -> Spot | None:
+    """The spot of a place (mm), on the nearest letter of any of the blocks; None when there is no letter."""
+    at = np.array([x, y])
+    near = [
+        (MultiPolygon(parts.pieces).distance(Point(x, y)), one, letter)
+        for one in built
+        for letter, parts in one.letters.items()
+        if parts.pieces
+    ]
+    if not near:
+        return None
+    _, one, letter = min(near, key=lambda found: found[0])
+    middle = _middle(one, letter)
+    along = np.linalg.solve(_sizes(one.art), at - middle)
+    return Spot(art=one.art.id, letter=letter, x=round(float(along[0]), 5), y=round(float(along[1]), 5))
+
+
+def _middle(built: BuiltArt, letter: int) -> Floats | None:
+    """The middle of a letter's largest piece, in mm."""
+    parts = built.letters.get(letter)
+    return None if parts is None or not parts.pieces else shapely.get_coordinates(parts.pieces[0].centroid)[0]
+
+
+def _sizes(art: Lettering) -> Floats:
+    """What a step of one size along and across the line is on the drawing, shape (2, 2), in mm."""
+    return place_matrix(art.place)[:, :2] * art.size
+
+
 class _Builder:
     def __init__(
         self,
@@ -196,17 +237,22 @@ class _Builder:
         self._memo = memo
         self._sources: dict[str, Named] = {}
         self._word_findings: dict[str, list[Finding]] = {}
-        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo, cancelled)
+        self._built_art: dict[str, BuiltArt] = {}
+        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo, cancelled, self._spot)
 
     def build(self) -> Build:
-        art = {one.id: self._art(one) for one in self._design.art_order()}
+        for one in self._design.art_order():
+            self._built_art[one.id] = self._art(one)
         built = {layer.id: self._layer(layer) for layer in self._design.layer_order()}
         layers = tuple(built[layer.id] for layer in self._design.layers)
         every = dict.fromkeys(
             [f for one in self._design.art for f in self._word_findings[one.id]]
             + [f for b in layers for f in b.findings if f.art is None]
         )
-        return Build(self._design, tuple(art[one.id] for one in self._design.art), layers, tuple(every))
+        return Build(self._design, tuple(self._built_art[one.id] for one in self._design.art), layers, tuple(every))
+
+    def _spot(self, spot: Spot) -> Place | None:
+        return spot_place(self._built_art[spot.art], spot) if spot.art in self._built_art else None
 
     def _art(self, art: Lettering) -> BuiltArt:
         """Typeset one block unless an equal one was set before, whatever it was called."""
@@ -245,15 +291,15 @@ class _Builder:
         cut = None
         if self._exact:
             cut = self._memo.get(digest("cut", key), CutOutline, lambda: trace(region))
-        notes = step_notes(layer.recipe, cooked, self._evaluator)
-        before = cooked.stages[notes[0].step].region if notes else None
+        steps = zip(layer.recipe.steps, cooked.stages[:-1], cooked.stages[1:], strict=True)
+        notes = tuple(self._evaluator.note(step, before, after) for step, before, after in steps)
         findings = [
             found.model_copy(update={"layer": layer.id})
             for art in self._art_of(layer)
             for found in self._word_findings[art]
         ]
         findings += check_nothing_left(layer, cooked) + check_material(layer)
-        return BuiltLayer(layer, key, region, cut, _measure(region, cut), notes, before, tuple(findings))
+        return BuiltLayer(layer, key, region, cut, _measure(region, cut), notes, cooked.stages, tuple(findings))
 
     def _art_of(self, layer: Layer) -> Sequence[str]:
         """Ids of all art a layer is made from, directly or through other layers, in the document's order."""
@@ -294,10 +340,10 @@ class _Words:
 
 
 def _measure(region: Region, cut: CutOutline | None) -> Measures:
-    if region.is_empty:
-        return Measures(0.0, 0.0, 0, 0, None)
-    if cut is None:
-        area, length, bounds = region.area.area, region.area.length, region.area.bounds
-    else:
-        area, length, bounds = cut.area, cut.outline.length, cut.outline.bounds()
-    return Measures(area, length, region.pieces, region.holes, bounds)
+    area, length, bounds = region.area.area, region.area.length, region.bounds
+    if cut is not None and not region.area.is_empty:
+        marks = Region(MultiPolygon(), (), region.marks).bounds
+        area, length = cut.area, cut.outline.length
+        bounds = wrapped([box for box in (cut.outline.bounds(), marks) if box])
+    marks_length = region.marks_length
+    return Measures(area, length + marks_length, region.pieces, region.holes, len(region.marks), bounds)

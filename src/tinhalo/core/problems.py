@@ -10,6 +10,8 @@ from typing import Any, cast
 from pydantic import ValidationError
 
 from tinhalo.core.design import FORMAT, Design, Layer
+from tinhalo.core.recipe.fields import unit_of
+from tinhalo.core.recipe.recipe import STEP_OPS
 
 
 @dataclass(frozen=True)
@@ -65,7 +67,7 @@ def explain(errors: Sequence[Any], data: Any) -> list[Problem]:
     """A sentence for each of Pydantic's error entries about a document; ``data`` is the document as given."""
     problems: dict[str, Problem] = {}
     for item in errors:
-        path = [p for p in item["loc"] if p not in _UNION_TAGS]
+        path = _without_tags(item["loc"])
         where = ".".join(str(p) for p in path)
         if where == "format":
             # A document of another format is not measured by this one's rules.
@@ -100,6 +102,14 @@ def check_references(design: Design) -> None:
                     Problem(
                         f"layers.{index}.recipe",
                         f"The layer “{layer.title}” is made from “{name}”, but no art and no layer has that id.",
+                    )
+                )
+        for name in dict.fromkeys(spot.art for spot in layer.recipe.spots()):
+            if name not in {art.id for art in design.art}:
+                problems.append(
+                    Problem(
+                        f"layers.{index}.recipe",
+                        f"The layer “{layer.title}” has a place picked on “{name}”, but no words have that id.",
                     )
                 )
     problems += _against_problems(design)
@@ -158,7 +168,15 @@ def find_circle(design: Design) -> list[Layer]:
     return []
 
 
-_UNION_TAGS = {"offset", "fill_holes", "thicken", "union", "subtract", "intersect"}
+def _without_tags(path: Sequence[Any]) -> list[Any]:
+    """A path without the kind of step that stands behind a step's number."""
+    return [part for i, part in enumerate(path) if not (i > 1 and path[i - 2] == "steps" and part in STEP_OPS)]
+
+
+#: Fields of the document whose numbers are lengths.
+_LENGTHS = {"size", "to_mm", "overlap", "letter_spacing"} | {
+    name for step in STEP_OPS.values() for name in step.model_fields if unit_of(step, name) == "mm"
+}
 
 _FIELDS = {
     "size": "the size",
@@ -170,6 +188,13 @@ _FIELDS = {
     "letter_spacing": "the letter spacing",
     "line_spacing": "the line spacing",
     "corners": "the corners",
+    "width": "the width",
+    "height": "the height",
+    "hole": "the hole",
+    "rim": "the rim",
+    "gap": "the gap",
+    "length": "the length",
+    "spacing": "the spacing",
     "process": "the process",
     "align": "the alignment",
 }
@@ -183,7 +208,7 @@ def _sentence(path: list[Any], item: Any, data: Any) -> str:
     given = _shown(item.get("input"))
     where = f" of {owner}" if owner else ""
     start = f"{name[0].upper()}{name[1:]}{where}"
-    unit = " mm" if field in {"size", "by", "to", "to_mm", "overlap", "letter_spacing"} else ""
+    unit = " mm" if field in _LENGTHS else ""
     match kind:
         case "missing":
             return f"{start} is missing."

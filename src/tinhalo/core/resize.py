@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from typing import Any, Literal, cast
+
+from pydantic import BaseModel
 
 from tinhalo.core.build import Build, Library, build
 from tinhalo.core.design import Design
+from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.problems import DesignError, Problem, parse_design
+from tinhalo.core.recipe.fields import unit_of
 from tinhalo.core.recipe.memo import Memo
 
 Distances = Literal["kept", "scaled"]
@@ -17,10 +21,6 @@ _CLOSE = 2e-3
 _GOOD_ENOUGH = 0.01
 _TRIES = 30
 _SMALLEST, _LARGEST = 1e-3, 1e3
-
-#: Fields that are distances of the making, and not of the words' own shape.
-_MADE = {"by", "to", "keep_open", "overlap"}
-_SHAPE = {"size", "letter_spacing", "x", "y", "dx", "dy"}
 
 
 def resize(design: Design, library: Library, side: Side, to: float, distances: Distances, memo: Memo) -> Design:
@@ -88,27 +88,47 @@ def _search(size: Callable[[float], float], now: float, to: float) -> float | No
 
 def scaled(design: Design, factor: float, distances: Distances) -> Design:
     """A design with its words, and distances if they are to, scaled by a factor."""
-    fields = _SHAPE | _MADE if distances == "scaled" else _SHAPE
-    data = design.model_dump(by_alias=True)
-    for part in ("art", "layers"):
-        data[part] = _multiplied(data[part], factor, fields)
-    return parse_design(data)
+    art = [_scaled_words(one, factor, distances) for one in design.art]
+    layers = design.layers
+    if distances == "scaled":
+        layers = [layer.model_copy(update={"recipe": _scaled_fields(layer.recipe, factor)}) for layer in layers]
+    return parse_design(design.model_copy(update={"art": art, "layers": layers}).model_dump(by_alias=True))
 
 
-def _multiplied(value: Any, factor: float, fields: set[str]) -> Any:
-    if isinstance(value, list | tuple):
-        return [_multiplied(one, factor, fields) for one in cast("Sequence[Any]", value)]
-    if not isinstance(value, dict):
+def _scaled_words(art: Lettering, factor: float, distances: Distances) -> Lettering:
+    """Words with everything that was set for them; how deep letters overlap is a distance."""
+    place, join, against = art.place, art.join, art.against
+    moves = {at: one.model_copy(update={"dx": one.dx * factor, "dy": one.dy * factor}) for at, one in art.moves.items()}
+    if distances == "scaled":
+        join = join and join.model_copy(update={"overlap": join.overlap * factor})
+        against = against and against.model_copy(update={"overlap": against.overlap * factor})
+    changed = {
+        "size": art.size * factor,
+        "letter_spacing": art.letter_spacing * factor,
+        "nudges": {at: by * factor for at, by in art.nudges.items()},
+        "moves": moves,
+        "place": place.model_copy(update={"x": place.x * factor, "y": place.y * factor}),
+        "join": join,
+        "against": against,
+    }
+    return art.model_copy(update=changed)
+
+
+_POWERS = {"mm": 1, "mm²": 2}
+
+
+def _scaled_fields(value: Any, factor: float) -> Any:
+    """A recipe, or a part of one, with every length and area scaled."""
+    if isinstance(value, tuple):
+        return tuple(_scaled_fields(one, factor) for one in cast("tuple[Any, ...]", value))
+    if not isinstance(value, BaseModel):
         return value
-    made: dict[str, Any] = {}
-    for name, one in cast("dict[str, Any]", value).items():
-        if name == "nudges":
-            made[name] = {index: by * factor for index, by in one.items()}
-        elif name in fields and isinstance(one, int | float) and not isinstance(one, bool):
-            made[name] = one * factor
-        else:
-            made[name] = _multiplied(one, factor, fields)
-    return made
+    changed: dict[str, Any] = {}
+    for name in type(value).model_fields:
+        one = getattr(value, name)
+        power = _POWERS.get(unit_of(type(value), name) or "", 0)
+        changed[name] = one * factor**power if power and one is not None else _scaled_fields(one, factor)
+    return value.model_copy(update=changed)
 
 
 def _side(made: Build, side: Side) -> float:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import Any
 
 import numpy as np
 import shapely
 from shapely import GeometryCollection, Point, Polygon, STRtree
 
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.region import NO_MARKS, Region
 
 
 def union(regions: Sequence[Region]) -> Region:
@@ -16,19 +18,32 @@ def union(regions: Sequence[Region]) -> Region:
     filled = [r for r in regions if not r.is_empty]
     if len(filled) == 1:
         return filled[0]
-    return Region.of(shapely.union_all([r.area for r in filled]), tuple(o for r in filled for o in r.drawn))
+    drawn = tuple(o for r in filled for o in r.drawn)
+    marks = np.concatenate([NO_MARKS, *[r.marks for r in filled]])
+    return Region.of(shapely.union_all([r.area for r in filled]), drawn).with_marks(marks)
 
 
 def subtract(region: Region, tool: Region) -> Region:
     """What is in the region and not in the tool."""
     if tool.is_empty:
         return region
-    return Region.of(shapely.difference(region.area, tool.area), region.drawn)
+    left = Region.of(shapely.difference(region.area, tool.area), region.drawn)
+    return left.with_marks(_clipped(region.marks, tool, shapely.difference))
 
 
 def intersect(region: Region, tool: Region) -> Region:
     """What is in both."""
-    return Region.of(shapely.intersection(region.area, tool.area), region.drawn + tool.drawn)
+    shared = Region.of(shapely.intersection(region.area, tool.area), region.drawn + tool.drawn)
+    return shared.with_marks(_clipped(region.marks, tool, shapely.intersection))
+
+
+def _clipped(marks: Floats, tool: Region, by: Callable[..., Any]) -> Floats:
+    """What is left of straight marks, shape (n, 2, 2)."""
+    if not len(marks):
+        return marks
+    parts = [part for part in shapely.get_parts(by(shapely.linestrings(marks), tool.area)) if part.length > 0]
+    parts = [part for one in parts for part in shapely.get_parts(one)]
+    return np.concatenate([NO_MARKS, *[shapely.get_coordinates(part)[None, [0, -1]] for part in parts]])
 
 
 def fill_holes(region: Region) -> Region:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import cast
 
@@ -13,24 +13,32 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseMultipartGeometry
 
-from tinhalo.core.geometry.outline import Outline
+from tinhalo.core.geometry.outline import Floats, Outline
 
 #: Pieces and holes smaller than this (mm², a hundredth of a millimetre squared) are numerical crumbs.
 CRUMB_AREA = 1e-4
 
 
+Box = tuple[float, float, float, float]
+
+NO_MARKS: Floats = np.zeros((0, 2, 2))
+
+
 @dataclass(frozen=True)
 class Region:
-    """Flattened areas, and the curves that some of their rings are known to come from.
+    """Flattened areas, the curves that some of their rings are known to come from, and open marks.
 
     Attributes:
         area: the region as polygons; valid, without crumbs.
         drawn: outlines whose non-zero union drew (parts of) the region. A ring that is still one of theirs
             leaves with those curves; every other ring is fitted. Steps pass it on where rings can survive.
+        marks: straight open strokes, shape (n, 2, 2): the ends of each. The evaluator carries them past every step
+            that does not change them.
     """
 
     area: MultiPolygon
     drawn: tuple[Outline, ...] = ()
+    marks: Floats = field(default_factory=lambda: NO_MARKS)
 
     @staticmethod
     def empty() -> Region:
@@ -42,18 +50,32 @@ class Region:
         """Take the polygons out of any geometry and drop crumbs; points and lines have no area."""
         return Region(_collected(list(_without_crumbs(geometry))), drawn)
 
+    def with_marks(self, marks: Floats) -> Region:
+        """The region with other marks, shape (n, 2, 2)."""
+        return replace(self, marks=marks)
+
     def moved(self, dx: float, dy: float) -> Region:
         """The region moved by (dx, dy) mm."""
-        matrix = np.array([[1, 0, dx], [0, 1, dy]], float)
-        return Region(
-            shapely.transform(self.area, lambda points: points + matrix[:, 2]),
-            tuple(o.transformed(matrix) for o in self.drawn),
-        )
+        return self.transformed(np.array([[1, 0, dx], [0, 1, dy]], float))
+
+    def transformed(self, matrix: Floats) -> Region:
+        """The region after an affine map that can be undone, shape (2, 3)."""
+
+        def mapped(points: Floats) -> Floats:
+            return points @ matrix[:, :2].T + matrix[:, 2]
+
+        area = shapely.transform(self.area, mapped)
+        return Region(area, tuple(o.transformed(matrix) for o in self.drawn), mapped(self.marks))
 
     @property
     def is_empty(self) -> bool:
-        """Whether nothing is left."""
-        return self.area.is_empty
+        """Whether nothing is left, neither areas nor marks."""
+        return self.area.is_empty and not len(self.marks)
+
+    @property
+    def marks_length(self) -> float:
+        """Total length of the marks in mm."""
+        return float(np.hypot(*(self.marks[:, 1] - self.marks[:, 0]).T).sum())
 
     @property
     def pieces(self) -> int:
@@ -70,14 +92,17 @@ class Region:
         return [Polygon(hole) for piece in self.area.geoms for hole in piece.interiors]
 
     @property
-    def bounds(self) -> tuple[float, float, float, float] | None:
+    def bounds(self) -> Box | None:
         """(min x, min y, max x, max y) in mm, or None when empty."""
-        return None if self.is_empty else self.area.bounds
+        boxes = [] if self.area.is_empty else [self.area.bounds]
+        if len(self.marks):
+            boxes.append((*self.marks.min(axis=(0, 1)).tolist(), *self.marks.max(axis=(0, 1)).tolist()))
+        return wrapped(boxes)
 
     @property
     def nbytes(self) -> int:
         """Memory held, in bytes, near enough for a cache's budget."""
-        return shapely.get_coordinates(self.area).nbytes + sum(o.nbytes for o in self.drawn) + 500
+        return shapely.get_coordinates(self.area).nbytes + sum(o.nbytes for o in self.drawn) + self.marks.nbytes + 500
 
     def rings(self) -> list[tuple[int, NDArray[np.float64]]]:
         """Every ring as (piece index, vertices (k, 2) without the closing point), shells before their holes."""
@@ -86,6 +111,14 @@ class Region:
             for ring in (polygon.exterior, *polygon.interiors):
                 out.append((index, np.asarray(ring.coords)[:-1, :2]))
         return out
+
+
+def wrapped(boxes: Sequence[Box]) -> Box | None:
+    """The box around boxes, each (min x, min y, max x, max y); None when there are none."""
+    if not boxes:
+        return None
+    x0, y0, x1, y1 = zip(*boxes, strict=True)
+    return (min(x0), min(y0), max(x1), max(y1))
 
 
 def _without_crumbs(geometry: shapely.Geometry) -> Iterable[Polygon]:

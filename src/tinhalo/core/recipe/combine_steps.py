@@ -3,22 +3,32 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
+
+import numpy as np
+from shapely import STRtree
 
 from tinhalo.core.geometry.combine import intersect, subtract, union
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 if TYPE_CHECKING:
     from tinhalo.core.recipe.recipe import Recipe
 
 
 class _WithOperand(Step):
+    handles_marks: ClassVar[bool] = True
+
     operand: Recipe
 
     def operands(self) -> Sequence[Recipe]:
         """The recipe of the second region."""
         return (self.operand,)
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """How many pieces there are afterwards, and how many vanished whole."""
+        left = STRtree(after.area.geoms).query(before.area.geoms, predicate="intersects")[0]
+        return StepNote(pieces=after.pieces, dropped=before.pieces - len(np.unique(left)))
 
 
 class Union(_WithOperand):

@@ -7,13 +7,17 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import cast
 
+import numpy as np
+
 from tinhalo.core.geometry.combine import union
 from tinhalo.core.geometry.precision import Precision
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.region import NO_MARKS, Region
+from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.widths import Measured, measure
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import AnyStep, Recipe
-from tinhalo.core.recipe.step import Step
+from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.recipe.step import Step, StepNote
 
 
 class CancelledError(Exception):
@@ -53,6 +57,7 @@ class Evaluator:
         precision: how finely curves are drawn; part of every key.
         memo: where results are kept between evaluations.
         cancelled: asked before everything that may take long; once it is true, CancelledError is raised.
+        spot: gives the place of a spot in mm.
     """
 
     def __init__(
@@ -61,8 +66,10 @@ class Evaluator:
         precision: Precision,
         memo: Memo,
         cancelled: Callable[[], bool] = lambda: False,
+        spot: Callable[[Spot], Place | None] = lambda spot: None,
     ) -> None:
         self._source = source
+        self._spot = spot
         self.precision = precision
         self._memo = memo
         self._cancelled = cancelled
@@ -93,9 +100,10 @@ class Evaluator:
         for index, step in enumerate(recipe.steps):
             self.checkpoint()
             before = region
-            key = digest(key, self._step_key(step))
-            worker = _Worker(self, stages[-1])
-            region = self._memo.get(key, Region, lambda s=step, b=before, w=worker: s.apply(b, w))
+            if not step.off:
+                key = digest(key, self._step_key(step))
+                worker = _Worker(self, stages[-1])
+                region = self._memo.get(key, Region, lambda s=step, b=before, w=worker: _applied(s, b, w))
             stages.append(Named(key, region))
             if region.is_empty and not before.is_empty:
                 emptied_by = index
@@ -111,10 +119,41 @@ class Evaluator:
         worker = _Worker(self, before)
         return self._memo.get(key, _Growth, lambda: _Growth(step.find_growth(before.region, worker))).by
 
+    def note(self, step: AnyStep, before: Named, after: Named) -> StepNote | None:
+        """What a step did; kept."""
+        if step.off:
+            return None
+        key = digest("note", before.key, self._step_key(step))
+        worker = _Worker(self, before)
+        return self._memo.get(key, _Told, lambda: _Told(step.note(before.region, after.region, worker))).note
+
+    def place(self, spot: Spot) -> Place | None:
+        """Where a spot is, in mm; None when its letter is not there any more."""
+        return self._spot(spot)
+
     def _step_key(self, step: AnyStep) -> str:
-        """A step's own fields and the content of its operands, not the names they go by."""
-        fields = step.model_dump_json(exclude={"operand"})
-        return digest(fields, *[self.evaluate(operand).key for operand in step.operands()])
+        """A step's own fields, and the content of its operands and the places of its spots: not what these go by."""
+        fields = step.model_dump_json(exclude=_NAMING)
+        places = [str(self._spot(spot)) for spot in step.spots()]
+        return digest(fields, *places, *[self.evaluate(operand).key for operand in step.operands()])
+
+
+#: Fields of steps that name art or layers.
+_NAMING = {"off", "operand", "along", "only", "pieces"}
+
+
+def _applied(step: AnyStep, region: Region, worker: _Worker) -> Region:
+    """The region after a step; marks that the step does not change are carried on."""
+    if step.handles_marks or not len(region.marks):
+        return step.apply(region, worker)
+    made = step.apply(region.with_marks(NO_MARKS), worker)
+    return made.with_marks(np.concatenate([region.marks, made.marks]))
+
+
+@dataclass(frozen=True)
+class _Told:
+    note: StepNote | None
+    nbytes: int = 300
 
 
 @dataclass(frozen=True)
@@ -139,6 +178,9 @@ class _Worker:
 
     def growth(self, step: Step) -> float | None:
         return self._evaluator.growth(cast(AnyStep, step), self._before)
+
+    def place(self, spot: Spot) -> Place | None:
+        return self._evaluator.place(spot)
 
     def measure(self, region: Region) -> Measured:
         self._evaluator.checkpoint()

@@ -1,19 +1,54 @@
-"""Step: fill all holes."""
+"""Step: fill holes, all or some."""
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Sequence
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
 
 from tinhalo.core.geometry.combine import fill_holes
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.geometry.sift import are_small, holding, without_holes
+from tinhalo.core.recipe.fields import mm, mm2
+from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 
 class FillHoles(Step):
-    """The region without its holes."""
+    """The region without its holes, or without some: those under an area, narrower than a width, or picked ones.
+
+    With several of these limits, a hole that meets one of them is filled.
+    """
 
     op: Literal["fill_holes"] = "fill_holes"
+    smaller_than: Annotated[float | None, mm2("only holes under this area")] = None
+    narrower_than: Annotated[float | None, mm("only holes nowhere this wide", gt=0)] = None
+    only: Annotated[tuple[Spot, ...] | None, Field(max_length=2_000, description="only the holes at these spots")] = (
+        None
+    )
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.combine.fill_holes``."""
-        return fill_holes(region)
+        """See ``geometry.sift`` and ``geometry.combine.fill_holes``."""
+        if self.smaller_than is None and self.narrower_than is None and self.only is None:
+            return fill_holes(region)
+        return without_holes(region, self._chosen(region, kitchen))
+
+    def _chosen(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_]:
+        holes = region.hole_areas()
+        places = [place for spot in self.only or () if (place := kitchen.place(spot))]
+        return are_small(holes, self.smaller_than, self.narrower_than) | holding(holes, places)
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """How many holes were filled, and how many picked ones are not there."""
+        missing = sum(
+            (place := kitchen.place(spot)) is None or not holding(before.hole_areas(), [place]).any()
+            for spot in self.only or ()
+        )
+        return StepNote(filled=before.holes - after.holes, missing=missing)
+
+    def spots(self) -> Sequence[Spot]:
+        """The picked holes."""
+        return self.only or ()

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
-
 from tinhalo.core.geometry.offset import Corners, offset
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.fields import mm, plain
 from tinhalo.core.recipe.step import Kitchen, Step
 
 
@@ -15,12 +14,9 @@ class Offset(Step):
     """Everything within ``by`` mm of the region; for a negative ``by``, what lies that far inside it."""
 
     op: Literal["offset"] = "offset"
-    by: Annotated[float, Field(ge=-1_000, le=1_000, allow_inf_nan=False, description="distance in mm")]
+    by: Annotated[float, mm("outwards; negative inwards", ge=-1_000)]
     corners: Corners = "round"
-    miter_limit: Annotated[
-        float,
-        Field(ge=1, le=100, allow_inf_nan=False, description="longest tip, as a multiple of the distance"),
-    ] = 4
+    miter_limit: Annotated[float, plain("longest tip, as a multiple of the distance", ge=1, le=100)] = 4
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.offset``."""

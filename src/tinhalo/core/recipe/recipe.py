@@ -3,18 +3,47 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Annotated
+from typing import Annotated, get_args
 
 from pydantic import ConfigDict, Field
 
 from tinhalo.core.lettering.art import Strict
-from tinhalo.core.recipe import combine_steps
+from tinhalo.core.recipe.border_steps import CloseGaps, OutlineRing, Outside, Wall
 from tinhalo.core.recipe.combine_steps import Intersect, Subtract, Union
 from tinhalo.core.recipe.fill_holes_step import FillHoles
+from tinhalo.core.recipe.hole_steps import Hole, Tab
 from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.pick_steps import Drop, Keep, Tidy
+from tinhalo.core.recipe.shape_steps import BlockShadow, DropShadow, PlaceStep, Plate, RoundOff
+from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.recipe.step import Step
+from tinhalo.core.recipe.stitch_step import Stitch
 from tinhalo.core.recipe.thicken_step import Thicken
 
-AnyStep = Annotated[Offset | FillHoles | Thicken | Union | Subtract | Intersect, Field(discriminator="op")]
+AnyStep = Annotated[
+    Offset
+    | Outside
+    | OutlineRing
+    | FillHoles
+    | CloseGaps
+    | Thicken
+    | RoundOff
+    | Union
+    | Subtract
+    | Intersect
+    | DropShadow
+    | BlockShadow
+    | Plate
+    | Tab
+    | Hole
+    | Stitch
+    | Wall
+    | PlaceStep
+    | Tidy
+    | Keep
+    | Drop,
+    Field(discriminator="op"),
+]
 
 
 class Recipe(Strict):
@@ -35,6 +64,19 @@ class Recipe(Strict):
             for operand in step.operands():
                 yield from operand.named()
 
+    def spots(self) -> Iterator[Spot]:
+        """Every place on a letter that the recipe refers to, nested operands included."""
+        for step in self.steps:
+            yield from step.spots()
+            for operand in step.operands():
+                yield from operand.spots()
 
-for _model in (combine_steps.Union, combine_steps.Subtract, combine_steps.Intersect, Recipe):
-    _model.model_rebuild(_types_namespace={"Recipe": Recipe, "AnyStep": AnyStep, **vars(combine_steps), "Field": Field})
+
+# These name the recipe before there is one.
+for _model in (Union, Subtract, Intersect, Tab, Recipe):
+    _model.model_rebuild(_types_namespace={"Recipe": Recipe})
+
+#: The class of every step there is, by its ``op``.
+STEP_OPS: dict[str, type[Step]] = {
+    get_args(step.model_fields["op"].annotation)[0]: step for step in get_args(get_args(AnyStep)[0])
+}

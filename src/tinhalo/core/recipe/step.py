@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Protocol
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Annotated, ClassVar, Protocol
+
+from pydantic import Field
 
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.widths import Measured
 from tinhalo.core.lettering.art import Strict
+from tinhalo.core.recipe.spot import Spot
 
 if TYPE_CHECKING:
     from tinhalo.core.recipe.recipe import Recipe
@@ -34,13 +39,50 @@ class Kitchen(Protocol):
         """Widths of a region; kept for the one that the step is applied to."""
         ...
 
+    def place(self, spot: Spot) -> Place | None:
+        """Where a spot is, in mm; None when its letter is not there any more."""
+        ...
+
+
+@dataclass(frozen=True)
+class StepNote:
+    """What a step did, beyond what its sentence says.
+
+    Attributes:
+        growth: how much it grew all round in mm, where it found that out by itself.
+        closed: for each hole that closed without being asked to, the growth in mm at which it does.
+        new_holes: number of holes that were no holes before.
+        dropped: number of pieces that are gone.
+        filled: number of holes that were filled because they were asked for.
+        pieces: number of pieces afterwards, where the step may take pieces apart.
+        missing: number of picked places that have no letter, piece or hole any more.
+    """
+
+    growth: float | None = None
+    closed: tuple[float, ...] = ()
+    new_holes: int = 0
+    dropped: int = 0
+    filled: int = 0
+    pieces: int | None = None
+    missing: int = 0
+    nbytes: int = 200
+
 
 class Step(Strict):
     """Base of all steps. Subclasses add ``op``, their fields and ``apply``."""
 
+    #: Whether ``apply`` says what becomes of open marks; otherwise they stay as they are.
+    handles_marks: ClassVar[bool] = False
+
+    off: Annotated[bool, Field(description="left out for now")] = False
+
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """The region after this step."""
         raise NotImplementedError
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """What the step did, where there is something to tell."""
+        return None
 
     def find_growth(self, region: Region, kitchen: Kitchen) -> float | None:
         """How much the step grows that region all round, in mm, where it finds that out by itself."""
@@ -48,4 +90,8 @@ class Step(Strict):
 
     def operands(self) -> Sequence[Recipe]:
         """Nested recipes that this step takes its second region from."""
+        return ()
+
+    def spots(self) -> Sequence[Spot]:
+        """Places on letters that this step refers to."""
         return ()

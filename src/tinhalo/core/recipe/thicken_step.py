@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import model_validator
+from shapely import Polygon, STRtree
 
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.sift import widest
 from tinhalo.core.geometry.thicken import growth_for, keep_holes_open, thicken_thin
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.recipe.fields import mm
+from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 #: Holes that are only opened by a beam or a knife of the usual width (common practice).
 OPEN = 0.3
-
-Amount = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 
 
 class Thicken(Step):
@@ -26,12 +27,10 @@ class Thicken(Step):
     """
 
     op: Literal["thicken"] = "thicken"
-    by: Annotated[Amount | None, Field(description="added to the width of every stroke, in mm")] = None
-    to: Annotated[Amount | None, Field(description="least width of a stroke, in mm")] = None
+    by: Annotated[float | None, mm("added to the width of every stroke", gt=0, le=100)] = None
+    to: Annotated[float | None, mm("least width of a stroke", gt=0, le=100)] = None
     where: Literal["thin", "everywhere"] = "thin"
-    keep_open: Annotated[
-        float | None, Field(ge=0, le=100, allow_inf_nan=False, description="least width of holes, in mm")
-    ] = None
+    keep_open: Annotated[float | None, mm("least width of holes", ge=0, le=100)] = None
 
     @model_validator(mode="after")
     def _one_amount(self) -> Thicken:
@@ -52,6 +51,13 @@ class Thicken(Step):
             return grown
         return keep_holes_open(region, grown, kitchen.measure(region), by, self.keep_open, kitchen.precision)
 
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """By how much it grew, and which holes closed or are new."""
+        gone, new = _without(before, after), _without(after, before)
+        # A hole closes at the growth that is the radius of its widest circle.
+        closed = tuple(sorted((widest(gone) / 2).tolist()))
+        return StepNote(kitchen.growth(self), closed, len(new))
+
     def find_growth(self, region: Region, kitchen: Kitchen) -> float | None:
         """Half of what is added to every stroke; None where strokes are only thickened in places."""
         if self.by is not None:
@@ -59,3 +65,9 @@ class Thicken(Step):
         if self.to is None or self.where == "thin":
             return None
         return growth_for(region, kitchen.measure, self.to, kitchen.precision)
+
+
+def _without(these: Region, others: Region) -> list[Polygon]:
+    """Holes of one region that overlap no hole of the other."""
+    tree = STRtree(others.hole_areas())
+    return [hole for hole in these.hole_areas() if not len(tree.query(hole, predicate="intersects"))]

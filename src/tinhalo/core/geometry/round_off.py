@@ -1,0 +1,87 @@
+"""Round corners off without losing thin strokes.
+
+Opening a region with a disc rounds its outer corners, but drops every stroke that is thinner than the disc. So it is
+opened around one corner at a time, and what that takes away is only believed when it is no more than a rounded corner
+loses; where it is more, the corner is tried again with half the radius. Inner corners are outer corners of what is
+around the region.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from tinhalo.core.geometry.curve_fit import CORNER_DEGREES
+from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.precision import Precision
+from tinhalo.core.geometry.region import Region
+
+_SMALLEST = 0.05
+#: What may be taken off, as a multiple of what a corner between straight sides loses.
+_BELIEVED = 1.3
+#: A pointed end is not cut back by more than this, in radii asked for.
+_MOST_BACK = 1.0
+
+
+def round_off(region: Region, outer: float, inner: float, precision: Precision) -> Region:
+    """Give corners a radius in mm: ``outer`` to those that stick out, ``inner`` to those that go in. 0 leaves them."""
+    for radius, sign in ((outer, 1), (inner, -1)):
+        if radius > 0 and not region.is_empty:
+            region = _rounded(region, radius, sign, precision)
+    return region
+
+
+def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> Region:
+    places, angles = _corners(region, sign)
+    radius = asked
+    while len(places) and radius >= _SMALLEST:
+        bits = _bits(region, places, angles, radius, sign, precision)
+        back = radius * (1 / np.sin(angles / 2) - 1)
+        loss = radius**2 * (1 / np.tan(angles / 2) - (np.pi - angles) / 2)
+        fits = (back <= _MOST_BACK * asked) & (shapely.area(bits) <= _BELIEVED * loss)
+        taken = shapely.union_all(bits[fits])
+        changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
+        region = Region.of(changed, region.drawn)
+        places, angles, radius = places[~fits], angles[~fits], radius / 2
+    return region
+
+
+def _corners(region: Region, sign: int) -> tuple[Floats, Floats]:
+    """Corners that stick out (sign 1) or go in (-1): places, shape (n, 2), and angles between their sides in radians."""
+    places: list[Floats] = [np.zeros((0, 2))]
+    turns: list[Floats] = [np.zeros(0)]
+    for piece in shapely.get_parts(shapely.orient_polygons(region.area)):
+        for line in (piece.exterior, *piece.interiors):
+            ring = np.asarray(line.coords)[:-1, :2]
+            before, after = ring - np.roll(ring, 1, axis=0), np.roll(ring, -1, axis=0) - ring
+            cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+            turn = np.arctan2(cross, (before * after).sum(axis=1)) * sign
+            sharp = turn > np.radians(CORNER_DEGREES)
+            places.append(ring[sharp])
+            turns.append(turn[sharp])
+    return np.concatenate(places), np.pi - np.concatenate(turns)
+
+
+def _bits(
+    region: Region, places: Floats, angles: Floats, radius: float, sign: int, precision: Precision
+) -> NDArray[np.object_]:
+    """What rounding each corner with that radius takes away (or, of inner corners, adds)."""
+    reach = radius / np.tan(angles / 2)
+    room = (reach + 3 * radius)[:, None]
+    boxes = shapely.box(*(places - room).T, *(places + room).T)
+    shapely.prepare(region.area)
+    around = shapely.intersection(region.area, boxes)
+    if sign < 0:
+        around = shapely.difference(boxes, around)
+    quarter = precision.quarter_segments(radius)
+    opened = shapely.buffer(shapely.buffer(around, -radius, quad_segs=quarter), radius, quad_segs=quarter)
+    points = shapely.points(places)
+    lost = shapely.intersection(shapely.difference(around, opened), shapely.buffer(points, 1.1 * reach + 0.05))
+    return np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
+
+
+def _touching(bit: shapely.Geometry, corner: shapely.Geometry) -> shapely.Geometry:
+    """The part of what was lost that has the corner."""
+    parts = shapely.get_parts(bit)
+    return shapely.union_all(parts[shapely.dwithin(parts, corner, 1e-6)])

@@ -1,0 +1,61 @@
+"""Take pieces and holes out of a region by their size, or because somebody picked them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import GeometryCollection, Point, Polygon
+
+from tinhalo.core.geometry.region import Region
+
+Place = tuple[float, float]
+
+#: A widest circle is found to within this, in mm.
+_CIRCLE_WITHIN = 0.005
+
+
+def widest(areas: Sequence[Polygon]) -> NDArray[np.float64]:
+    """Diameter of the widest circle inside each area, in mm."""
+    if not areas:
+        return np.zeros(0)
+    circles = shapely.maximum_inscribed_circle(np.array(areas, object), tolerance=_CIRCLE_WITHIN)
+    return 2 * shapely.length(circles)
+
+
+def are_small(areas: Sequence[Polygon], area: float | None, width: float | None) -> NDArray[np.bool_]:
+    """Whether each area is smaller than ``area`` mm² or nowhere as wide as ``width`` mm; None leaves a limit out."""
+    found = np.zeros(len(areas), bool)
+    if area is not None:
+        found |= np.array([one.area < area for one in areas], bool)
+    if width is not None:
+        # The widest circle takes time: an area of A mm² with an edge of P mm always holds one of radius A / P.
+        rest = [i for i in np.flatnonzero(~found).tolist() if areas[i].area < areas[i].length * width / 2]
+        found[rest] = widest([areas[i] for i in rest]) < width
+    return found
+
+
+def without_holes(region: Region, filled: NDArray[np.bool_]) -> Region:
+    """Fill some of the holes, given in the order of ``Region.hole_areas``, with whatever stands inside them."""
+    if not filled.any():
+        return region
+    holes = [hole for hole, fill in zip(region.hole_areas(), filled, strict=True) if fill]
+    return Region.of(shapely.union_all([region.area, *holes]), region.drawn)
+
+
+def without_pieces(region: Region, dropped: NDArray[np.bool_]) -> Region:
+    """Drop some of the pieces, given in their order."""
+    if not dropped.any():
+        return region
+    left = [piece for piece, drop in zip(region.area.geoms, dropped, strict=True) if not drop]
+    return Region.of(GeometryCollection(left), region.drawn)
+
+
+def holding(areas: Sequence[Polygon], places: Sequence[Place]) -> NDArray[np.bool_]:
+    """Which areas hold one of the places (x, y) in mm."""
+    held = np.zeros(len(areas), bool)
+    if areas and places:
+        held[shapely.STRtree(areas).query([Point(p) for p in places], predicate="within")[1]] = True
+    return held

@@ -1,0 +1,64 @@
+"""Shadows: a region moved aside, or swept along a straight line."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from tinhalo.core.geometry.combine import subtract
+from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.precision import Precision
+from tinhalo.core.geometry.region import Region
+
+
+def sweep(region: Region, dx: float, dy: float) -> Region:
+    """The union of the region at every position between where it is and (dx, dy) mm further on.
+
+    That is its Minkowski sum with a segment. On every line along the way the region's stretches only get longer, each
+    from its far end: so it is the region, and what its edges that face forward pass over. Edges in a row that face
+    forward pass over a simple polygon, because no line along the way meets them twice.
+    """
+    way = np.array([dx, dy])
+    if region.is_empty or not way.any():
+        return region
+    passed: list[Polygon] = []
+    for piece in shapely.get_parts(shapely.orient_polygons(region.area)):
+        for line in (piece.exterior, *piece.interiors):
+            passed += [Polygon(np.concatenate([run, run[::-1] + way])) for run in _facing(_vertices(line), way)]
+    return Region.of(shapely.union_all([region.area, *passed]), region.drawn)
+
+
+def drop_shadow(region: Region, dx: float, dy: float, underlap: float | None, precision: Precision) -> Region:
+    """The region moved by (dx, dy) mm; with an ``underlap``, only what is seen of it, and that much under its source.
+
+    Args:
+        region: what throws the shadow.
+        dx: how far to the right, in mm.
+        dy: how far up, in mm.
+        underlap: how far the seen part reaches under its source, in mm; None for the whole shadow.
+        precision: how finely arcs are drawn.
+    """
+    moved = region.moved(dx, dy)
+    if underlap is None:
+        return moved
+    return subtract(moved, offset(region, -underlap, precision))
+
+
+def _vertices(line: shapely.LinearRing) -> Floats:
+    return np.asarray(line.coords)[:-1, :2]
+
+
+def _facing(ring: Floats, way: Floats) -> list[Floats]:
+    """The longest runs of edges with ``way`` on their outer side, as vertices; the region is on the ring's left."""
+    edges = np.roll(ring, -1, axis=0) - ring
+    forward = edges[:, 1] * way[0] - edges[:, 0] * way[1] > 0
+    if not forward.any():
+        return []
+    # Begin behind an edge that does not face forward: a closed ring always has one.
+    begin = int(np.flatnonzero(~forward)[0]) + 1
+    ring, forward = np.roll(ring, -begin, axis=0), np.roll(forward, -begin)
+    steps = np.diff(np.concatenate([[0], forward.astype(np.int8), [0]]))
+    closed = np.concatenate([ring, ring[:1]])
+    return [closed[a : b + 1] for a, b in zip(np.flatnonzero(steps == 1), np.flatnonzero(steps == -1), strict=True)]

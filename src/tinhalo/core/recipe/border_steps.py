@@ -1,0 +1,58 @@
+"""Steps that make borders: filled outlines, rings, walls, backers."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from tinhalo.core.geometry import borders
+from tinhalo.core.geometry.combine import fill_holes
+from tinhalo.core.geometry.offset import Corners
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.fields import mm
+from tinhalo.core.recipe.step import Kitchen, Step
+
+
+class Outside(Step):
+    """The outermost outlines, filled: what a border around words with counters needs."""
+
+    op: Literal["outside"] = "outside"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.combine.fill_holes``."""
+        return fill_holes(region)
+
+
+class OutlineRing(Step):
+    """A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge."""
+
+    op: Literal["outline"] = "outline"
+    gap: Annotated[float, mm("from the edge to the line; negative inside", ge=-1_000)] = 1
+    width: Annotated[float, mm("of the line", gt=0)] = 1.5
+    corners: Corners = "round"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.borders.ring``."""
+        return borders.ring(region, self.gap, self.gap + self.width, kitchen.precision, self.corners)
+
+
+class CloseGaps(Step):
+    """Gaps, slots and holes up to a width closed, so that separate letters get one backer."""
+
+    op: Literal["close_gaps"] = "close_gaps"
+    up_to: Annotated[float, mm("widest gap that is closed", gt=0)] = 3
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.borders.close_gaps``."""
+        return borders.close_gaps(region, self.up_to, kitchen.precision)
+
+
+class Wall(Step):
+    """A wall along the region's edge, such as that of a cutter for dough or clay."""
+
+    op: Literal["wall"] = "wall"
+    width: Annotated[float, mm("of the wall", gt=0)] = 0.8
+    side: Literal["inside", "centred", "outside"] = "outside"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.borders.wall``."""
+        return borders.wall(region, self.width, self.side, kitchen.precision)

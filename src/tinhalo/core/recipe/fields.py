@@ -1,0 +1,40 @@
+"""Fields of steps: numbers with their unit and range, which the schema, resizing and the handbook read."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, Field
+
+_UNIT = "unit"
+
+
+def unit_of(model: type[BaseModel], field: str) -> str | None:
+    """The unit of a model's field; None where it is no number."""
+    extra = model.model_fields[field].json_schema_extra
+    return str(extra[_UNIT]) if isinstance(extra, dict) and _UNIT in extra else None
+
+
+def mm(description: str, *, ge: float | None = None, gt: float | None = None, le: float = 1_000) -> Any:
+    """A length in mm."""
+    return _number("mm", description, ge, gt, le)
+
+
+def mm2(description: str) -> Any:
+    """An area in mm², more than nothing."""
+    return _number("mm²", description, None, 0, 1_000_000)
+
+
+def degrees(description: str) -> Any:
+    """An angle, counter-clockwise."""
+    return _number("degrees", description, -3_600, None, 3_600)
+
+
+def plain(description: str, *, ge: float, le: float) -> Any:
+    """A number without a unit."""
+    return _number("", description, ge, None, le)
+
+
+def _number(unit: str, description: str, ge: float | None, gt: float | None, le: float) -> Any:
+    extra: dict[str, Any] = {_UNIT: unit}
+    return Field(ge=ge, gt=gt, le=le, allow_inf_nan=False, description=description, json_schema_extra=extra)

@@ -1,0 +1,78 @@
+"""Steps that make holes: a tab with a ring hole, a hole, a row of holes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field
+
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.tab import hole_places, tab_middle, with_holes, with_tab
+from tinhalo.core.lettering.art import Strict
+from tinhalo.core.recipe.fields import degrees, mm, plain
+from tinhalo.core.recipe.step import Kitchen, Step
+
+if TYPE_CHECKING:
+    from tinhalo.core.recipe.recipe import Recipe
+
+
+class Tab(Step):
+    """A tab with a hole for a ring, at a place along the outline.
+
+    The place is a direction from the middle of the outline's box, where 45 degrees is always its corner: it stays
+    there when the words change. With ``along``, the place is on that recipe's outline instead of the region's own: so
+    the holes of several layers line up.
+    """
+
+    op: Literal["tab"] = "tab"
+    hole: Annotated[float, mm("diameter of the hole", gt=0, le=200)] = 4
+    rim: Annotated[float, mm("material around the hole", gt=0, le=200)] = 2.5
+    reach: Annotated[float, mm("from the outline to the hole's middle", ge=-200, le=200)] = 2.5
+    at: Annotated[float, degrees("direction from the middle, counter-clockwise from the right")] = 135
+    along: Annotated[Recipe | None, Field(description="the outline it goes by, where that is not its own")] = None
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.tab``."""
+        along = region if self.along is None else kitchen.cook(self.along)
+        middle = tab_middle(along, self.reach, self.at, kitchen.precision)
+        if middle is None:
+            return region
+        return with_tab(region, middle, self.hole, self.rim, kitchen.precision)
+
+    def operands(self) -> Sequence[Recipe]:
+        """The recipe of the outline it goes by."""
+        return () if self.along is None else (self.along,)
+
+
+class HoleAt(Strict):
+    """Where a hole is: shares of the way across and up the region's box, ``inset`` mm inside it on every side."""
+
+    x: Annotated[float, plain("share of the way from left to right", ge=-1, le=2)] = 0.5
+    y: Annotated[float, plain("share of the way from foot to top", ge=-1, le=2)] = 1
+    inset: Annotated[float, mm("inside the box", ge=-1_000)] = 4
+
+
+class Row(Strict):
+    """Several holes in a row, its middle where one hole would be."""
+
+    count: Annotated[int, Field(ge=1, le=200)] = 2
+    dx: Annotated[float, mm("from one to the next, to the right", ge=-1_000)] = 20
+    dy: Annotated[float, mm("from one to the next, upwards", ge=-1_000)] = 0
+
+
+class Hole(Step):
+    """A round hole, or a row of them."""
+
+    op: Literal["hole"] = "hole"
+    diameter: Annotated[float, mm("of each hole", gt=0)] = 4
+    at: HoleAt = HoleAt()
+    row: Row | None = None
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.tab``."""
+        if region.is_empty:
+            return region
+        row = self.row or Row(count=1)
+        middles = hole_places(region, self.at.x, self.at.y, self.at.inset, row.count, row.dx, row.dy)
+        return with_holes(region, middles, self.diameter, kitchen.precision)

@@ -1,0 +1,81 @@
+"""Steps that keep or drop pieces that were picked, or that are too small."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.sift import are_small, holding, without_holes, without_pieces
+from tinhalo.core.recipe.fields import mm, mm2
+from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.recipe.step import Kitchen, Step, StepNote
+
+
+class _Picked(Step):
+    pieces: Annotated[tuple[Spot, ...], Field(max_length=2_000, description="a spot on each picked piece")] = ()
+
+    def _held(self, region: Region, kitchen: Kitchen) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+        places = [place for spot in self.pieces if (place := kitchen.place(spot))]
+        return holding(list(region.area.geoms), places)
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """How many pieces are gone, and how many picked ones are not there."""
+        areas = list(before.area.geoms)
+        places = [kitchen.place(spot) for spot in self.pieces]
+        missing = sum(place is None or not holding(areas, [place]).any() for place in places)
+        return StepNote(dropped=before.pieces - after.pieces, missing=missing)
+
+    def spots(self) -> Sequence[Spot]:
+        """The picked pieces."""
+        return self.pieces
+
+
+class Keep(_Picked):
+    """Only the picked pieces."""
+
+    op: Literal["keep"] = "keep"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.sift``."""
+        return without_pieces(region, ~self._held(region, kitchen))
+
+
+class Drop(_Picked):
+    """All but the picked pieces."""
+
+    op: Literal["drop"] = "drop"
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.sift``."""
+        return without_pieces(region, self._held(region, kitchen))
+
+
+class Tidy(Step):
+    """Without the pieces, and the holes if wanted, that are under an area or nowhere as wide as a width."""
+
+    op: Literal["tidy"] = "tidy"
+    area: Annotated[float | None, mm2("smaller pieces are dropped")] = 4
+    width: Annotated[float | None, mm("pieces nowhere this wide are dropped", gt=0)] = None
+    holes_too: Annotated[bool, Field(description="fill holes that are as small")] = False
+
+    @model_validator(mode="after")
+    def _some_limit(self) -> Tidy:
+        if self.area is None and self.width is None:
+            raise ValueError("say under which area or width pieces are dropped")
+        return self
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.sift``."""
+        if self.holes_too:
+            region = without_holes(region, are_small(region.hole_areas(), self.area, self.width))
+        return without_pieces(region, are_small(list(region.area.geoms), self.area, self.width))
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """How many pieces were dropped and holes filled."""
+        holes = before.hole_areas()
+        filled = int(are_small(holes, self.area, self.width).sum()) if self.holes_too and holes else 0
+        return StepNote(dropped=before.pieces - after.pieces, filled=filled)

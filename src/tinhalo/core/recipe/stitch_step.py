@@ -1,0 +1,39 @@
+"""Step: stitches along the outline."""
+
+from __future__ import annotations
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+from shapely import MultiPolygon
+
+from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.stitch import as_slots, stitches
+from tinhalo.core.recipe.fields import degrees, mm
+from tinhalo.core.recipe.step import Kitchen, Step
+
+
+class Stitch(Step):
+    """Stitches along every outline, evenly spaced, ``inset`` mm inside it; the outline itself does not leave.
+
+    Open strokes, or slim closed marks when a width is given. The spacing is changed a little, so that the last stitch
+    meets the first.
+    """
+
+    op: Literal["stitch"] = "stitch"
+    handles_marks: ClassVar[bool] = True
+    length: Annotated[float, mm("of a stitch", gt=0)] = 3
+    spacing: Annotated[float, mm("between stitches", ge=0)] = 1.5
+    slant: Annotated[float, degrees("of every stitch against the outline")] = 0
+    inset: Annotated[float, mm("inside the outline; negative outside", ge=-1_000)] = 2
+    width: Annotated[float | None, mm("of closed marks; open strokes where it is not said", gt=0, le=100)] = None
+    outer_only: Annotated[bool, Field(description="none along holes")] = False
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.stitch``."""
+        base = offset(region, -self.inset, kitchen.precision)
+        marks = stitches(base, self.length, self.spacing, self.slant, self.outer_only)
+        if self.width is None:
+            return Region(MultiPolygon(), (), marks)
+        return as_slots(marks, self.width, kitchen.precision.quarter_segments(self.width / 2))
