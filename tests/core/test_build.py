@@ -90,8 +90,8 @@ class Memoised(unittest.TestCase):
         with mock.patch.object(Offset, "apply", autospec=True, side_effect=Offset.apply) as offsets:
             build(parse_design(data), LIBRARY, memo=memo)
         self.assertEqual([call.args[0].by for call in offsets.call_args_list], [4.1, 2])
-        # Backer: offset, filled, its curves; ground: offset, its curves.
-        self.assertEqual(memo.computed - before, 5)
+        # Backer: offset, filled, what filling did, its curves; ground: offset, its curves.
+        self.assertEqual(memo.computed - before, 6)
 
     def test_a_renamed_layer_or_unit_recomputes_nothing(self) -> None:
         memo = Memo()

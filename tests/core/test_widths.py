@@ -131,7 +131,8 @@ class Thickening(unittest.TestCase):
         steps = [{"op": "thicken", "by": 6.0}]
         layer = build(design(steps, text="o", font="work-sans"), LIBRARY).layers[1]
         (note,) = layer.notes
-        self.assertEqual((note.growth, len(note.closed), note.new), (3.0, 1, 0))
+        assert note
+        self.assertEqual((note.growth, len(note.closed), note.new_holes), (3.0, 1, 0))
         region = lettering("o", "work-sans")
         at = note.closed[0]
         self.assertEqual([offset(region, by, EXACT).holes for by in (at - 0.01, at + 0.01)], [1, 0])
@@ -148,7 +149,8 @@ class Thickening(unittest.TestCase):
                 for hole in new:
                     if any(hole.intersects(one) for one in old):
                         self.assertGreaterEqual(2 * shapely.maximum_inscribed_circle(hole).length, 0.79)
-                self.assertEqual(then[1].notes[0].closed, ())
+                note = then[1].notes[0]
+                self.assertEqual(note and note.closed, ())
 
     def test_either_by_or_to(self) -> None:
         from tinhalo.core.problems import DesignError

@@ -16,6 +16,7 @@ from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.build import BuiltArt, BuiltLayer, stroke_widths
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
+from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import WordPieces
 from tinhalo.core.output import svg_path
@@ -30,11 +31,19 @@ Bounds = tuple[float, float, float, float]
 _GLANCE = 0.25
 
 
+class StageRequest(BaseModel):
+    """A step of a layer's recipe whose outlines before and after are wanted."""
+
+    layer: str
+    step: int
+
+
 class BuildRequest(BaseModel):
     """A document, how exactly it is wanted, and the keys of outlines the browser already holds.
 
     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-    ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
+    ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown;
+    ``stage`` for the outlines before and after one step.
     """
 
     document: Design
@@ -43,15 +52,20 @@ class BuildRequest(BaseModel):
     letters_of: str | None = None
     seams: bool = False
     widths: bool = False
+    stage: StageRequest | None = None
 
 
 class NoteReply(BaseModel):
-    """What a thickening step did: its growth all round, the growths at which holes closed, and how many are new."""
+    """What a step did: see ``StepNote`` of the core."""
 
     step: int
     growth_mm: float | None
     closed_mm: list[float]
     new_holes: int
+    dropped: int
+    filled: int
+    pieces: int | None
+    missing: int
 
 
 class NarrowestReply(BaseModel):
@@ -64,7 +78,7 @@ class NarrowestReply(BaseModel):
 class LayerReply(BaseModel):
     """One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
 
-    ``before`` is its outline before its first thickening step, if it has one.
+    ``before`` and ``after`` are its outlines before and after the step that was asked for with ``stage``.
     """
 
     id: str
@@ -74,9 +88,11 @@ class LayerReply(BaseModel):
     cut_length_mm: float
     pieces: int
     holes: int
+    marks: int
     bounds_mm: Bounds | None
     notes: list[NoteReply]
     before: str | None
+    after: str | None
     narrowest: NarrowestReply | None
 
 
@@ -142,7 +158,7 @@ def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool])
     have = set(request.have)
     return BuildReply(
         art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
-        layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
+        layers=[_layer(b, have, shop.memo if request.widths else None, request.stage) for b in built.layers],
         bounds_mm=built.bounds,
         findings=list(built.findings),
     )
@@ -201,13 +217,15 @@ def _letter(parts: LetterParts) -> LetterReply:
     )
 
 
-def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
+def _layer(built: BuiltLayer, have: set[str], memo: Memo | None, stage: StageRequest | None) -> LayerReply:
     measures = built.measures
+    step = stage.step if stage and stage.layer == built.layer.id else -1
+    shown = 0 <= step < len(built.notes)
     path = None
     if built.key not in have:
-        path = (
-            svg_path.curves(built.cut.outline.contours()) if built.cut else svg_path.polygons(built.region.area.geoms)
-        )
+        path = _flat(built.region)
+        if built.cut:
+            path = svg_path.curves(built.cut.outline.contours()) + svg_path.marks(built.region.marks)
     return LayerReply(
         id=built.layer.id,
         key=built.key,
@@ -216,13 +234,30 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
         cut_length_mm=measures.cut_length,
         pieces=measures.pieces,
         holes=measures.holes,
+        marks=measures.marks,
         bounds_mm=measures.bounds,
         notes=[
-            NoteReply(step=n.step, growth_mm=n.growth, closed_mm=list(n.closed), new_holes=n.new) for n in built.notes
+            NoteReply(
+                step=index,
+                growth_mm=note.growth,
+                closed_mm=list(note.closed),
+                new_holes=note.new_holes,
+                dropped=note.dropped,
+                filled=note.filled,
+                pieces=note.pieces,
+                missing=note.missing,
+            )
+            for index, note in enumerate(built.notes)
+            if note
         ],
-        before=svg_path.polygons(built.before.area.geoms) if built.before else None,
+        before=_flat(built.stages[step].region) if shown else None,
+        after=_flat(built.stages[step + 1].region) if shown else None,
         narrowest=_narrowest(built, memo) if memo else None,
     )
+
+
+def _flat(region: Region) -> str:
+    return svg_path.polygons(region.area.geoms) + svg_path.marks(region.marks)
 
 
 def _narrowest(built: BuiltLayer, memo: Memo) -> NarrowestReply | None:

@@ -88,10 +88,10 @@ def _search(size: Callable[[float], float], now: float, to: float) -> float | No
 
 def scaled(design: Design, factor: float, distances: Distances) -> Design:
     """A design with its words, and distances if they are to, scaled by a factor."""
-    art = [_scaled_words(one, factor, distances) for one in design.art]
+    art = tuple(_scaled_words(one, factor, distances) for one in design.art)
     layers = design.layers
     if distances == "scaled":
-        layers = [layer.model_copy(update={"recipe": _scaled_fields(layer.recipe, factor)}) for layer in layers]
+        layers = tuple(layer.model_copy(update={"recipe": _scaled_fields(layer.recipe, factor)}) for layer in layers)
     return parse_design(design.model_copy(update={"art": art, "layers": layers}).model_dump(by_alias=True))
 
 

@@ -32,7 +32,7 @@ def plate(
 
     Args:
         region: the art.
-        shape: ``rectangle``, ``rounded`` (with ``corner_radius``), ``ellipse`` or ``arch`` (its top is part of a circle).
+        shape: ``rectangle``, ``rounded`` (with ``corner_radius``), ``ellipse`` or ``arch`` (a round top).
         margin: distance between the art and the plate's edge in mm, where a side follows the art: of the art's box, or
             for an ellipse of the art itself.
         width: of the plate in mm; None to follow the art.
@@ -58,8 +58,9 @@ def plate(
         return Region.of(Polygon(middle + np.stack([np.cos(turn) * wide, np.sin(turn) * high], axis=1) / 2))
     corner = min(corner_radius, wide / 2, high / 2) if shape == "rounded" else 0.0
     half = np.array([wide, high]) / 2 - corner
-    box = shapely.box(*(middle - half), *(middle + half))
-    return Region.of(box.buffer(corner, quad_segs=precision.quarter_segments(corner)) if corner else box)
+    (left, low), (right, top) = (middle - half).tolist(), (middle + half).tolist()
+    box = Polygon([(left, low), (right, low), (right, top), (left, top)])
+    return Region.of(shapely.buffer(box, corner, quad_segs=precision.quarter_segments(corner)) if corner else box)
 
 
 def _around(region: Region, middle: Floats, size: Floats, margin: float, precision: Precision) -> float:

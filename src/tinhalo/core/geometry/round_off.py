@@ -16,12 +16,15 @@ from tinhalo.core.geometry.curve_fit import CORNER_DEGREES
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.sift import are_small, without_holes, without_pieces
 
 _SMALLEST = 0.05
+#: In mm².
+_CRUMB = 0.01
 #: What may be taken off, as a multiple of what a corner between straight sides loses.
 _BELIEVED = 1.3
 #: A pointed end is not cut back by more than this, in radii asked for.
-_MOST_BACK = 1.0
+_MOST_BACK = 1 + 1e-9
 
 
 def round_off(region: Region, outer: float, inner: float, precision: Precision) -> Region:
@@ -36,19 +39,29 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
     places, angles = _corners(region, sign)
     radius = asked
     while len(places) and radius >= _SMALLEST:
-        bits = _bits(region, places, angles, radius, sign, precision)
+        bits, depth = _bits(region, places, angles, radius, sign, precision)
         back = radius * (1 / np.sin(angles / 2) - 1)
         loss = radius**2 * (1 / np.tan(angles / 2) - (np.pi - angles) / 2)
-        fits = (back <= _MOST_BACK * asked) & (shapely.area(bits) <= _BELIEVED * loss)
+        lost: Floats = np.array([bit.area for bit in bits], float)
+        fits = (back <= _MOST_BACK * asked) & (lost <= _BELIEVED * loss) & (depth <= _BELIEVED * back)
         taken = shapely.union_all(bits[fits])
         changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
-        region = Region.of(changed, region.drawn)
+        region = _without_crumbs(Region.of(changed, region.drawn), region)
         places, angles, radius = places[~fits], angles[~fits], radius / 2
     return region
 
 
+def _without_crumbs(after: Region, before: Region) -> Region:
+    """Without the specks that the edge of a bit can leave beside it."""
+    if after.pieces > before.pieces:
+        after = without_pieces(after, are_small(list(after.area.geoms), _CRUMB, None))
+    if after.holes > before.holes:
+        after = without_holes(after, are_small(after.hole_areas(), _CRUMB, None))
+    return after
+
+
 def _corners(region: Region, sign: int) -> tuple[Floats, Floats]:
-    """Corners that stick out (sign 1) or go in (-1): places, shape (n, 2), and angles between their sides in radians."""
+    """Corners that stick out (sign 1) or go in (-1): places, shape (n, 2), and angles of their sides in radians."""
     places: list[Floats] = [np.zeros((0, 2))]
     turns: list[Floats] = [np.zeros(0)]
     for piece in shapely.get_parts(shapely.orient_polygons(region.area)):
@@ -65,20 +78,38 @@ def _corners(region: Region, sign: int) -> tuple[Floats, Floats]:
 
 def _bits(
     region: Region, places: Floats, angles: Floats, radius: float, sign: int, precision: Precision
-) -> NDArray[np.object_]:
-    """What rounding each corner with that radius takes away (or, of inner corners, adds)."""
+) -> tuple[NDArray[np.object_], Floats]:
+    """What rounding each corner with that radius takes away (or, of inner corners, adds), and how deep, in mm."""
     reach = radius / np.tan(angles / 2)
     room = (reach + 3 * radius)[:, None]
-    boxes = shapely.box(*(places - room).T, *(places + room).T)
+    # Two points are as good as a polygon here: only the boxes around them count.
+    corners = np.stack([places - room, places + room], axis=1)
+    boxes = _objects(shapely.envelope(shapely.linestrings(corners)))
     shapely.prepare(region.area)
-    around = shapely.intersection(region.area, boxes)
+    around = _objects(shapely.intersection(region.area, boxes))
     if sign < 0:
-        around = shapely.difference(boxes, around)
+        around = _objects(shapely.difference(boxes, around))
     quarter = precision.quarter_segments(radius)
-    opened = shapely.buffer(shapely.buffer(around, -radius, quad_segs=quarter), radius, quad_segs=quarter)
-    points = shapely.points(places)
-    lost = shapely.intersection(shapely.difference(around, opened), shapely.buffer(points, 1.1 * reach + 0.05))
-    return np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
+    opened = shapely.buffer(_objects(shapely.buffer(around, -radius, quad_segs=quarter)), radius, quad_segs=quarter)
+    points = _objects(shapely.points(places))
+    near = _objects(shapely.buffer(points, 1.1 * reach + 0.05))
+    left = _objects(opened)
+    lost = _objects(shapely.intersection(_objects(shapely.difference(around, left)), near))
+    bits = np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
+    return bits, np.array([_depth(bit, one) for bit, one in zip(bits, left, strict=True)], float)
+
+
+def _depth(bit: shapely.Geometry, left: shapely.Geometry) -> float:
+    """The greatest distance of a bit's corners from what is left."""
+    if shapely.is_empty(left):
+        return np.inf
+    points = _objects(shapely.points(shapely.get_coordinates(bit)))
+    away: Floats = np.array([left.distance(point) for point in points], float)
+    return float(away.max(initial=0.0))
+
+
+def _objects(made: object) -> NDArray[np.object_]:
+    return np.atleast_1d(np.asarray(made, object))
 
 
 def _touching(bit: shapely.Geometry, corner: shapely.Geometry) -> shapely.Geometry:

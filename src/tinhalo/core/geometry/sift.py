@@ -21,8 +21,8 @@ def widest(areas: Sequence[Polygon]) -> NDArray[np.float64]:
     """Diameter of the widest circle inside each area, in mm."""
     if not areas:
         return np.zeros(0)
-    circles = shapely.maximum_inscribed_circle(np.array(areas, object), tolerance=_CIRCLE_WITHIN)
-    return 2 * shapely.length(circles)
+    radii = [shapely.maximum_inscribed_circle(one, tolerance=_CIRCLE_WITHIN).length for one in areas]
+    return 2 * np.array(radii, float)
 
 
 def are_small(areas: Sequence[Polygon], area: float | None, width: float | None) -> NDArray[np.bool_]:

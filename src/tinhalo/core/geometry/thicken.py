@@ -121,9 +121,11 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
 
 def _edges(area: shapely.Geometry) -> NDArray[np.object_]:
     """Every edge of an area's rings."""
-    points, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(area)), return_index=True)
-    pairs = np.stack([points[:-1], points[1:]], axis=1)
-    return np.asarray(shapely.linestrings(pairs[ring[:-1] == ring[1:]]), object)
+    parts = [part for part in shapely.get_parts(area) if isinstance(part, Polygon)]
+    rings = [ring for part in parts for ring in (part.exterior, *part.interiors)]
+    found = [np.asarray(ring.coords)[:, :2] for ring in rings]
+    pairs = np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in found])
+    return np.asarray(shapely.linestrings(pairs), object)
 
 
 def _kept_open(

@@ -93,6 +93,7 @@ def _entry(built: BuiltLayer, file: str, memo: Memo) -> dict[str, Any]:
         "cut_length_mm": round(measures.cut_length, 4),
         "pieces": measures.pieces,
         "holes": measures.holes,
+        "marks": measures.marks,
         "bounds_mm": _rounded(measures.bounds),
         "narrowest_mm": None if narrowest is None else round(narrowest, 3),
         "findings": [f.model_dump() for f in built.findings],

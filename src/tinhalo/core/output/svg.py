@@ -2,8 +2,8 @@
 
 User units are millimetres: width and height say so, and the viewBox spans the same numbers. Coordinates are the
 design's own with y pointing down, so that all layers of a design lie in register. A piece is one path, filled by
-the even-odd rule, its holes after its shell; a layer is one group with its name as id, title and as the group
-label that open drawing programs read.
+the even-odd rule, its holes after its shell; a layer's open marks are one more path. A layer is one group with its
+name as id, title and as the group label that open drawing programs read.
 """
 
 from __future__ import annotations
@@ -14,9 +14,12 @@ from xml.sax.saxutils import escape, quoteattr
 
 from tinhalo.core.build import BuiltLayer
 from tinhalo.core.materials import material
-from tinhalo.core.output.svg_path import curves, number
+from tinhalo.core.output.svg_path import curves, marks, number
 
 Bounds = tuple[float, float, float, float]
+
+#: Open strokes have no area to be seen by; machines follow the line itself, whatever its width.
+_HAIRLINE = 'stroke-width="0.1"'
 
 _LABELS = "http://www.inkscape.org/namespaces/inkscape"
 
@@ -46,6 +49,8 @@ def _group(built: BuiltLayer) -> str:
     if built.cut is None:
         raise ValueError("only exactly built layers can leave")
     paths = "\n".join(f'<path d="{curves(piece)}"/>' for piece in built.cut.pieces())
+    if len(built.region.marks):
+        paths += f'\n<path d="{marks(built.region.marks)}" fill="none" stroke="{made_of.colour}" {_HAIRLINE}/>'
     return (
         f'<g id="{_xml_id(layer.id)}" inkscape:groupmode="layer" inkscape:label={quoteattr(_clean(layer.title))} '
         f'fill="{made_of.colour}" fill-rule="evenodd" stroke="none">\n'

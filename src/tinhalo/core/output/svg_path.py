@@ -1,4 +1,4 @@
-"""Outlines and regions as SVG path data: mm, y turned to point down, closed subpaths only."""
+"""Outlines and regions as SVG path data: mm, y turned to point down, subpaths closed but for marks."""
 
 from __future__ import annotations
 
@@ -28,6 +28,11 @@ def polygons(areas: Iterable[Polygon], decimals: int = 3) -> str:
 def lines(strokes: Iterable[LineString], decimals: int = 3) -> str:
     """Path data of open lines, for the screen."""
     return "".join(_run(np.asarray(stroke.coords)[:, :2], decimals) for stroke in strokes)
+
+
+def marks(ends: Floats) -> str:
+    """Path data of straight open strokes, shape (n, 2, 2)."""
+    return "".join(f"M{_pair(a)}L{_pair(b)}" for a, b in (ends * (1.0, -1.0)).tolist())
 
 
 def _contour(segments: Floats, degree: list[int]) -> str:

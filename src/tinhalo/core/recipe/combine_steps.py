@@ -27,7 +27,7 @@ class _WithOperand(Step):
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many pieces there are afterwards, and how many vanished whole."""
-        left = STRtree(after.area.geoms).query(before.area.geoms, predicate="intersects")[0]
+        left = STRtree(list(after.area.geoms)).query(list(before.area.geoms), predicate="intersects")[0]
         return StepNote(pieces=after.pieces, dropped=before.pieces - len(np.unique(left)))
 
 

@@ -121,7 +121,7 @@ class Evaluator:
 
     def note(self, step: AnyStep, before: Named, after: Named) -> StepNote | None:
         """What a step did; kept."""
-        if step.off:
+        if step.off or type(step).note is Step.note:
             return None
         key = digest("note", before.key, self._step_key(step))
         worker = _Worker(self, before)

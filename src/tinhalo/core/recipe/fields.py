@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, cast
 
 from pydantic import BaseModel, Field
 
@@ -11,8 +11,8 @@ _UNIT = "unit"
 
 def unit_of(model: type[BaseModel], field: str) -> str | None:
     """The unit of a model's field; None where it is no number."""
-    extra = model.model_fields[field].json_schema_extra
-    return str(extra[_UNIT]) if isinstance(extra, dict) and _UNIT in extra else None
+    extra = cast("dict[str, Any]", model.model_fields[field].json_schema_extra or {})
+    return extra.get(_UNIT)
 
 
 def mm(description: str, *, ge: float | None = None, gt: float | None = None, le: float = 1_000) -> Any:

@@ -26,9 +26,7 @@ class FillHoles(Step):
     op: Literal["fill_holes"] = "fill_holes"
     smaller_than: Annotated[float | None, mm2("only holes under this area")] = None
     narrower_than: Annotated[float | None, mm("only holes nowhere this wide", gt=0)] = None
-    only: Annotated[tuple[Spot, ...] | None, Field(max_length=2_000, description="only the holes at these spots")] = (
-        None
-    )
+    only: Annotated[tuple[Spot, ...] | None, Field(max_length=2_000, description="only the holes there")] = None
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.sift`` and ``geometry.combine.fill_holes``."""
