@@ -14,12 +14,13 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
-from tinhalo.api import building, catalogue, font_choice, problems, shelf
+from tinhalo.api import building, catalogue, font_choice, picking, problems, shelf, starters
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, Library
+from tinhalo.store.starters import Starters
 
 _WEB = Path(str(files("tinhalo").joinpath("web")))
 
@@ -42,12 +43,19 @@ def create_app(data: Path | None) -> FastAPI:
     # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
-    for router in (building.router, catalogue.router, font_choice.router, shelf.router):
+    for router in (
+        building.router,
+        catalogue.router,
+        font_choice.router,
+        picking.router,
+        shelf.router,
+        starters.router,
+    ):
         app.include_router(router)
     if data is not None:
         engine = open_database(data)
         fonts = Fonts(engine)
-        app.state.workshop = Workshop(Designs(engine), fonts, Library(fonts))
+        app.state.workshop = Workshop(Designs(engine), fonts, Library(fonts), Starters(engine))
         _serve_front_end(app)
     return app
 

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import asyncio
 from collections.abc import Callable
-from threading import Event
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Request
-from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 from shapely import MultiPolygon
 
+from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.build import BuiltArt, BuiltLayer, stroke_widths
 from tinhalo.core.checks.finding import Finding
@@ -26,9 +24,6 @@ from tinhalo.core.resize import Distances, Side, resize
 router = APIRouter(prefix="/api", tags=["build"])
 
 Bounds = tuple[float, float, float, float]
-
-#: Seconds between looks whether the browser still waits.
-_GLANCE = 0.25
 
 
 class StageRequest(BaseModel):
@@ -145,12 +140,7 @@ class BuildReply(BaseModel):
 @router.post("/build")
 async def build_design(request: BuildRequest, shop: Shop, asked: Request) -> BuildReply:
     """Outlines, measures and findings of a document. Given up when the browser no longer waits for them."""
-    gone = Event()
-    work = asyncio.ensure_future(run_in_threadpool(_build, request, shop, gone.is_set))
-    while not (await asyncio.wait([work], timeout=_GLANCE))[0]:
-        if await asked.is_disconnected():
-            gone.set()
-    return work.result()
+    return await unless_gone(asked, lambda gone: _build(request, shop, gone))
 
 
 def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool]) -> BuildReply:

@@ -13,6 +13,7 @@ from tinhalo.core.design import Design
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, Library
+from tinhalo.store.starters import Starters
 
 
 @dataclass
@@ -22,6 +23,7 @@ class Workshop:
     designs: Designs
     fonts: Fonts
     library: Library
+    starters: Starters
     memo: Memo = field(default_factory=Memo)
 
     def build(self, design: Design, *, exact: bool, cancelled: Callable[[], bool] = lambda: False) -> Build:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from tinhalo.core.build import BuiltArt, Library, build
+from tinhalo.core.build import Build, BuiltArt, Library, build
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.combine import subtract
 from tinhalo.core.geometry.find_place import PlaceFound, Sliver, find_place, slivers_of

@@ -54,3 +54,14 @@ class FontRow(Base):
     facts: Mapped[str] = mapped_column(Text)
     data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     added: Mapped[datetime] = mapped_column(default=now)
+
+
+class StarterRow(Base):
+    """A starter that the maker saved from a design, its document as JSON text."""
+
+    __tablename__ = "starters"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    title: Mapped[str] = mapped_column(Text)
+    document: Mapped[str] = mapped_column(Text)
+    added: Mapped[datetime] = mapped_column(default=now)

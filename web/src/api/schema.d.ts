@@ -168,6 +168,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pick
+         * @description What of a layer is at a place; nothing beside its pieces and their holes.
+         */
+        post: operations["pick_api_pick_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find-place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Place
+         * @description The nearest place without slivers for words in a knockout. Given up when the browser no longer waits.
+         */
+        post: operations["find_place_api_find_place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -304,6 +344,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Starters
+         * @description All starters, the maker's own first.
+         */
+        get: operations["list_starters_api_starters_get"];
+        put?: never;
+        /**
+         * Save Starter
+         * @description Save a design as a starter.
+         */
+        post: operations["save_starter_api_starters_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw Starter
+         * @description One starter with other words.
+         */
+        post: operations["draw_starter_api_starters_drawing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Starter
+         * @description Forget a saved starter.
+         */
+        delete: operations["remove_starter_api_starters__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -395,6 +499,64 @@ export interface components {
             most: number;
         };
         /**
+         * BlockShadow
+         * @description Everything the region passes over on a straight way: a solid shadow.
+         */
+        "BlockShadow-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "block_shadow";
+            /**
+             * Dx
+             * @description to the right
+             * @default 3
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description upwards
+             * @default -3
+             */
+            dy: number;
+        };
+        /**
+         * BlockShadow
+         * @description Everything the region passes over on a straight way: a solid shadow.
+         */
+        "BlockShadow-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "block_shadow";
+            /**
+             * Dx
+             * @description to the right
+             * @default 3
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description upwards
+             * @default -3
+             */
+            dy: number;
+        };
+        /**
          * BuildReply
          * @description Art and layers in the document's order, the size of everything that leaves (y up), and all findings.
          */
@@ -418,7 +580,8 @@ export interface components {
          * @description A document, how exactly it is wanted, and the keys of outlines the browser already holds.
          *
          *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-         *     ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
+         *     ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown;
+         *     ``stage`` for the outlines before and after one step.
          */
         BuildRequest: {
             document: components["schemas"]["Design-Input"];
@@ -444,6 +607,53 @@ export interface components {
              * @default false
              */
             widths: boolean;
+            stage?: components["schemas"]["StageRequest"] | null;
+        };
+        /**
+         * CloseGaps
+         * @description Gaps, slots and holes up to a width closed, so that separate letters get one backer.
+         */
+        "CloseGaps-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "close_gaps";
+            /**
+             * Up To
+             * @description widest gap that is closed
+             * @default 3
+             */
+            up_to: number;
+        };
+        /**
+         * CloseGaps
+         * @description Gaps, slots and holes up to a width closed, so that separate letters get one backer.
+         */
+        "CloseGaps-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "close_gaps";
+            /**
+             * Up To
+             * @description widest gap that is closed
+             * @default 3
+             */
+            up_to: number;
         };
         /**
          * CreateRequest
@@ -517,6 +727,156 @@ export interface components {
             layers: components["schemas"]["Layer-Output"][];
         };
         /**
+         * DrawReply
+         * @description Its document with these words, and an SVG picture of that.
+         */
+        DrawReply: {
+            document: components["schemas"]["Design-Output"];
+            /** Svg */
+            svg: string;
+        };
+        /**
+         * DrawRequest
+         * @description A starter, and the words to draw it with; nothing for its own.
+         */
+        DrawRequest: {
+            /** Id */
+            id: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * Drop
+         * @description All but the picked pieces.
+         */
+        "Drop-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * Pieces
+             * @description a spot on each picked piece
+             * @default []
+             */
+            pieces: components["schemas"]["Spot-Input"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "drop";
+        };
+        /**
+         * Drop
+         * @description All but the picked pieces.
+         */
+        "Drop-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * Pieces
+             * @description a spot on each picked piece
+             * @default []
+             */
+            pieces: components["schemas"]["Spot-Output"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "drop";
+        };
+        /**
+         * DropShadow
+         * @description The region moved aside, to lie behind its source; or only what is seen of it, and a little under its source.
+         */
+        "DropShadow-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "drop_shadow";
+            /**
+             * Dx
+             * @description to the right
+             * @default 1.5
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description upwards
+             * @default -1.5
+             */
+            dy: number;
+            /**
+             * Underlap
+             * @description how far the visible part reaches under its source
+             * @default 0.3
+             */
+            underlap: number;
+            /**
+             * Visible Only
+             * @description only what its source does not cover
+             * @default false
+             */
+            visible_only: boolean;
+        };
+        /**
+         * DropShadow
+         * @description The region moved aside, to lie behind its source; or only what is seen of it, and a little under its source.
+         */
+        "DropShadow-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "drop_shadow";
+            /**
+             * Dx
+             * @description to the right
+             * @default 1.5
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description upwards
+             * @default -1.5
+             */
+            dy: number;
+            /**
+             * Underlap
+             * @description how far the visible part reaches under its source
+             * @default 0.3
+             */
+            underlap: number;
+            /**
+             * Visible Only
+             * @description only what its source does not cover
+             * @default false
+             */
+            visible_only: boolean;
+        };
+        /**
          * FeatureReply
          * @description An OpenType feature that changes the words: its tag and name, and the words with it switched over.
          */
@@ -539,25 +899,71 @@ export interface components {
         };
         /**
          * FillHoles
-         * @description The region without its holes.
+         * @description The region without its holes, or without some: those under an area, narrower than a width, or picked ones.
+         *
+         *     With several of these limits, a hole that meets one of them is filled.
          */
         "FillHoles-Input": {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Off
+             * @description left out for now
+             * @default false
              */
-            op: "fill_holes";
-        };
-        /**
-         * FillHoles
-         * @description The region without its holes.
-         */
-        "FillHoles-Output": {
+            off: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             op: "fill_holes";
+            /**
+             * Smaller Than
+             * @description only holes under this area
+             */
+            smaller_than?: number | null;
+            /**
+             * Narrower Than
+             * @description only holes nowhere this wide
+             */
+            narrower_than?: number | null;
+            /**
+             * Only
+             * @description only the holes there
+             */
+            only?: components["schemas"]["Spot-Input"][] | null;
+        };
+        /**
+         * FillHoles
+         * @description The region without its holes, or without some: those under an area, narrower than a width, or picked ones.
+         *
+         *     With several of these limits, a hole that meets one of them is filled.
+         */
+        "FillHoles-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "fill_holes";
+            /**
+             * Smaller Than
+             * @description only holes under this area
+             */
+            smaller_than: number | null;
+            /**
+             * Narrower Than
+             * @description only holes nowhere this wide
+             */
+            narrower_than: number | null;
+            /**
+             * Only
+             * @description only the holes there
+             */
+            only: components["schemas"]["Spot-Output"][] | null;
         };
         /**
          * Finding
@@ -634,10 +1040,128 @@ export interface components {
             detail?: components["schemas"]["ValidationError"][];
         };
         /**
+         * Hole
+         * @description A round hole, or a row of them.
+         */
+        "Hole-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "hole";
+            /**
+             * Diameter
+             * @description of each hole
+             * @default 4
+             */
+            diameter: number;
+            /**
+             * @default {
+             *       "x": 0.5,
+             *       "y": 1,
+             *       "inset": 4
+             *     }
+             */
+            at: components["schemas"]["HoleAt-Input"];
+            row?: components["schemas"]["Row-Input"] | null;
+        };
+        /**
+         * Hole
+         * @description A round hole, or a row of them.
+         */
+        "Hole-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "hole";
+            /**
+             * Diameter
+             * @description of each hole
+             * @default 4
+             */
+            diameter: number;
+            /**
+             * @default {
+             *       "x": 0.5,
+             *       "y": 1,
+             *       "inset": 4
+             *     }
+             */
+            at: components["schemas"]["HoleAt-Output"];
+            row: components["schemas"]["Row-Output"] | null;
+        };
+        /**
+         * HoleAt
+         * @description Where a hole is: shares of the way across and up the region's box, ``inset`` mm inside it on every side.
+         */
+        "HoleAt-Input": {
+            /**
+             * X
+             * @description share of the way from left to right
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @description share of the way from foot to top
+             * @default 1
+             */
+            y: number;
+            /**
+             * Inset
+             * @description inside the box
+             * @default 4
+             */
+            inset: number;
+        };
+        /**
+         * HoleAt
+         * @description Where a hole is: shares of the way across and up the region's box, ``inset`` mm inside it on every side.
+         */
+        "HoleAt-Output": {
+            /**
+             * X
+             * @description share of the way from left to right
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Y
+             * @description share of the way from foot to top
+             * @default 1
+             */
+            y: number;
+            /**
+             * Inset
+             * @description inside the box
+             * @default 4
+             */
+            inset: number;
+        };
+        /**
          * Intersect
          * @description What the region and the operand share.
          */
         "Intersect-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
             operand: components["schemas"]["Recipe-Input"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -650,6 +1174,12 @@ export interface components {
          * @description What the region and the operand share.
          */
         "Intersect-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
             operand: components["schemas"]["Recipe-Output"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -696,6 +1226,52 @@ export interface components {
              * @default []
              */
             apart: number[];
+        };
+        /**
+         * Keep
+         * @description Only the picked pieces.
+         */
+        "Keep-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * Pieces
+             * @description a spot on each picked piece
+             * @default []
+             */
+            pieces: components["schemas"]["Spot-Input"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "keep";
+        };
+        /**
+         * Keep
+         * @description Only the picked pieces.
+         */
+        "Keep-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * Pieces
+             * @description a spot on each picked piece
+             * @default []
+             */
+            pieces: components["schemas"]["Spot-Output"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "keep";
         };
         /**
          * Layer
@@ -773,7 +1349,7 @@ export interface components {
          * LayerReply
          * @description One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
          *
-         *     ``before`` is its outline before its first thickening step, if it has one.
+         *     ``before`` and ``after`` are its outlines before and after the step that was asked for with ``stage``.
          */
         LayerReply: {
             /** Id */
@@ -790,6 +1366,8 @@ export interface components {
             pieces: number;
             /** Holes */
             holes: number;
+            /** Marks */
+            marks: number;
             /** Bounds Mm */
             bounds_mm: [
                 number,
@@ -801,6 +1379,8 @@ export interface components {
             notes: components["schemas"]["NoteReply"][];
             /** Before */
             before: string | null;
+            /** After */
+            after: string | null;
             narrowest: components["schemas"]["NarrowestReply"] | null;
         };
         /**
@@ -1090,7 +1670,7 @@ export interface components {
         };
         /**
          * NoteReply
-         * @description What a thickening step did: its growth all round, the growths at which holes closed, and how many are new.
+         * @description What a step did: see ``StepNote`` of the core.
          */
         NoteReply: {
             /** Step */
@@ -1101,6 +1681,14 @@ export interface components {
             closed_mm: number[];
             /** New Holes */
             new_holes: number;
+            /** Dropped */
+            dropped: number;
+            /** Filled */
+            filled: number;
+            /** Pieces */
+            pieces: number | null;
+            /** Missing */
+            missing: number;
         };
         /**
          * Offset
@@ -1108,13 +1696,19 @@ export interface components {
          */
         "Offset-Input": {
             /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             op: "offset";
             /**
              * By
-             * @description distance in mm
+             * @description outwards; negative inwards
              */
             by: number;
             /**
@@ -1136,13 +1730,19 @@ export interface components {
          */
         "Offset-Output": {
             /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             op: "offset";
             /**
              * By
-             * @description distance in mm
+             * @description outwards; negative inwards
              */
             by: number;
             /**
@@ -1157,6 +1757,139 @@ export interface components {
              * @default 4
              */
             miter_limit: number;
+        };
+        /**
+         * OutlineRing
+         * @description A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge.
+         */
+        "OutlineRing-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "outline";
+            /**
+             * Gap
+             * @description from the edge to the line; negative inside
+             * @default 1
+             */
+            gap: number;
+            /**
+             * Width
+             * @description of the line
+             * @default 1.5
+             */
+            width: number;
+            /**
+             * Corners
+             * @default round
+             * @enum {string}
+             */
+            corners: "round" | "miter" | "bevel";
+        };
+        /**
+         * OutlineRing
+         * @description A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge.
+         */
+        "OutlineRing-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "outline";
+            /**
+             * Gap
+             * @description from the edge to the line; negative inside
+             * @default 1
+             */
+            gap: number;
+            /**
+             * Width
+             * @description of the line
+             * @default 1.5
+             */
+            width: number;
+            /**
+             * Corners
+             * @default round
+             * @enum {string}
+             */
+            corners: "round" | "miter" | "bevel";
+        };
+        /**
+         * Outside
+         * @description The outermost outlines, filled: what a border around words with counters needs.
+         */
+        "Outside-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "outside";
+        };
+        /**
+         * Outside
+         * @description The outermost outlines, filled: what a border around words with counters needs.
+         */
+        "Outside-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "outside";
+        };
+        /**
+         * PickReply
+         * @description The piece or hole at that place, its outline (mm, y down), and the spot that stays with it.
+         */
+        PickReply: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "piece" | "hole";
+            /** Path */
+            path: string;
+            /** Area Mm2 */
+            area_mm2: number;
+            spot: components["schemas"]["Spot-Output"];
+        };
+        /**
+         * PickRequest
+         * @description A place on the stage, in mm with y up, and the layer that is meant.
+         */
+        PickRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Layer */
+            layer: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * Place
@@ -1221,6 +1954,214 @@ export interface components {
             scale_y: number;
         };
         /**
+         * PlaceStep
+         * @description Stretched, mirrored, turned, then moved; about the middle of its own box, or about the design's origin.
+         */
+        "PlaceStep-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "place";
+            /**
+             * Dx
+             * @description to the right
+             * @default 0
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description upwards
+             * @default 0
+             */
+            dy: number;
+            /**
+             * Turn
+             * @description counter-clockwise
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Scale X
+             * @description stretched across
+             * @default 1
+             */
+            scale_x: number;
+            /**
+             * Scale Y
+             * @description stretched upwards
+             * @default 1
+             */
+            scale_y: number;
+            /**
+             * Mirror
+             * @description swapped left for right, as for iron-on vinyl
+             * @default false
+             */
+            mirror: boolean;
+            /**
+             * About
+             * @default itself
+             * @enum {string}
+             */
+            about: "itself" | "design";
+        };
+        /**
+         * PlaceStep
+         * @description Stretched, mirrored, turned, then moved; about the middle of its own box, or about the design's origin.
+         */
+        "PlaceStep-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "place";
+            /**
+             * Dx
+             * @description to the right
+             * @default 0
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description upwards
+             * @default 0
+             */
+            dy: number;
+            /**
+             * Turn
+             * @description counter-clockwise
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Scale X
+             * @description stretched across
+             * @default 1
+             */
+            scale_x: number;
+            /**
+             * Scale Y
+             * @description stretched upwards
+             * @default 1
+             */
+            scale_y: number;
+            /**
+             * Mirror
+             * @description swapped left for right, as for iron-on vinyl
+             * @default false
+             */
+            mirror: boolean;
+            /**
+             * About
+             * @default itself
+             * @enum {string}
+             */
+            about: "itself" | "design";
+        };
+        /**
+         * Plate
+         * @description A plate behind the art: as large as the art and a margin, or of a fixed size.
+         */
+        "Plate-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "plate";
+            /**
+             * Shape
+             * @default rounded
+             * @enum {string}
+             */
+            shape: "rectangle" | "rounded" | "ellipse" | "arch";
+            /**
+             * Margin
+             * @description around the art
+             * @default 6
+             */
+            margin: number;
+            /**
+             * Width
+             * @description of the plate; follows the art where it is not said
+             */
+            width?: number | null;
+            /**
+             * Height
+             * @description of the plate; follows the art where it is not said
+             */
+            height?: number | null;
+            /**
+             * Corner Radius
+             * @description of a rounded plate's corners
+             * @default 5
+             */
+            corner_radius: number;
+        };
+        /**
+         * Plate
+         * @description A plate behind the art: as large as the art and a margin, or of a fixed size.
+         */
+        "Plate-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "plate";
+            /**
+             * Shape
+             * @default rounded
+             * @enum {string}
+             */
+            shape: "rectangle" | "rounded" | "ellipse" | "arch";
+            /**
+             * Margin
+             * @description around the art
+             * @default 6
+             */
+            margin: number;
+            /**
+             * Width
+             * @description of the plate; follows the art where it is not said
+             */
+            width: number | null;
+            /**
+             * Height
+             * @description of the plate; follows the art where it is not said
+             */
+            height: number | null;
+            /**
+             * Corner Radius
+             * @description of a rounded plate's corners
+             * @default 5
+             */
+            corner_radius: number;
+        };
+        /**
          * ProblemDetails
          * @description The body of every error answer.
          */
@@ -1265,7 +2206,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
         };
         /**
          * Recipe
@@ -1283,7 +2224,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"])[];
+            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
         };
         /**
          * RenameRequest
@@ -1311,6 +2252,110 @@ export interface components {
              * @enum {string}
              */
             distances: "kept" | "scaled";
+        };
+        /**
+         * RoundOff
+         * @description Corners softened; nothing gets larger, and no stroke is lost. 0 leaves corners as they are.
+         */
+        "RoundOff-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "round_off";
+            /**
+             * Outer
+             * @description radius of corners that stick out
+             * @default 1
+             */
+            outer: number;
+            /**
+             * Inner
+             * @description radius of corners that go in
+             * @default 0
+             */
+            inner: number;
+        };
+        /**
+         * RoundOff
+         * @description Corners softened; nothing gets larger, and no stroke is lost. 0 leaves corners as they are.
+         */
+        "RoundOff-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "round_off";
+            /**
+             * Outer
+             * @description radius of corners that stick out
+             * @default 1
+             */
+            outer: number;
+            /**
+             * Inner
+             * @description radius of corners that go in
+             * @default 0
+             */
+            inner: number;
+        };
+        /**
+         * Row
+         * @description Several holes in a row, its middle where one hole would be.
+         */
+        "Row-Input": {
+            /**
+             * Count
+             * @default 2
+             */
+            count: number;
+            /**
+             * Dx
+             * @description from one to the next, to the right
+             * @default 20
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description from one to the next, upwards
+             * @default 0
+             */
+            dy: number;
+        };
+        /**
+         * Row
+         * @description Several holes in a row, its middle where one hole would be.
+         */
+        "Row-Output": {
+            /**
+             * Count
+             * @default 2
+             */
+            count: number;
+            /**
+             * Dx
+             * @description from one to the next, to the right
+             * @default 20
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description from one to the next, upwards
+             * @default 0
+             */
+            dy: number;
         };
         /**
          * SampleReply
@@ -1347,18 +2392,122 @@ export interface components {
             revision: number;
         };
         /**
-         * SaveRequest
-         * @description Keep the history up to a place, put documents after it, and stand at a place.
+         * SeekReply
+         * @description Where to move the words by, what is there, and the same in a sentence.
          */
-        SaveRequest: {
-            /** Base Revision */
-            base_revision: number;
-            /** Keep Through */
-            keep_through: number;
-            /** Add */
-            add: components["schemas"]["Design-Input"][];
-            /** At */
-            at: number;
+        SeekReply: {
+            /** Art */
+            art: string;
+            /** Dx */
+            dx: number;
+            /** Dy */
+            dy: number;
+            /** Slivers */
+            slivers: number;
+            /** Slivers Now */
+            slivers_now: number;
+            /** Steady */
+            steady: boolean;
+            /** Covered */
+            covered: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * SeekRequest
+         * @description A layer's step that cuts words away, and what counts as a sliver.
+         */
+        SeekRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Layer */
+            layer: string;
+            /** Step */
+            step: number;
+            /**
+             * Least Area Mm2
+             * @default 15
+             */
+            least_area_mm2: number;
+            /**
+             * Least Width Mm
+             * @default 1.5
+             */
+            least_width_mm: number;
+        };
+        /**
+         * Spot
+         * @description A place on the drawing: so far from the middle of a letter, in sizes of the words, along and across its line.
+         */
+        "Spot-Input": {
+            /** Art */
+            art: string;
+            /**
+             * Letter
+             * @description index of the letter in the text
+             */
+            letter: number;
+            /**
+             * X
+             * @description to the right, in sizes
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @description upwards, in sizes
+             * @default 0
+             */
+            y: number;
+        };
+        /**
+         * Spot
+         * @description A place on the drawing: so far from the middle of a letter, in sizes of the words, along and across its line.
+         */
+        "Spot-Output": {
+            /** Art */
+            art: string;
+            /**
+             * Letter
+             * @description index of the letter in the text
+             */
+            letter: number;
+            /**
+             * X
+             * @description to the right, in sizes
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @description upwards, in sizes
+             * @default 0
+             */
+            y: number;
+        };
+        /**
+         * StageRequest
+         * @description A step of a layer's recipe whose outlines before and after are wanted.
+         */
+        StageRequest: {
+            /** Layer */
+            layer: string;
+            /** Step */
+            step: number;
+        };
+        /**
+         * StarterReply
+         * @description A design to begin from.
+         */
+        StarterReply: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Does */
+            does: string;
+            /** Own */
+            own: boolean;
+            document: components["schemas"]["Design-Output"];
         };
         /**
          * StateReply
@@ -1377,10 +2526,126 @@ export interface components {
             timeline: components["schemas"]["Design-Output"][];
         };
         /**
+         * Stitch
+         * @description Stitches along every outline, evenly spaced, ``inset`` mm inside it; the outline itself does not leave.
+         *
+         *     Open strokes, or slim closed marks when a width is given. The spacing is changed a little, so that the last stitch
+         *     meets the first.
+         */
+        "Stitch-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "stitch";
+            /**
+             * Length
+             * @description of a stitch
+             * @default 3
+             */
+            length: number;
+            /**
+             * Spacing
+             * @description between stitches
+             * @default 1.5
+             */
+            spacing: number;
+            /**
+             * Slant
+             * @description of every stitch against the outline
+             * @default 0
+             */
+            slant: number;
+            /**
+             * Inset
+             * @description inside the outline; negative outside
+             * @default 2
+             */
+            inset: number;
+            /**
+             * Width
+             * @description of closed marks; open strokes where it is not said
+             */
+            width?: number | null;
+            /**
+             * Outer Only
+             * @description none along holes
+             * @default false
+             */
+            outer_only: boolean;
+        };
+        /**
+         * Stitch
+         * @description Stitches along every outline, evenly spaced, ``inset`` mm inside it; the outline itself does not leave.
+         *
+         *     Open strokes, or slim closed marks when a width is given. The spacing is changed a little, so that the last stitch
+         *     meets the first.
+         */
+        "Stitch-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "stitch";
+            /**
+             * Length
+             * @description of a stitch
+             * @default 3
+             */
+            length: number;
+            /**
+             * Spacing
+             * @description between stitches
+             * @default 1.5
+             */
+            spacing: number;
+            /**
+             * Slant
+             * @description of every stitch against the outline
+             * @default 0
+             */
+            slant: number;
+            /**
+             * Inset
+             * @description inside the outline; negative outside
+             * @default 2
+             */
+            inset: number;
+            /**
+             * Width
+             * @description of closed marks; open strokes where it is not said
+             */
+            width: number | null;
+            /**
+             * Outer Only
+             * @description none along holes
+             * @default false
+             */
+            outer_only: boolean;
+        };
+        /**
          * Subtract
          * @description The region without the operand.
          */
         "Subtract-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
             operand: components["schemas"]["Recipe-Input"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1393,6 +2658,12 @@ export interface components {
          * @description The region without the operand.
          */
         "Subtract-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
             operand: components["schemas"]["Recipe-Output"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1418,6 +2689,100 @@ export interface components {
             updated: string;
         };
         /**
+         * Tab
+         * @description A tab with a hole for a ring, at a place along the outline.
+         *
+         *     The place is a direction from the middle of the outline's box, where 45 degrees is always its corner: it stays
+         *     there when the words change. With ``along``, the place is on that recipe's outline instead of the region's own: so
+         *     the holes of several layers line up.
+         */
+        "Tab-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "tab";
+            /**
+             * Hole
+             * @description diameter of the hole
+             * @default 4
+             */
+            hole: number;
+            /**
+             * Rim
+             * @description material around the hole
+             * @default 2.5
+             */
+            rim: number;
+            /**
+             * Reach
+             * @description from the outline to the hole's middle
+             * @default 2.5
+             */
+            reach: number;
+            /**
+             * At
+             * @description direction from the middle, counter-clockwise from the right
+             * @default 135
+             */
+            at: number;
+            /** @description the outline it goes by, where that is not its own */
+            along?: components["schemas"]["Recipe-Input"] | null;
+        };
+        /**
+         * Tab
+         * @description A tab with a hole for a ring, at a place along the outline.
+         *
+         *     The place is a direction from the middle of the outline's box, where 45 degrees is always its corner: it stays
+         *     there when the words change. With ``along``, the place is on that recipe's outline instead of the region's own: so
+         *     the holes of several layers line up.
+         */
+        "Tab-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "tab";
+            /**
+             * Hole
+             * @description diameter of the hole
+             * @default 4
+             */
+            hole: number;
+            /**
+             * Rim
+             * @description material around the hole
+             * @default 2.5
+             */
+            rim: number;
+            /**
+             * Reach
+             * @description from the outline to the hole's middle
+             * @default 2.5
+             */
+            reach: number;
+            /**
+             * At
+             * @description direction from the middle, counter-clockwise from the right
+             * @default 135
+             */
+            at: number;
+            /** @description the outline it goes by, where that is not its own */
+            along: components["schemas"]["Recipe-Output"] | null;
+        };
+        /**
          * Thicken
          * @description Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
          *
@@ -1427,18 +2792,24 @@ export interface components {
          */
         "Thicken-Input": {
             /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             op: "thicken";
             /**
              * By
-             * @description added to the width of every stroke, in mm
+             * @description added to the width of every stroke
              */
             by?: number | null;
             /**
              * To
-             * @description least width of a stroke, in mm
+             * @description least width of a stroke
              */
             to?: number | null;
             /**
@@ -1449,7 +2820,7 @@ export interface components {
             where: "thin" | "everywhere";
             /**
              * Keep Open
-             * @description least width of holes, in mm
+             * @description least width of holes
              */
             keep_open?: number | null;
         };
@@ -1463,18 +2834,24 @@ export interface components {
          */
         "Thicken-Output": {
             /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             op: "thicken";
             /**
              * By
-             * @description added to the width of every stroke, in mm
+             * @description added to the width of every stroke
              */
             by: number | null;
             /**
              * To
-             * @description least width of a stroke, in mm
+             * @description least width of a stroke
              */
             to: number | null;
             /**
@@ -1485,15 +2862,89 @@ export interface components {
             where: "thin" | "everywhere";
             /**
              * Keep Open
-             * @description least width of holes, in mm
+             * @description least width of holes
              */
             keep_open: number | null;
+        };
+        /**
+         * Tidy
+         * @description Without the pieces, and the holes if wanted, that are under an area or nowhere as wide as a width.
+         */
+        "Tidy-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "tidy";
+            /**
+             * Area
+             * @description smaller pieces are dropped
+             * @default 4
+             */
+            area: number | null;
+            /**
+             * Width
+             * @description pieces nowhere this wide are dropped
+             */
+            width?: number | null;
+            /**
+             * Holes Too
+             * @description fill holes that are as small
+             * @default false
+             */
+            holes_too: boolean;
+        };
+        /**
+         * Tidy
+         * @description Without the pieces, and the holes if wanted, that are under an area or nowhere as wide as a width.
+         */
+        "Tidy-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "tidy";
+            /**
+             * Area
+             * @description smaller pieces are dropped
+             * @default 4
+             */
+            area: number | null;
+            /**
+             * Width
+             * @description pieces nowhere this wide are dropped
+             */
+            width: number | null;
+            /**
+             * Holes Too
+             * @description fill holes that are as small
+             * @default false
+             */
+            holes_too: boolean;
         };
         /**
          * Union
          * @description The region together with the operand; where they overlap they become one.
          */
         "Union-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
             operand: components["schemas"]["Recipe-Input"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1506,6 +2957,12 @@ export interface components {
          * @description The region together with the operand; where they overlap they become one.
          */
         "Union-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
             operand: components["schemas"]["Recipe-Output"];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1527,6 +2984,64 @@ export interface components {
             ctx?: Record<string, never>;
         };
         /**
+         * Wall
+         * @description A wall along the region's edge, such as that of a cutter for dough or clay.
+         */
+        "Wall-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "wall";
+            /**
+             * Width
+             * @description of the wall
+             * @default 0.8
+             */
+            width: number;
+            /**
+             * Side
+             * @default outside
+             * @enum {string}
+             */
+            side: "inside" | "centred" | "outside";
+        };
+        /**
+         * Wall
+         * @description A wall along the region's edge, such as that of a cutter for dough or clay.
+         */
+        "Wall-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "wall";
+            /**
+             * Width
+             * @description of the wall
+             * @default 0.8
+             */
+            width: number;
+            /**
+             * Side
+             * @default outside
+             * @enum {string}
+             */
+            side: "inside" | "centred" | "outside";
+        };
+        /**
          * WordReply
          * @description A word and how many pieces it falls into.
          */
@@ -1537,6 +3052,29 @@ export interface components {
             pieces: number;
             /** Loose */
             loose: components["schemas"]["LooseReply"][];
+        };
+        /**
+         * SaveRequest
+         * @description Keep the history up to a place, put documents after it, and stand at a place.
+         */
+        tinhalo__api__shelf__SaveRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Keep Through */
+            keep_through: number;
+            /** Add */
+            add: components["schemas"]["Design-Input"][];
+            /** At */
+            at: number;
+        };
+        /**
+         * SaveRequest
+         * @description A document to begin from later, and what it is called.
+         */
+        tinhalo__api__starters__SaveRequest: {
+            /** Title */
+            title: string;
+            document: components["schemas"]["Design-Input"];
         };
     };
     responses: never;
@@ -1813,6 +3351,72 @@ export interface operations {
             };
         };
     };
+    pick_api_pick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickReply"] | null;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_place_api_find_place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeekRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeekReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_designs_api_designs_get: {
         parameters: {
             query?: never;
@@ -1917,7 +3521,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SaveRequest"];
+                "application/json": components["schemas"]["tinhalo__api__shelf__SaveRequest"];
             };
         };
         responses: {
@@ -2185,6 +3789,121 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ProblemDetails"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_starters_api_starters_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterReply"][];
+                };
+            };
+        };
+    };
+    save_starter_api_starters_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["tinhalo__api__starters__SaveRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    draw_starter_api_starters_drawing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_starter_api_starters__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -99,10 +99,11 @@ def find_place(
 
 def slivers_of(pieces: NDArray[np.object_], sliver: Sliver) -> NDArray[np.bool_]:
     """Which pieces are slivers; crumbs that no outline keeps are none."""
-    area: Floats = np.asarray(shapely.area(pieces), float)
+    area: Floats = np.array([piece.area for piece in pieces], float)
+    edge: Floats = np.array([piece.length for piece in pieces], float)
     small = (area < sliver.area) & (area >= CRUMB_AREA)
     # An area A with an edge P holds a circle of radius A / P: only what may be narrower is looked at closely.
-    unsure = np.flatnonzero(~small & (area >= CRUMB_AREA) & (area < _edge(pieces) * sliver.width / 2))
+    unsure = np.flatnonzero(~small & (area >= CRUMB_AREA) & (area < edge * sliver.width / 2))
     shrunk = np.asarray(shapely.buffer(pieces[unsure], -sliver.width / 2, quad_segs=8), object)
     small[unsure] = shapely.is_empty(shrunk)
     return small
@@ -111,23 +112,20 @@ def slivers_of(pieces: NDArray[np.object_], sliver: Sliver) -> NDArray[np.bool_]
 _AROUND = STEADY * np.array([(x, y) for x in (-1, 0, 1) for y in (-1, 0, 1) if x or y], float)
 
 
-def _edge(pieces: NDArray[np.object_]) -> Floats:
-    return np.asarray(shapely.length(pieces), float)
-
-
 def _grid(reach: float, step: float) -> Floats:
     """All places, the nearest first; of equally near ones in a fixed order."""
     count = round(reach / step)
     side = np.arange(-count, count + 1)
     x, y = (one.ravel() for one in np.meshgrid(side, side))
     order = np.lexsort((y, x, x * x + y * y))
-    return np.stack([x, y], axis=1)[order] * step
+    return np.array(np.stack([x, y], axis=1)[order] * step, np.float64)
 
 
 def _covered(block: Region, ends: Floats, places: Floats) -> NDArray[np.bool_]:
     shapely.prepare(block.area)
     at = places[:, None] + ends
-    return np.asarray(shapely.contains_xy(block.area, at[..., 0], at[..., 1])).all(axis=1)
+    inside: NDArray[np.bool_] = np.asarray(shapely.contains_xy(block.area, at[..., 0], at[..., 1]), bool)
+    return np.array([one.all() for one in inside], bool)
 
 
 class _Cut:

@@ -11,6 +11,8 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import Point
+from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.curve_fit import CORNER_DEGREES
 from tinhalo.core.geometry.outline import Floats
@@ -99,12 +101,12 @@ def _bits(
     return bits, np.array([_depth(bit, one) for bit, one in zip(bits, left, strict=True)], float)
 
 
-def _depth(bit: shapely.Geometry, left: shapely.Geometry) -> float:
+def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
     """The greatest distance of a bit's corners from what is left."""
     if shapely.is_empty(left):
         return np.inf
-    points = _objects(shapely.points(shapely.get_coordinates(bit)))
-    away: Floats = np.array([left.distance(point) for point in points], float)
+    points = shapely.get_coordinates(bit)
+    away: Floats = np.array([left.distance(Point(point)) for point in points], float)
     return float(away.max(initial=0.0))
 
 

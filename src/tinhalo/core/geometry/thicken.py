@@ -105,7 +105,8 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
     points = shapely.get_coordinates(thin)
     at = np.asarray(shapely.points(points), object)
     shapely.prepare(open_)
-    outside = np.flatnonzero(~shapely.contains_xy(open_, *points.T))
+    held: NDArray[np.bool_] = np.asarray(shapely.contains_xy(open_, points[:, 0], points[:, 1]), bool)
+    outside = np.flatnonzero(~held)
     # Its edges one by one: the distance to a whole area with thousands of them is slow.
     near, which = shapely.STRtree(edges).query_nearest(at[outside], max_distance=radius, all_matches=False)
     near = outside[near]
@@ -121,7 +122,7 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
 
 def _edges(area: shapely.Geometry) -> NDArray[np.object_]:
     """Every edge of an area's rings."""
-    parts = [part for part in shapely.get_parts(area) if isinstance(part, Polygon)]
+    parts = [part for part in list(shapely.get_parts(area)) if isinstance(part, Polygon)]
     rings = [ring for part in parts for ring in (part.exterior, *part.interiors)]
     found = [np.asarray(ring.coords)[:, :2] for ring in rings]
     pairs = np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in found])

@@ -1,0 +1,84 @@
+"""Starters: those that come with the app and those that were saved, each drawn with the maker's own words."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, HTTPException
+from pydantic import BaseModel, Field
+
+from tinhalo.api.thumbnail import thumbnail
+from tinhalo.api.workshop import Shop
+from tinhalo.core.design import Design
+from tinhalo.core.problems import check_references
+from tinhalo.core.starters import STARTERS, with_words
+
+router = APIRouter(prefix="/api/starters", tags=["starters"])
+
+
+class StarterReply(BaseModel):
+    """A design to begin from."""
+
+    id: str
+    title: str
+    does: str
+    own: bool
+    document: Design
+
+
+class DrawRequest(BaseModel):
+    """A starter, and the words to draw it with; nothing for its own."""
+
+    id: str
+    text: Annotated[str, Field(max_length=200)] = ""
+
+
+class DrawReply(BaseModel):
+    """Its document with these words, and an SVG picture of that."""
+
+    document: Design
+    svg: str
+
+
+class SaveRequest(BaseModel):
+    """A document to begin from later, and what it is called."""
+
+    title: Annotated[str, Field(min_length=1, max_length=200)]
+    document: Design
+
+
+@router.get("")
+def list_starters(shop: Shop) -> list[StarterReply]:
+    """All starters, the maker's own first."""
+    own = [
+        StarterReply(id=s.id, title=s.title, does="Saved from a design of yours", own=True, document=s.document)
+        for s in shop.starters.list()
+    ]
+    return own + [StarterReply(id=s.id, title=s.title, does=s.does, own=False, document=s.document) for s in STARTERS]
+
+
+@router.post("/drawing")
+def draw_starter(request: DrawRequest, shop: Shop) -> DrawReply:
+    """One starter with other words."""
+    found = next((s.document for s in (*STARTERS, *shop.starters.list()) if s.id == request.id), None)
+    if found is None:
+        raise HTTPException(404, "This starter is not here: it may have been removed.")
+    document = with_words(found, request.text) if request.text.strip() else found
+    return DrawReply(document=document, svg=thumbnail(shop.build(document, exact=False)))
+
+
+@router.post("", status_code=201)
+def save_starter(request: SaveRequest, shop: Shop) -> StarterReply:
+    """Save a design as a starter."""
+    check_references(request.document)
+    own = shop.starters.add(request.title, request.document)
+    return StarterReply(
+        id=own.id, title=own.title, does="Saved from a design of yours", own=True, document=own.document
+    )
+
+
+@router.delete("/{id}", status_code=204)
+def remove_starter(id: str, shop: Shop) -> None:
+    """Forget a saved starter."""
+    if not shop.starters.remove(id):
+        raise HTTPException(404, "This starter is not here: it may have been removed already.")

@@ -1,0 +1,26 @@
+"""Long work is given up when nobody waits for it any more."""
+
+from __future__ import annotations
+
+import asyncio
+from collections.abc import Callable
+from threading import Event
+from typing import TypeVar
+
+from fastapi import Request
+from fastapi.concurrency import run_in_threadpool
+
+#: Seconds between looks whether the browser still waits.
+_GLANCE = 0.25
+
+T = TypeVar("T")
+
+
+async def unless_gone(asked: Request, work: Callable[[Callable[[], bool]], T]) -> T:
+    """Do work in a thread; it is told when the browser no longer waits for it."""
+    gone = Event()
+    running = asyncio.ensure_future(run_in_threadpool(work, gone.is_set))
+    while not (await asyncio.wait([running], timeout=_GLANCE))[0]:
+        if await asked.is_disconnected():
+            gone.set()
+    return running.result()

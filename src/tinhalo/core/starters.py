@@ -1,0 +1,258 @@
+"""Starters: sensible sets of layers to type a name into."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from tinhalo.core.design import FORMAT, Design
+from tinhalo.core.problems import parse_design
+
+Data = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Starter:
+    """A design to begin from: what it is called, what it is for, and its document."""
+
+    id: str
+    title: str
+    does: str
+    document: Design
+
+
+def with_words(design: Design, text: str) -> Design:
+    """The design with other words in its first block; what was set for single letters goes."""
+    if not design.art:
+        return design
+    first = design.art[0].model_copy(update={"text": text, "moves": {}, "nudges": {}})
+    return design.model_copy(update={"art": (first, *design.art[1:])})
+
+
+def _words(text: str, font: str, size: float, id: str = "words", **more: Any) -> Data:
+    return {"id": id, "kind": "lettering", "text": text, "font": font, "size": size, **more}
+
+
+def _layer(id: str, name: str, material: str, source: str, *steps: Data, process: str = "cut") -> Data:
+    recipe = {"from": [source], "steps": list(steps)}
+    return {"id": id, "name": name, "material": material, "process": process, "recipe": recipe}
+
+
+def _starter(id: str, title: str, does: str, art: list[Data], *layers: Data) -> Starter:
+    document = {"format": FORMAT, "name": title, "art": art, "layers": list(layers)}
+    return Starter(id, title, does, parse_design(document))
+
+
+_JOINED = {"join": {"overlap": 0.3}}
+_TEAM_LINE = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
+_SIGN = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius": 8}
+
+STARTERS: tuple[Starter, ...] = (
+    _starter(
+        "bordered-sticker",
+        "Bordered sticker",
+        "Words with a white border on a coloured ground",
+        [_words("Ostrel Bay", "lobster", 26)],
+        _layer("letters", "Words", "vinyl", "words"),
+        _layer("border", "Border", "vinyl-white", "words", {"op": "offset", "by": 2}),
+        _layer(
+            "ground",
+            "Ground",
+            "card",
+            "border",
+            {"op": "offset", "by": 2.5},
+            {"op": "close_gaps", "up_to": 4},
+            {"op": "outside"},
+        ),
+    ),
+    _starter(
+        "name-keyring",
+        "Name keyring",
+        "A name on a backer with a ring tab",
+        [_words("Fenna", "pacifico", 22, **_JOINED)],
+        _layer("face", "Face", "acrylic-3", "words"),
+        _layer(
+            "backer",
+            "Backer",
+            "acrylic-2",
+            "words",
+            {"op": "offset", "by": 3},
+            {"op": "close_gaps", "up_to": 4},
+            {"op": "outside"},
+            {"op": "tab", "hole": 4, "rim": 2.5, "reach": 2, "at": 135},
+        ),
+    ),
+    _starter(
+        "knocked-out-word",
+        "Knocked-out word",
+        "A name across a block word, in a clear channel",
+        [
+            _words("Ottoline", "pacifico", 21, "name"),
+            _words("KITES", "anton", 64, "block", place={"y": -24}),
+        ],
+        _layer("script", "Name", "vinyl", "name"),
+        _layer(
+            "word",
+            "Word",
+            "vinyl-white",
+            "block",
+            {
+                "op": "subtract",
+                "operand": {"from": ["name"], "steps": [{"op": "offset", "by": 1.5}, {"op": "fill_holes"}]},
+            },
+        ),
+    ),
+    _starter(
+        "drop-shadow-title",
+        "Drop-shadow title",
+        "Letters with a second colour peeping out behind them",
+        [_words("High Wind", "bevan", 26)],
+        _layer("title", "Title", "vinyl-white", "words"),
+        _layer(
+            "shadow",
+            "Shadow",
+            "vinyl",
+            "words",
+            {"op": "drop_shadow", "dx": 1.6, "dy": -1.6, "underlap": 0.3, "visible_only": True},
+        ),
+    ),
+    _starter(
+        "block-shadow-title",
+        "Block-shadow title",
+        "Letters that stand out solid to one side",
+        [_words("LAUNCH", "bebas-neue", 40, letter_spacing=1)],
+        _layer("title", "Title", "vinyl-white", "words"),
+        _layer(
+            "shadow",
+            "Shadow",
+            "acrylic-3",
+            "words",
+            {"op": "offset", "by": 0.8},
+            {"op": "block_shadow", "dx": 4, "dy": -4},
+        ),
+    ),
+    _starter(
+        "team-name",
+        "Gap-and-line team name",
+        "Letters, a gap, and a line around them",
+        [_words("OSTREL", "graduate", 28, letter_spacing=3)],
+        _layer("letters", "Letters", "vinyl", "words"),
+        _layer("line", "Line", "vinyl-white", "words", {"op": "outside"}, _TEAM_LINE),
+    ),
+    _starter(
+        "stepped-stack",
+        "Stepped stack",
+        "Each layer steps out evenly from the one above",
+        [_words("Idris", "alfa-slab-one", 26)],
+        _layer("top", "Top", "felt", "words"),
+        *(
+            _layer(
+                f"step-{number}",
+                f"Step {number}",
+                ("acrylic-2", "ply-3", "ply-4")[number - 1],
+                "words",
+                {"op": "offset", "by": 2.2 * number},
+                {"op": "outside"},
+            )
+            for number in (1, 2, 3)
+        ),
+    ),
+    _starter(
+        "glue-on-letters",
+        "Glue-on letters",
+        "Letters for a plate, with placing lines that hide under them",
+        [_words("Bram", "baloo-2", 30, letter_spacing=1)],
+        _layer("letters", "Letters", "acrylic-3", "words"),
+        _layer("placing", "Placing lines", "ply-3", "words", {"op": "offset", "by": -0.25}, process="score"),
+        _layer("plate", "Plate", "ply-3", "words", {"op": "plate", "shape": "rounded", "margin": 7}),
+    ),
+    _starter(
+        "stitched-patch",
+        "Stitched patch",
+        "A felt patch with stitches along its edge",
+        [_words("Kite Crew", "baloo-2", 22)],
+        _layer("letters", "Words", "vinyl-white", "words"),
+        _layer(
+            "stitches",
+            "Stitches",
+            "card",
+            "patch",
+            {"op": "stitch", "length": 3, "spacing": 1.6, "inset": 1.8, "outer_only": True},
+            process="print",
+        ),
+        _layer(
+            "patch",
+            "Patch",
+            "felt",
+            "words",
+            {"op": "offset", "by": 5},
+            {"op": "close_gaps", "up_to": 8},
+            {"op": "outside"},
+        ),
+    ),
+    _starter(
+        "dough-cutter",
+        "Dough cutter",
+        "A thin wall round the words, with a rim to press on",
+        [_words("Zoë", "baloo-2", 46, **_JOINED)],
+        _layer(
+            "edge",
+            "Cutting wall",
+            "acrylic-2",
+            "words",
+            {"op": "offset", "by": 2},
+            {"op": "close_gaps", "up_to": 3},
+            {"op": "outside"},
+            {"op": "wall", "width": 0.8, "side": "outside"},
+        ),
+        _layer(
+            "rim",
+            "Rim",
+            "acrylic-3",
+            "words",
+            {"op": "offset", "by": 2},
+            {"op": "close_gaps", "up_to": 3},
+            {"op": "outside"},
+            {"op": "wall", "width": 5, "side": "outside"},
+        ),
+    ),
+    _starter(
+        "words-in-a-frame",
+        "Words joined into a shape",
+        "Words that hold to the frame around them: one free-standing piece",
+        [
+            _words("High", "pacifico", 26, **_JOINED),
+            _words("Wind", "pacifico", 26, "second", **_JOINED, place={"y": -24}),
+        ],
+        {
+            "id": "shape",
+            "name": "Shape",
+            "material": "ply-3",
+            "recipe": {
+                "from": ["words", "second"],
+                "steps": [
+                    {"op": "plate", "shape": "ellipse", "margin": -1},
+                    {"op": "wall", "width": 4, "side": "inside"},
+                    {"op": "union", "operand": {"from": ["words", "second"]}},
+                ],
+            },
+        },
+    ),
+    _starter(
+        "raised-sign",
+        "Raised sign",
+        "Letters on a plate with a border line and screw holes",
+        [_words("Launch Field", "bevan", 30)],
+        _layer("letters", "Letters", "acrylic-3", "words"),
+        _layer("border", "Border line", "ply-4", "words", _SIGN, {"op": "offset", "by": -3}, process="score"),
+        _layer(
+            "plate",
+            "Plate",
+            "ply-4",
+            "words",
+            _SIGN,
+            {"op": "hole", "diameter": 4, "at": {"x": 0, "y": 0.5, "inset": 8}},
+            {"op": "hole", "diameter": 4, "at": {"x": 1, "y": 0.5, "inset": 8}},
+        ),
+    ),
+)
