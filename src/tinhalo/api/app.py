@@ -43,15 +43,8 @@ def create_app(data: Path | None) -> FastAPI:
     # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
-    for router in (
-        building.router,
-        catalogue.router,
-        font_choice.router,
-        picking.router,
-        shelf.router,
-        starters.router,
-    ):
-        app.include_router(router)
+    for module in (building, catalogue, font_choice, picking, shelf, starters):
+        app.include_router(module.router)
     if data is not None:
         engine = open_database(data)
         fonts = Fonts(engine)

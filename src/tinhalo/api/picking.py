@@ -48,12 +48,14 @@ def pick(request: PickRequest, shop: Shop) -> PickReply | None:
     spot = spot_at(built.art, request.x, request.y)
     if region is None or spot is None:
         return None
-    for kind, areas in (("piece", list(region.area.geoms)), ("hole", region.hole_areas())):
-        # In a hole may stand a piece with a hole: the smallest is meant.
-        held = min((one for one in areas if one.contains(at)), key=lambda one: one.area, default=None)
-        if held is not None:
-            return PickReply(kind=kind, path=svg_path.polygons([held]), area_mm2=held.area, spot=spot)
-    return None
+    piece = next((one for one in region.area.geoms if one.contains(at)), None)
+    # In a hole may stand a piece with a hole: the smallest is meant.
+    hole = min((one for one in region.hole_areas() if one.contains(at)), key=lambda one: one.area, default=None)
+    held = piece or hole
+    if held is None:
+        return None
+    kind = "piece" if piece else "hole"
+    return PickReply(kind=kind, path=svg_path.polygons([held]), area_mm2=held.area, spot=spot)
 
 
 class SeekRequest(BaseModel):

@@ -12,6 +12,7 @@ from tinhalo.api.workshop import Shop
 from tinhalo.core.design import Design
 from tinhalo.core.problems import check_references
 from tinhalo.core.starters import STARTERS, with_words
+from tinhalo.store.starters import OwnStarter
 
 router = APIRouter(prefix="/api/starters", tags=["starters"])
 
@@ -40,7 +41,7 @@ class DrawReply(BaseModel):
     svg: str
 
 
-class SaveRequest(BaseModel):
+class SaveStarterRequest(BaseModel):
     """A document to begin from later, and what it is called."""
 
     title: Annotated[str, Field(min_length=1, max_length=200)]
@@ -50,11 +51,8 @@ class SaveRequest(BaseModel):
 @router.get("")
 def list_starters(shop: Shop) -> list[StarterReply]:
     """All starters, the maker's own first."""
-    own = [
-        StarterReply(id=s.id, title=s.title, does="Saved from a design of yours", own=True, document=s.document)
-        for s in shop.starters.list()
-    ]
-    return own + [StarterReply(id=s.id, title=s.title, does=s.does, own=False, document=s.document) for s in STARTERS]
+    shipped = [StarterReply(id=s.id, title=s.title, does=s.does, own=False, document=s.document) for s in STARTERS]
+    return [_own(one) for one in shop.starters.list()] + shipped
 
 
 @router.post("/drawing")
@@ -68,13 +66,10 @@ def draw_starter(request: DrawRequest, shop: Shop) -> DrawReply:
 
 
 @router.post("", status_code=201)
-def save_starter(request: SaveRequest, shop: Shop) -> StarterReply:
+def save_starter(request: SaveStarterRequest, shop: Shop) -> StarterReply:
     """Save a design as a starter."""
     check_references(request.document)
-    own = shop.starters.add(request.title, request.document)
-    return StarterReply(
-        id=own.id, title=own.title, does="Saved from a design of yours", own=True, document=own.document
-    )
+    return _own(shop.starters.add(request.title, request.document))
 
 
 @router.delete("/{id}", status_code=204)
@@ -82,3 +77,8 @@ def remove_starter(id: str, shop: Shop) -> None:
     """Forget a saved starter."""
     if not shop.starters.remove(id):
         raise HTTPException(404, "This starter is not here: it may have been removed already.")
+
+
+def _own(own: OwnStarter) -> StarterReply:
+    does = "Saved from a design of yours"
+    return StarterReply(id=own.id, title=own.title, does=does, own=True, document=own.document)

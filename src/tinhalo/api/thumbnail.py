@@ -17,7 +17,7 @@ def thumbnail(built: Build) -> str:
     stroke = number(max(box[2], box[3]) / 400)
     paths = "".join(
         f'<path d="{svg_path.polygons(b.region.area.geoms, 2)}" fill="{material(b.layer.material).colour}"/>'
-        f'<path d="{svg_path.marks(b.region.marks)}" stroke="{material(b.layer.material).colour}"/>'
+        + (f'<path d="{svg_path.marks(b.region.marks)}" stroke="#00000090"/>' if len(b.region.marks) else "")
         for b in reversed(built.leaving())
         if not b.region.is_empty
     )

@@ -43,9 +43,9 @@ def _starter(id: str, title: str, does: str, art: list[Data], *layers: Data) -> 
     return Starter(id, title, does, parse_design(document))
 
 
-_JOINED = {"join": {"overlap": 0.3}}
-_TEAM_LINE = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
-_SIGN = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius": 8}
+_JOINED: Data = {"join": {"overlap": 0.3}}
+_TEAM_LINE: Data = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
+_SIGN: Data = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius": 8}
 
 STARTERS: tuple[Starter, ...] = (
     _starter(

@@ -16,6 +16,8 @@ export type Font = Schemas["FontReply"];
 export type Sample = Schemas["SampleReply"];
 export type Material = Schemas["Material"];
 export type Summary = Schemas["SummaryReply"];
+export type Starter = Schemas["StarterReply"];
+export type Picked = Schemas["PickReply"];
 export type DesignState = Schemas["StateReply"];
 export type SaveRequest = Schemas["SaveRequest"];
 
@@ -113,6 +115,25 @@ export const api = {
         response: Response;
       }>,
     ),
+  starters: () => unwrap(client.GET("/api/starters") as Promise<{ data?: Starter[]; response: Response }>),
+  drawStarter: (id: string, text: string) =>
+    trying(() =>
+      unwrap(
+        client.POST("/api/starters/drawing", { body: { id, text } }) as Promise<{
+          data?: Schemas["DrawReply"];
+          response: Response;
+        }>,
+      ),
+    ),
+  saveStarter: (title: string, document: Schemas["Design-Input"]) =>
+    unwrap(client.POST("/api/starters", { body: { title, document } })),
+  removeStarter: (id: string) => unwrap(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),
+  pick: (body: Schemas["PickRequest"], signal: AbortSignal) =>
+    unwrap(
+      client.POST("/api/pick", { body, signal }) as Promise<{ data?: Picked | null; response: Response }>,
+    ),
+  findPlace: (body: Schemas["SeekRequest"], signal: AbortSignal) =>
+    unwrap(client.POST("/api/find-place", { body, signal })),
   // The client's own types widen tuples to arrays; the schema's are exact.
   build: (body: Schemas["BuildRequest"], signal: AbortSignal) =>
     unwrap(client.POST("/api/build", { body, signal }) as Promise<{ data?: BuildReply; response: Response }>),

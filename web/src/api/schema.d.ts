@@ -2392,6 +2392,29 @@ export interface components {
             revision: number;
         };
         /**
+         * SaveRequest
+         * @description Keep the history up to a place, put documents after it, and stand at a place.
+         */
+        SaveRequest: {
+            /** Base Revision */
+            base_revision: number;
+            /** Keep Through */
+            keep_through: number;
+            /** Add */
+            add: components["schemas"]["Design-Input"][];
+            /** At */
+            at: number;
+        };
+        /**
+         * SaveStarterRequest
+         * @description A document to begin from later, and what it is called.
+         */
+        SaveStarterRequest: {
+            /** Title */
+            title: string;
+            document: components["schemas"]["Design-Input"];
+        };
+        /**
          * SeekReply
          * @description Where to move the words by, what is there, and the same in a sentence.
          */
@@ -3053,29 +3076,6 @@ export interface components {
             /** Loose */
             loose: components["schemas"]["LooseReply"][];
         };
-        /**
-         * SaveRequest
-         * @description Keep the history up to a place, put documents after it, and stand at a place.
-         */
-        tinhalo__api__shelf__SaveRequest: {
-            /** Base Revision */
-            base_revision: number;
-            /** Keep Through */
-            keep_through: number;
-            /** Add */
-            add: components["schemas"]["Design-Input"][];
-            /** At */
-            at: number;
-        };
-        /**
-         * SaveRequest
-         * @description A document to begin from later, and what it is called.
-         */
-        tinhalo__api__starters__SaveRequest: {
-            /** Title */
-            title: string;
-            document: components["schemas"]["Design-Input"];
-        };
     };
     responses: never;
     parameters: never;
@@ -3521,7 +3521,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["tinhalo__api__shelf__SaveRequest"];
+                "application/json": components["schemas"]["SaveRequest"];
             };
         };
         responses: {
@@ -3830,7 +3830,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["tinhalo__api__starters__SaveRequest"];
+                "application/json": components["schemas"]["SaveStarterRequest"];
             };
         };
         responses: {

@@ -1,13 +1,13 @@
 // A recipe read as a sentence: its sources, then one phrase per step, every word of it live.
 
-import { ArrowLeft, ArrowRight, Plus, Trash2 } from "lucide-react";
+import { ArrowLeft, ArrowRight, Eye, EyeOff, Plus, Trash2 } from "lucide-react";
 import { Fragment } from "react";
 import type { NoteReply } from "../api/client";
 import { newStep, sourceName, wouldCircle } from "../document/edit";
 import type { Recipe, Step } from "../document/types";
 import { Menu, MenuCheck, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
-import { useDesign } from "./history";
-import { PHRASES, STEP_OPS, type StepPhrase } from "./phrases";
+import { useBench, useDesign } from "./history";
+import { Drawing, PHRASES, STEP_OPS, type StepPhrase } from "./phrases";
 
 type Change = (recipe: Recipe, gesture?: string) => void;
 
@@ -19,27 +19,40 @@ type Props = {
   path: string;
   onChange: Change;
   notes?: NoteReply[];
+  /** Whether this is the operand of a step. */
+  nested?: boolean;
 };
 
-export function RecipeSentence({ recipe, layer, path, onChange, notes = [] }: Props) {
+export function RecipeSentence({ recipe, layer, path, onChange, notes = [], nested = false }: Props) {
   const setStep = (index: number, step: Step, gesture?: string) =>
     onChange({ ...recipe, steps: recipe.steps.with(index, step) }, gesture && `${path}.${index}.${gesture}`);
   return (
     <>
       <Sources recipe={recipe} layer={layer} onChange={onChange} />
       {recipe.steps.map((step, index) => {
-        const Phrase = PHRASES[step.op].Phrase as StepPhrase<Step["op"]>["Phrase"];
-        const verb = (word: string) => <Verb word={word} recipe={recipe} index={index} onChange={onChange} />;
+        const { Phrase, After } = PHRASES[step.op] as StepPhrase<Step["op"]>;
+        const props = {
+          step: step as never,
+          verb: (word: string) => <Verb word={word} recipe={recipe} index={index} onChange={onChange} />,
+          note: notes.find((note) => note.step === index) ?? null,
+          at: nested ? null : { layer, step: index },
+          onChange: (changed: Step, gesture?: string) => setStep(index, changed, gesture),
+        };
+        const light = () => nested || useBench.setState({ stage: { layer, step: index } });
         return (
-          // biome-ignore lint/suspicious/noArrayIndexKey: steps have no identity but their place
-          <Fragment key={`${index}-${step.op}`}>
+          // biome-ignore lint/a11y/noStaticElementInteractions: a pointer over a phrase only lights its outline
+          <span
+            // biome-ignore lint/suspicious/noArrayIndexKey: steps have no identity but their place
+            key={`${index}-${step.op}`}
+            data-step={step.op}
+            className={`rounded hover:bg-glow/10 ${step.off ? "text-soft line-through opacity-60" : ""}`}
+            onPointerEnter={light}
+            onPointerLeave={() => nested || useBench.setState({ stage: null })}
+            onFocus={light}
+            onBlur={() => nested || useBench.setState({ stage: null })}
+          >
             {index > 0 || "operand" in step ? ", " : " "}
-            <Phrase
-              step={step as never}
-              verb={verb}
-              note={notes.find((note) => note.step === index) ?? null}
-              onChange={(changed, gesture) => setStep(index, changed, gesture)}
-            />
+            <Phrase {...props} />
             {"operand" in step && (
               <>
                 {" "}
@@ -48,6 +61,7 @@ export function RecipeSentence({ recipe, layer, path, onChange, notes = [] }: Pr
                     recipe={step.operand}
                     layer={layer}
                     path={`${path}.${index}`}
+                    nested
                     onChange={(operand, gesture) =>
                       onChange({ ...recipe, steps: recipe.steps.with(index, { ...step, operand }) }, gesture)
                     }
@@ -55,7 +69,8 @@ export function RecipeSentence({ recipe, layer, path, onChange, notes = [] }: Pr
                 </span>
               </>
             )}
-          </Fragment>
+            {After && <After {...props} />}
+          </span>
         );
       })}{" "}
       <AddStep recipe={recipe} onChange={onChange} />
@@ -123,7 +138,7 @@ function Verb(props: { word: string; recipe: Recipe; index: number; onChange: Ch
       trigger={
         <button
           type="button"
-          aria-label={`${word}: move or remove this step`}
+          aria-label={`${word}: move, switch off or remove this step`}
           className="rounded px-0.5 decoration-dotted underline-offset-4 hover:bg-bench hover:underline"
         >
           {word}
@@ -136,6 +151,11 @@ function Verb(props: { word: string; recipe: Recipe; index: number; onChange: Ch
       <MenuItem disabled={index === steps.length - 1} onSelect={() => swap(index + 1)}>
         <ArrowRight size={15} /> Later
       </MenuItem>
+      <MenuItem
+        onSelect={() => onChange({ ...recipe, steps: steps.with(index, { ...step, off: !step.off }) })}
+      >
+        {step.off ? <Eye size={15} /> : <EyeOff size={15} />} {step.off ? "Switch on again" : "Switch off"}
+      </MenuItem>
       <MenuLine />
       <MenuItem onSelect={() => onChange({ ...recipe, steps: steps.toSpliced(index, 1) })}>
         <Trash2 size={15} /> Remove this step
@@ -143,6 +163,8 @@ function Verb(props: { word: string; recipe: Recipe; index: number; onChange: Ch
     </Menu>
   );
 }
+
+const GROUPS = ["Borders", "Holes", "Shapes and shadows", "With other shapes", "Finishing"] as const;
 
 function AddStep({ recipe, onChange }: { recipe: Recipe; onChange: Change }) {
   const design = useDesign();
@@ -165,18 +187,24 @@ function AddStep({ recipe, onChange }: { recipe: Recipe; onChange: Change }) {
         </button>
       }
     >
-      {STEP_OPS.map((op) => {
-        const { title, does, Picture } = PHRASES[op];
-        return (
-          <MenuItem key={op} onSelect={() => add(op)}>
-            <Picture />
-            <span>
-              <span className="block font-semibold">{title}</span>
-              <span className="block text-soft text-xs">{does}</span>
-            </span>
-          </MenuItem>
-        );
-      })}
+      <div className="grid w-[34rem] max-w-[90vw] grid-cols-2">
+        {GROUPS.map((group) => (
+          <Fragment key={group}>
+            <div className="col-span-2">
+              <MenuLabel>{group}</MenuLabel>
+            </div>
+            {STEP_OPS.filter((op) => PHRASES[op].group === group).map((op) => (
+              <MenuItem key={op} onSelect={() => add(op)}>
+                <Drawing op={op} />
+                <span>
+                  <span className="block font-semibold">{PHRASES[op].title}</span>
+                  <span className="block text-soft text-xs">{PHRASES[op].does}</span>
+                </span>
+              </MenuItem>
+            ))}
+          </Fragment>
+        ))}
+      </div>
     </Menu>
   );
 }

@@ -3,8 +3,7 @@
 import { AlignCenter, AlignLeft, AlignRight, Plus, Trash2 } from "lucide-react";
 import { memo, type RefObject, useEffect, useRef } from "react";
 import { useLocation } from "react-router";
-import { addArt, changeArt, patchArt, removeArt, sourceName } from "../document/edit";
-import { retext } from "../document/letters";
+import { addArt, patchArt, removeArt, retextArt, sourceName } from "../document/edit";
 import type { Lettering } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -76,10 +75,7 @@ const Block = memo(function Block({ art, first, only }: { art: Lettering; first:
         className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-2 font-display font-semibold text-xl leading-snug"
         onChange={({ target }) =>
           edit(
-            (design) =>
-              changeArt(design, art.id, (one) =>
-                retext(one, target.value, target.selectionStart, selected.current),
-              ),
+            (design) => retextArt(design, art.id, target.value, target.selectionStart, selected.current),
             `${art.id}.text`,
           )
         }

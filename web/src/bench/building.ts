@@ -19,8 +19,10 @@ export type Built = {
   paths: Map<string, string>;
 };
 
-/** What is asked of the server: the document, the block whose letters are wanted, and whether seams are shown. */
-type Wanted = { document: Design; letters: string | null; seams: boolean };
+type Stage = { layer: string; step: number } | null;
+
+/** What is asked: the document, the block whose letters are wanted, whether seams are shown, and a step to show. */
+type Wanted = { document: Design; letters: string | null; seams: boolean; stage: Stage };
 
 export type Building = { built: Built | null; problem: Problem | null; busy: boolean };
 
@@ -30,9 +32,19 @@ export function useBuilding(): Building {
     let last: Wanted | null = null;
     const newest = () => {
       const bench = useBench.getState();
-      const document = current(bench);
-      if (last?.document !== document || last.letters !== bench.picked || last.seams !== bench.seams)
-        last = { document, letters: bench.picked, seams: bench.seams };
+      const now = {
+        document: current(bench),
+        letters: bench.picked,
+        seams: bench.seams,
+        stage: shownStage(bench),
+      };
+      const same =
+        last?.document === now.document &&
+        last.letters === now.letters &&
+        last.seams === now.seams &&
+        last.stage?.layer === now.stage?.layer &&
+        last.stage?.step === now.stage?.step;
+      if (!last || !same) last = now;
       return last;
     };
     const loop = new BuildLoop(newest, setState);
@@ -43,6 +55,8 @@ export function useBuilding(): Building {
         now.timeline === before.timeline &&
         now.at === before.at &&
         now.picked === before.picked &&
+        now.selected === before.selected &&
+        now.stage === before.stage &&
         now.seams === before.seams;
       if (now.timeline.length > 0 && !same) loop.kick();
     });
@@ -52,6 +66,14 @@ export function useBuilding(): Building {
     };
   }, []);
   return state;
+}
+
+/** The step whose outlines are shown: the one pointed at, or the thickening of the selected layer. */
+function shownStage(bench: ReturnType<typeof useBench.getState>): Stage {
+  if (bench.stage) return bench.stage;
+  const layer = current(bench).layers.find((one) => one.id === bench.selected);
+  const step = layer?.recipe.steps.findIndex((one) => one.op === "thicken") ?? -1;
+  return layer && step >= 0 ? { layer: layer.id, step } : null;
 }
 
 class BuildLoop {
@@ -118,8 +140,11 @@ class BuildLoop {
     const { signal } = this.asked;
     try {
       const have = [...this.known.keys()];
-      const { document, letters, seams } = wanted;
-      const reply = await api.build({ document, exact, have, letters_of: letters, seams, widths }, signal);
+      const { document, letters, seams, stage } = wanted;
+      const reply = await api.build(
+        { document, exact, have, letters_of: letters, seams, widths, stage },
+        signal,
+      );
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
       for (const layer of reply.layers) {

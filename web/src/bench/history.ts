@@ -35,6 +35,10 @@ type Bench = {
   seams: boolean;
   /** A place to look at closely, in mm, and the width of what is there. */
   spot: { x: number; y: number; width: number } | null;
+  /** The step whose outlines before and after are shown. */
+  stage: { layer: string; step: number } | null;
+  /** The layer whose pieces and holes are being picked. */
+  picking: string | null;
   gesture: { name: string; when: number } | null;
 
   open: (state: DesignState) => void;
@@ -67,6 +71,8 @@ export const useBench = create<Bench>()((set, get) => ({
   following: false,
   seams: false,
   spot: null,
+  stage: null,
+  picking: null,
   gesture: null,
 
   open: (state) =>
@@ -77,6 +83,8 @@ export const useBench = create<Bench>()((set, get) => ({
       picked: null,
       letter: null,
       spot: null,
+      stage: null,
+      picking: null,
       refusal: "",
     }),
 

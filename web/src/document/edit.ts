@@ -1,6 +1,7 @@
 // Pure edits of the document. Each gives a new document and leaves the old one for the undo history.
 
-import type { Design, Layer, Lettering, Recipe, Step, StepOp } from "./types";
+import { movedLetters, retext } from "./letters";
+import type { Design, Layer, Lettering, Process, Recipe, Spot, Step, StepOp } from "./types";
 
 export const FORMAT = "tin-halo/1";
 
@@ -47,17 +48,56 @@ function newLayer(id: string, name: string, material: string, recipe: Recipe): L
 
 /** A step with sensible values; `operand` is what a combining step starts with. */
 export function newStep(op: StepOp, operand: Recipe = { from: [], steps: [] }): Step {
+  const off = false;
   switch (op) {
     case "offset":
-      return { op, by: 4, corners: "round", miter_limit: 4 };
+      return { op, off, by: 4, corners: "round", miter_limit: 4 };
+    case "outside":
+      return { op, off };
+    case "outline":
+      return { op, off, gap: 1, width: 1.5, corners: "round" };
     case "fill_holes":
-      return { op };
+      return { op, off, smaller_than: null, narrower_than: null, only: null };
+    case "close_gaps":
+      return { op, off, up_to: 3 };
     case "thicken":
-      return { op, by: null, to: 1, where: "thin", keep_open: null };
+      return { op, off, by: null, to: 1, where: "thin", keep_open: null };
+    case "round_off":
+      return { op, off, outer: 1, inner: 0 };
     case "union":
     case "subtract":
     case "intersect":
-      return { op, operand };
+      return { op, off, operand };
+    case "drop_shadow":
+      return { op, off, dx: 1.5, dy: -1.5, underlap: 0.3, visible_only: false };
+    case "block_shadow":
+      return { op, off, dx: 3, dy: -3 };
+    case "plate":
+      return { op, off, shape: "rounded", margin: 6, width: null, height: null, corner_radius: 5 };
+    case "tab":
+      return { op, off, hole: 4, rim: 2.5, reach: 2.5, at: 135, along: null };
+    case "hole":
+      return { op, off, diameter: 4, at: { x: 0.5, y: 1, inset: 4 }, row: null };
+    case "stitch":
+      return {
+        op,
+        off,
+        length: 3,
+        spacing: 1.5,
+        slant: 0,
+        inset: 2,
+        width: null,
+        outer_only: false,
+      };
+    case "wall":
+      return { op, off, width: 0.8, side: "outside" };
+    case "place":
+      return { op, off, dx: 0, dy: 0, turn: 0, scale_x: 1, scale_y: 1, mirror: false, about: "itself" };
+    case "tidy":
+      return { op, off, area: 4, width: null, holes_too: false };
+    case "keep":
+    case "drop":
+      return { op, off, pieces: [] };
   }
 }
 
@@ -121,6 +161,66 @@ export function addLayer(design: Design): Design {
   return { ...design, layers: [...design.layers, layer] };
 }
 
+/** A layer made from another one, right under it or over it. */
+function addFrom(
+  design: Design,
+  id: string,
+  below: boolean,
+  make: (source: Layer) => { name: string; process: Process; steps: Step[] },
+): Design {
+  const index = design.layers.findIndex((layer) => layer.id === id);
+  const source = design.layers[index];
+  if (!source) return design;
+  const { name, process, steps } = make(source);
+  const made = newLayer(freeId(design, "layer"), name, source.material, { from: [source.id], steps });
+  return { ...design, layers: design.layers.toSpliced(below ? index + 1 : index, 0, { ...made, process }) };
+}
+
+function offsetBy(by: number): Step {
+  return { ...newStep("offset"), by } as Step;
+}
+
+const title = (layer: Layer) => layer.name.trim() || layer.id;
+
+/** An area to engrave that leaves a rim of the layer standing. */
+export function addEngraved(design: Design, id: string): Design {
+  return addFrom(design, id, false, (layer) => ({
+    name: `${title(layer)}, engraved`,
+    process: "engrave",
+    steps: [offsetBy(-1)],
+  }));
+}
+
+/** A line to score on the layer below, that hides under this one once it is glued on. */
+export function addPlacingLine(design: Design, id: string): Design {
+  return addFrom(design, id, true, (layer) => ({
+    name: `Placing line for ${title(layer)}`,
+    process: "score",
+    steps: [offsetBy(-0.25)],
+  }));
+}
+
+/** A line along the inside of the layer's edge. */
+export function addBorderLine(design: Design, id: string): Design {
+  return addFrom(design, id, false, (layer) => ({
+    name: `Border line on ${title(layer)}`,
+    process: "score",
+    steps: [newStep("outside"), offsetBy(-3)],
+  }));
+}
+
+/** Layers under this one, each further out than the one above by the same distance everywhere. */
+export function addStepCopies(design: Design, id: string, count: number, by: number): Design {
+  let made = design;
+  for (let number = count; number > 0; number--)
+    made = addFrom(made, id, true, (layer) => ({
+      name: `${title(layer)}, step ${number}`,
+      process: "cut",
+      steps: [offsetBy(Math.round(by * number * 1e4) / 1e4)],
+    }));
+  return made;
+}
+
 export function duplicateLayer(design: Design, id: string): Design {
   const index = design.layers.findIndex((layer) => layer.id === id);
   const layer = design.layers[index];
@@ -144,17 +244,65 @@ export function moveLayer(design: Design, id: string, to: number): Design {
 }
 
 function forgetSource(design: Design, id: string): Design {
-  const forget = (recipe: Recipe): Recipe => ({
-    from: recipe.from.filter((name) => name !== id),
-    steps: recipe.steps.map((step) =>
-      "operand" in step ? { ...step, operand: forget(step.operand) } : step,
-    ),
-  });
-  return { ...design, layers: design.layers.map((layer) => ({ ...layer, recipe: forget(layer.recipe) })) };
+  const forget = (recipe: Recipe): Recipe => {
+    const changed = mapRecipe(recipe, (spots) => spots.filter((spot) => spot.art !== id), forget);
+    return { ...changed, from: changed.from.filter((name) => name !== id) };
+  };
+  return changeRecipes(design, forget);
 }
 
+/** A recipe with its picked spots and nested recipes changed. */
+function mapRecipe(recipe: Recipe, spots: (all: Spot[]) => Spot[], nested: (one: Recipe) => Recipe): Recipe {
+  const steps = recipe.steps.map((step): Step => {
+    if ("operand" in step) return { ...step, operand: nested(step.operand) };
+    if (step.op === "tab") {
+      const along = step.along && nested(step.along);
+      return { ...step, along: along?.from.length ? along : null };
+    }
+    if (step.op === "fill_holes") return { ...step, only: step.only && spots(step.only) };
+    return "pieces" in step ? { ...step, pieces: spots(step.pieces) } : step;
+  });
+  return { ...recipe, steps };
+}
+
+function changeRecipes(design: Design, change: (recipe: Recipe) => Recipe): Design {
+  return { ...design, layers: design.layers.map((layer) => ({ ...layer, recipe: change(layer.recipe) })) };
+}
+
+/** Change the text of a block, with all that was set for its letters: there, and as picked places in recipes. */
+export function retextArt(
+  design: Design,
+  id: string,
+  text: string,
+  caret: number,
+  selected: { start: number; end: number } | null,
+): Design {
+  const art = design.art.find((one) => one.id === id);
+  if (!art || art.text === text) return design;
+  const moved = movedLetters(art.text, text, caret, selected);
+  const follow = (spots: Spot[]) =>
+    spots.map((spot) => {
+      const letter = spot.art === id ? moved.get(spot.letter) : spot.letter;
+      // A letter that is gone takes its place with it, past the end of any text: an undo brings both back.
+      return { ...spot, letter: letter ?? GONE };
+    });
+  const change = (recipe: Recipe): Recipe => mapRecipe(recipe, follow, change);
+  return changeRecipes(
+    changeArt(design, id, (one) => retext(one, text, caret, selected)),
+    change,
+  );
+}
+
+const GONE = 20_000;
+
 function named(recipe: Recipe): string[] {
-  return [...recipe.from, ...recipe.steps.flatMap((step) => ("operand" in step ? named(step.operand) : []))];
+  return [
+    ...recipe.from,
+    ...recipe.steps.flatMap((step) => {
+      if ("operand" in step) return named(step.operand);
+      return step.op === "tab" && step.along ? named(step.along) : [];
+    }),
+  ];
 }
 
 /** Whether `layer` would be made from itself if it took `source` as a source. */

@@ -11,6 +11,7 @@ export type Recipe = Schemas["Recipe-Output"];
 export type Step = Recipe["steps"][number];
 export type StepOp = Step["op"];
 export type StepOf<Op extends StepOp> = Extract<Step, { op: Op }>;
+export type Spot = Extract<Step, { op: "keep" }>["pieces"][number];
 export type Unit = Design["unit"];
 export type Process = Layer["process"];
 export type Corners = StepOf<"offset">["corners"];

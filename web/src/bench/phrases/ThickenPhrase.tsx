@@ -1,11 +1,11 @@
 // "thickened only where thin to at least 1.5 mm, holes kept open 0.3 mm": the phrase of the thicken step.
 
-import type { NoteReply } from "../api/client";
-import { length } from "../document/units";
-import { Choice } from "../ui/Choice";
-import { NumberField } from "../ui/NumberField";
-import { useBench, useUnit } from "./history";
-import type { PhraseProps } from "./phrases";
+import type { NoteReply } from "../../api/client";
+import { length } from "../../document/units";
+import { Choice } from "../../ui/Choice";
+import { NumberField } from "../../ui/NumberField";
+import { useBench, useUnit } from "../history";
+import type { PhraseProps } from "./parts";
 
 type How = "thin" | "everywhere" | "by";
 

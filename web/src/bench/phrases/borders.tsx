@@ -1,0 +1,99 @@
+// Borders: grown and shrunk, outside only, a line around, gaps closed, walls.
+
+import type { Corners } from "../../document/types";
+import { Length, type Phrase, Pick, Plain } from "./parts";
+
+const CORNERS: Record<Corners, string> = { round: "round", miter: "mitred", bevel: "bevelled" };
+
+export const OffsetPhrase: Phrase<"offset"> = ({ step, verb, onChange }) => (
+  <>
+    {verb(step.by < 0 ? "shrunk" : "grown")}{" "}
+    <Length
+      unsigned
+      label="Distance"
+      value={step.by}
+      min={-1000}
+      onChange={(by) => onChange({ ...step, by }, "by")}
+    />
+    ,{" "}
+    <Pick
+      label="Corners"
+      value={step.corners}
+      options={CORNERS}
+      onChange={(corners) => onChange({ ...step, corners })}
+    />{" "}
+    corners
+    {step.corners === "miter" && (
+      <>
+        {" "}
+        up to{" "}
+        <Plain
+          label="Miter limit"
+          value={step.miter_limit}
+          min={1}
+          max={100}
+          onChange={(miter_limit) => onChange({ ...step, miter_limit }, "limit")}
+        />{" "}
+        times as long
+      </>
+    )}
+  </>
+);
+
+export const OutsidePhrase: Phrase<"outside"> = ({ verb }) => <>{verb("outer edge only")}, filled</>;
+
+export const OutlinePhrase: Phrase<"outline"> = ({ step, verb, onChange }) => (
+  <>
+    {verb("as a line around")},{" "}
+    <Length
+      label="Width of the line"
+      value={step.width}
+      above={0}
+      onChange={(width) => onChange({ ...step, width }, "width")}
+    />{" "}
+    wide after a gap of{" "}
+    <Length label="Gap" value={step.gap} min={-1000} onChange={(gap) => onChange({ ...step, gap }, "gap")} />,{" "}
+    <Pick
+      label="Corners of the line"
+      value={step.corners}
+      options={CORNERS}
+      onChange={(corners) => onChange({ ...step, corners })}
+    />{" "}
+    corners
+  </>
+);
+
+export const CloseGapsPhrase: Phrase<"close_gaps"> = ({ step, verb, onChange }) => (
+  <>
+    {verb("gaps closed")} up to{" "}
+    <Length
+      label="Widest gap closed"
+      value={step.up_to}
+      above={0}
+      onChange={(up_to) => onChange({ ...step, up_to }, "up_to")}
+    />{" "}
+    wide
+  </>
+);
+
+const SIDES = { inside: "inside", centred: "half on each side of", outside: "outside" };
+
+export const WallPhrase: Phrase<"wall"> = ({ step, verb, onChange }) => (
+  <>
+    {verb("as a wall")}{" "}
+    <Length
+      label="Thickness of the wall"
+      value={step.width}
+      above={0}
+      onChange={(width) => onChange({ ...step, width }, "width")}
+    />{" "}
+    thick{" "}
+    <Pick
+      label="Side of the wall"
+      value={step.side}
+      options={SIDES}
+      onChange={(side) => onChange({ ...step, side })}
+    />{" "}
+    the edge
+  </>
+);
