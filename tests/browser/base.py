@@ -64,6 +64,7 @@ class BrowserTest(unittest.TestCase):
     def new_design(self, text: str = "Fenna") -> str:
         self.page.goto(self.server.url)
         self.page.get_by_role("button", name="New design").first.click()
+        self.page.get_by_role("button", name="Plain").click()
         self.page.get_by_label("The words").fill(text)
         self.saved()
         return self.page.url.rsplit("/", 1)[1]

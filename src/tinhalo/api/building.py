@@ -50,6 +50,13 @@ class BuildRequest(BaseModel):
     stage: StageRequest | None = None
 
 
+class TabReply(BaseModel):
+    """Where a tab's hole is (y up), and the box that its direction is measured in."""
+
+    at_mm: tuple[float, float]
+    box_mm: Bounds
+
+
 class NoteReply(BaseModel):
     """What a step did: see ``StepNote`` of the core."""
 
@@ -61,6 +68,7 @@ class NoteReply(BaseModel):
     filled: int
     pieces: int | None
     missing: int
+    tab: TabReply | None
 
 
 class NarrowestReply(BaseModel):
@@ -236,6 +244,7 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None, stage: StageReq
                 filled=note.filled,
                 pieces=note.pieces,
                 missing=note.missing,
+                tab=TabReply(at_mm=(note.tab.x, note.tab.y), box_mm=note.tab.box) if note.tab else None,
             )
             for index, note in enumerate(built.notes)
             if note

@@ -7,13 +7,14 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
-from shapely import Point
+from shapely import Polygon
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.build import spot_at
 from tinhalo.core.design import Design
 from tinhalo.core.geometry.find_place import Sliver
+from tinhalo.core.geometry.region import Region
 from tinhalo.core.knockout import seek_place
 from tinhalo.core.output import svg_path
 from tinhalo.core.recipe.spot import Spot
@@ -21,17 +22,15 @@ from tinhalo.core.recipe.spot import Spot
 router = APIRouter(prefix="/api", tags=["picking"])
 
 
-class PickRequest(BaseModel):
-    """A place on the stage, in mm with y up, and the layer that is meant."""
+class PiecesRequest(BaseModel):
+    """A document and the layer whose pieces and holes are to be picked."""
 
     document: Design
     layer: str
-    x: Annotated[float, Field(allow_inf_nan=False)]
-    y: Annotated[float, Field(allow_inf_nan=False)]
 
 
-class PickReply(BaseModel):
-    """The piece or hole at that place, its outline (mm, y down), and the spot that stays with it."""
+class PieceReply(BaseModel):
+    """A piece or hole: its outline (mm, y down), and a spot in it that stays with the nearest letter."""
 
     kind: Literal["piece", "hole"]
     path: str
@@ -39,23 +38,26 @@ class PickReply(BaseModel):
     spot: Spot
 
 
-@router.post("/pick")
-def pick(request: PickRequest, shop: Shop) -> PickReply | None:
-    """What of a layer is at a place; nothing beside its pieces and their holes."""
+@router.post("/pieces")
+def list_pieces(request: PiecesRequest, shop: Shop) -> list[PieceReply]:
+    """The pieces and holes of a layer, the largest first; no more of each than can be picked one by one."""
     built = shop.build(request.document, exact=False)
-    region = next((one.region for one in built.layers if one.layer.id == request.layer), None)
-    at = Point(request.x, request.y)
-    spot = spot_at(built.art, request.x, request.y)
-    if region is None or spot is None:
-        return None
-    piece = next((one for one in region.area.geoms if one.contains(at)), None)
-    # In a hole may stand a piece with a hole: the smallest is meant.
-    hole = min((one for one in region.hole_areas() if one.contains(at)), key=lambda one: one.area, default=None)
-    held = piece or hole
-    if held is None:
-        return None
-    kind = "piece" if piece else "hole"
-    return PickReply(kind=kind, path=svg_path.polygons([held]), area_mm2=held.area, spot=spot)
+    region = next((one.region for one in built.layers if one.layer.id == request.layer), Region.empty())
+    made: list[PieceReply] = []
+    for kind, areas in _KINDS:
+        for one in sorted(areas(region), key=lambda area: -area.area)[:_MOST]:
+            inside = one.representative_point()
+            spot = spot_at(built.art, inside.x, inside.y)
+            if spot is not None:
+                made.append(PieceReply(kind=kind, path=svg_path.polygons([one]), area_mm2=one.area, spot=spot))
+    return made
+
+
+_MOST = 300
+_KINDS: tuple[tuple[Literal["piece", "hole"], Callable[[Region], list[Polygon]]], ...] = (
+    ("piece", lambda region: list(region.area.geoms)),
+    ("hole", Region.hole_areas),
+)
 
 
 class SeekRequest(BaseModel):

@@ -49,6 +49,14 @@ _SIGN: Data = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius":
 
 STARTERS: tuple[Starter, ...] = (
     _starter(
+        "plain",
+        "Plain",
+        "A face, and a backer 4 mm wider",
+        [_words("Words", "pacifico", 24)],
+        _layer("face", "Face", "acrylic-3", "words"),
+        _layer("backer", "Backer", "ply-3", "words", {"op": "offset", "by": 4}, {"op": "fill_holes"}),
+    ),
+    _starter(
         "bordered-sticker",
         "Bordered sticker",
         "Words with a white border on a coloured ground",
@@ -94,7 +102,7 @@ STARTERS: tuple[Starter, ...] = (
         _layer(
             "word",
             "Word",
-            "vinyl-white",
+            "acrylic-3",
             "block",
             {
                 "op": "subtract",
@@ -137,7 +145,7 @@ STARTERS: tuple[Starter, ...] = (
         "Letters, a gap, and a line around them",
         [_words("OSTREL", "graduate", 28, letter_spacing=3)],
         _layer("letters", "Letters", "vinyl", "words"),
-        _layer("line", "Line", "vinyl-white", "words", {"op": "outside"}, _TEAM_LINE),
+        _layer("line", "Line", "acrylic-3", "words", {"op": "outside"}, _TEAM_LINE),
     ),
     _starter(
         "stepped-stack",

@@ -17,7 +17,7 @@ export type Sample = Schemas["SampleReply"];
 export type Material = Schemas["Material"];
 export type Summary = Schemas["SummaryReply"];
 export type Starter = Schemas["StarterReply"];
-export type Picked = Schemas["PickReply"];
+export type Piece = Schemas["PieceReply"];
 export type DesignState = Schemas["StateReply"];
 export type SaveRequest = Schemas["SaveRequest"];
 
@@ -128,9 +128,12 @@ export const api = {
   saveStarter: (title: string, document: Schemas["Design-Input"]) =>
     unwrap(client.POST("/api/starters", { body: { title, document } })),
   removeStarter: (id: string) => unwrap(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),
-  pick: (body: Schemas["PickRequest"], signal: AbortSignal) =>
+  pieces: (document: Schemas["Design-Input"], layer: string) =>
     unwrap(
-      client.POST("/api/pick", { body, signal }) as Promise<{ data?: Picked | null; response: Response }>,
+      client.POST("/api/pieces", { body: { document, layer } }) as Promise<{
+        data?: Piece[];
+        response: Response;
+      }>,
     ),
   findPlace: (body: Schemas["SeekRequest"], signal: AbortSignal) =>
     unwrap(client.POST("/api/find-place", { body, signal })),

@@ -168,7 +168,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pick": {
+    "/api/pieces": {
         parameters: {
             query?: never;
             header?: never;
@@ -178,10 +178,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Pick
-         * @description What of a layer is at a place; nothing beside its pieces and their holes.
+         * List Pieces
+         * @description The pieces and holes of a layer, the largest first; no more of each than can be picked one by one.
          */
-        post: operations["pick_api_pick_post"];
+        post: operations["list_pieces_api_pieces_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1689,6 +1689,7 @@ export interface components {
             pieces: number | null;
             /** Missing */
             missing: number;
+            tab: components["schemas"]["TabReply"] | null;
         };
         /**
          * Offset
@@ -1863,10 +1864,10 @@ export interface components {
             op: "outside";
         };
         /**
-         * PickReply
-         * @description The piece or hole at that place, its outline (mm, y down), and the spot that stays with it.
+         * PieceReply
+         * @description A piece or hole: its outline (mm, y down), and a spot in it that stays with the nearest letter.
          */
-        PickReply: {
+        PieceReply: {
             /**
              * Kind
              * @enum {string}
@@ -1879,17 +1880,13 @@ export interface components {
             spot: components["schemas"]["Spot-Output"];
         };
         /**
-         * PickRequest
-         * @description A place on the stage, in mm with y up, and the layer that is meant.
+         * PiecesRequest
+         * @description A document and the layer whose pieces and holes are to be picked.
          */
-        PickRequest: {
+        PiecesRequest: {
             document: components["schemas"]["Design-Input"];
             /** Layer */
             layer: string;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
         };
         /**
          * Place
@@ -2806,6 +2803,24 @@ export interface components {
             along: components["schemas"]["Recipe-Output"] | null;
         };
         /**
+         * TabReply
+         * @description Where a tab's hole is (y up), and the box that its direction is measured in.
+         */
+        TabReply: {
+            /** At Mm */
+            at_mm: [
+                number,
+                number
+            ];
+            /** Box Mm */
+            box_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Thicken
          * @description Strokes made thicker: all of them ``by`` mm, or up ``to`` a least width in mm.
          *
@@ -3351,7 +3366,7 @@ export interface operations {
             };
         };
     };
-    pick_api_pick_post: {
+    list_pieces_api_pieces_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -3360,7 +3375,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PickRequest"];
+                "application/json": components["schemas"]["PiecesRequest"];
             };
         };
         responses: {
@@ -3370,7 +3385,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PickReply"] | null;
+                    "application/json": components["schemas"]["PieceReply"][];
                 };
             };
             /** @description Validation Error */

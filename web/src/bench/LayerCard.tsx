@@ -1,14 +1,33 @@
 // One layer: its name, its recipe as a sentence, its material and process, its measures.
 
-import { Copy, Eye, EyeOff, GripVertical, MoreHorizontal, Trash2, TriangleAlert } from "lucide-react";
+import {
+  Copy,
+  Eye,
+  EyeOff,
+  GripVertical,
+  MoreHorizontal,
+  MousePointerClick,
+  Plus,
+  Trash2,
+  TriangleAlert,
+} from "lucide-react";
 import { type KeyboardEvent, memo } from "react";
 import type { LayerReply } from "../api/client";
-import { duplicateLayer, moveLayer, patchLayer, removeLayer } from "../document/edit";
-import type { Layer, Process, Recipe } from "../document/types";
+import {
+  addBorderLine,
+  addEngraved,
+  addPlacingLine,
+  addStepCopies,
+  duplicateLayer,
+  moveLayer,
+  patchLayer,
+  removeLayer,
+} from "../document/edit";
+import type { Design, Layer, Process, Recipe } from "../document/types";
 import { area, length } from "../document/units";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { Menu, MenuItem, MenuLine } from "../ui/Menu";
+import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
 import { say } from "../ui/toast";
 import { useMaterials } from "./catalogue";
 import { edit, useBench, useUnit } from "./history";
@@ -154,10 +173,13 @@ export const LayerCard = memo(function LayerCard(props: Props) {
           />
         </div>
         <p className="px-3 py-2 text-[11.5px] text-soft tracking-tight" data-testid={`measures-${layer.id}`}>
-          {measures && measures.pieces > 0 ? (
+          {measures && measures.pieces + measures.marks > 0 ? (
             <>
-              {area(measures.area_mm2, unit)} · {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)}{" "}
-              cut · {count(measures.pieces, "piece")}
+              {measures.pieces > 0 && `${area(measures.area_mm2, unit)} · `}
+              {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)}{" "}
+              {layer.process === "cut" ? "cut" : "to go"}
+              {measures.pieces > 0 && ` · ${count(measures.pieces, "piece")}`}
+              {measures.marks > 0 && ` · ${count(measures.marks, "mark")}`}
               {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}
               {measures.narrowest && <Thinnest narrowest={measures.narrowest} wanted={wanted} />}
             </>
@@ -212,6 +234,13 @@ function Thinnest(props: { narrowest: NonNullable<LayerReply["narrowest"]>; want
   );
 }
 
+const ADDITIONS: [string, (design: Design, id: string) => Design][] = [
+  ["Engraved area inside a rim", addEngraved],
+  ["Placing line that hides under it", addPlacingLine],
+  ["Border line inside its edge", addBorderLine],
+  ["Three steps, 2 mm each", (design, id) => addStepCopies(design, id, 3, 2)],
+];
+
 function CardMenu({ layer, name }: { layer: Layer; name: string }) {
   const remove = () => {
     edit((design) => removeLayer(design, layer.id));
@@ -225,6 +254,17 @@ function CardMenu({ layer, name }: { layer: Layer; name: string }) {
         </IconButton>
       }
     >
+      <MenuItem onSelect={() => useBench.setState({ picking: layer.id, picked: null, letter: null })}>
+        <MousePointerClick size={15} /> Pick pieces and holes
+      </MenuItem>
+      <MenuLine />
+      <MenuLabel>Add from this layer</MenuLabel>
+      {ADDITIONS.map(([text, make]) => (
+        <MenuItem key={text} onSelect={() => edit((design) => make(design, layer.id))}>
+          <Plus size={15} /> {text}
+        </MenuItem>
+      ))}
+      <MenuLine />
       <MenuItem onSelect={() => edit((design) => duplicateLayer(design, layer.id))}>
         <Copy size={15} /> Duplicate
       </MenuItem>

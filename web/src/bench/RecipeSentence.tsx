@@ -51,7 +51,7 @@ export function RecipeSentence({ recipe, layer, path, onChange, notes = [], nest
             onFocus={light}
             onBlur={() => nested || useBench.setState({ stage: null })}
           >
-            {index > 0 || "operand" in step ? ", " : " "}
+            {parted(recipe.steps, index)}
             <Phrase {...props} />
             {"operand" in step && (
               <>
@@ -76,6 +76,13 @@ export function RecipeSentence({ recipe, layer, path, onChange, notes = [], nest
       <AddStep recipe={recipe} onChange={onChange} />
     </>
   );
+}
+
+/** What parts a step from what stands before it: nothing more after a step that ends in a block of its own. */
+function parted(steps: Step[], index: number): string {
+  const before = steps[index - 1];
+  if (!before) return steps[index] && "operand" in steps[index] ? ", " : " ";
+  return PHRASES[before.op].After ? " " : ", ";
 }
 
 /** What the region is made from: a menu to choose art and other layers. */
@@ -176,6 +183,7 @@ function AddStep({ recipe, onChange }: { recipe: Recipe; onChange: Change }) {
     });
   return (
     <Menu
+      side="right"
       trigger={
         <button
           type="button"

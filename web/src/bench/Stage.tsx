@@ -5,19 +5,20 @@ import { ToggleGroup } from "radix-ui";
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 import { Button, IconButton } from "../ui/Button";
 import type { Building } from "./building";
-import { useMaterials } from "./catalogue";
 import { useBench, useDesign, useUnit } from "./history";
 import { Joints } from "./Joints";
 import { LetterStrip } from "./LetterStrip";
+import { PickBar, StagePieces } from "./Picking";
 import { RULER, Rulers } from "./Rulers";
+import { apartBounds, type Look, StageLayers } from "./StageLayers";
 import { StageWords } from "./StageWords";
+import { TabHandle } from "./TabHandle";
 import { type Box, clampScale, fitted, type Size, type View, zoomed } from "./view";
-
-type Look = "solid" | "lines";
 
 const LOOKS: [Look, string, string][] = [
   ["solid", "Solid", "In the colours of the materials"],
   ["lines", "Cut lines", "Exactly the paths that leave, nothing else"],
+  ["apart", "Apart", "The layers pulled apart, in the order of the stack"],
 ];
 
 export function Stage({ building }: { building: Building }) {
@@ -26,7 +27,10 @@ export function Stage({ building }: { building: Building }) {
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
   const [own, setOwn] = useState<View | null>(null);
   const [look, setLook] = useState<Look>("solid");
-  const bounds = (building.built?.reply.bounds_mm ?? null) as Box | null;
+  const { layers } = useDesign();
+  const made = (building.built?.reply.bounds_mm ?? null) as Box | null;
+  const count = layers.filter((layer) => !layer.hidden).length;
+  const bounds = look === "apart" ? apartBounds(made, count) : made;
   const remembered = useRef<View | null>(null);
   const [, refit] = useState(0);
 
@@ -73,6 +77,7 @@ export function Stage({ building }: { building: Building }) {
     refit((count) => count + 1);
   };
   const spot = useBench((bench) => bench.spot);
+  const picking = useBench((bench) => bench.picking);
   useEffect(() => {
     if (!spot) return;
     const { width, height } = sizeNow.current;
@@ -121,7 +126,7 @@ export function Stage({ building }: { building: Building }) {
     else if (event.key === "0") fit();
     else if (event.key === "Escape") {
       useBench.getState().select(null);
-      useBench.setState({ picked: null, letter: null });
+      useBench.setState({ picked: null, letter: null, picking: null });
     } else return;
     event.preventDefault();
   };
@@ -149,8 +154,8 @@ export function Stage({ building }: { building: Building }) {
           height={Math.max(0, inner.height)}
         >
           <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
-            <Layers building={building} look={look} scale={view.scale} />
-            <Joints art={building.built?.reply.art ?? []} />
+            <StageLayers building={building} look={look} scale={view.scale} />
+            {look !== "apart" && <Joints art={building.built?.reply.art ?? []} />}
           </g>
         </svg>
         <svg
@@ -160,7 +165,7 @@ export function Stage({ building }: { building: Building }) {
           width={Math.max(0, inner.width)}
           height={Math.max(0, inner.height)}
         >
-          {spot && (
+          {spot && look !== "apart" && (
             <circle
               cx={view.x + spot.x * view.scale}
               cy={view.y - spot.y * view.scale}
@@ -170,9 +175,13 @@ export function Stage({ building }: { building: Building }) {
               strokeWidth={2}
             />
           )}
-          <StageWords art={building.built?.reply.art ?? []} view={view} />
+          {look !== "apart" && !picking && <StageWords art={building.built?.reply.art ?? []} view={view} />}
+          {look !== "apart" && !picking && <TabHandle building={building} view={view} />}
+          {look !== "apart" && picking && <StagePieces layer={picking} building={building} view={view} />}
         </svg>
-        {size.width > 0 && <Rulers view={view} size={inner} unit={unit} bounds={bounds} />}
+        {look !== "apart" && size.width > 0 && (
+          <Rulers view={view} size={inner} unit={unit} bounds={bounds} />
+        )}
       </div>
       <div className="absolute right-3 bottom-3 flex items-center gap-0.5 rounded-xl border border-line bg-sheet p-0.5 shadow-md shadow-black/10">
         <IconButton label="Zoom out (−)" onClick={() => zoomBy(0.8)}>
@@ -189,7 +198,11 @@ export function Stage({ building }: { building: Building }) {
         type="single"
         aria-label="Look"
         value={look}
-        onValueChange={(next) => next && setLook(next as Look)}
+        onValueChange={(next) => {
+          if (!next) return;
+          setLook(next as Look);
+          fit();
+        }}
         className="absolute top-9 right-3 flex rounded-xl border border-line bg-sheet p-0.5 shadow-black/10 shadow-md"
       >
         {LOOKS.map(([value, text, title]) => (
@@ -204,6 +217,7 @@ export function Stage({ building }: { building: Building }) {
         ))}
       </ToggleGroup.Root>
       <LetterStrip />
+      <PickBar />
       {building.busy && !building.problem && (
         <p
           role="status"
@@ -221,79 +235,6 @@ export function Stage({ building }: { building: Building }) {
         </p>
       )}
     </main>
-  );
-}
-
-function Layers({ building, look, scale }: { building: Building; look: Look; scale: number }) {
-  const materials = useMaterials();
-  const design = useDesign();
-  const selected = useBench((bench) => bench.selected);
-  const built = building.built;
-  if (!built) return null;
-  // Painted from the bottom of the stack up; guides are drawn over everything, but only outside "Cut lines".
-  const shown = design.layers.filter(
-    (layer) => !layer.hidden && (look === "solid" || layer.process !== "guide"),
-  );
-  const path = (id: string) => built.paths.get(id) ?? "";
-  const before = (id: string) => built.reply.layers.find((one) => one.id === id)?.before ?? "";
-  const colour = (id: string) => materials.find((material) => material.id === id)?.colour ?? "#999";
-  return (
-    <g fillRule="evenodd" strokeLinejoin="round" data-exact={built.exact} data-testid="outlines">
-      {shown.toReversed().map((layer) => {
-        const d = path(layer.id);
-        const thickness = materials.find((material) => material.id === layer.material)?.thickness ?? 0;
-        const guide = layer.process === "guide";
-        const drop = Math.min(2.2, 0.6 + thickness * 0.45) / scale;
-        return look === "solid" && !guide ? (
-          <g key={layer.id} data-layer={layer.id} className="cursor-pointer">
-            <path d={d} transform={`translate(${drop * 0.7} ${drop})`} className="fill-black/25" />
-            <path
-              d={d}
-              fill={colour(layer.material)}
-              vectorEffect="non-scaling-stroke"
-              strokeWidth={0.75}
-              className="stroke-black/35"
-            />
-          </g>
-        ) : (
-          <g key={layer.id} data-layer={layer.id} fill="none" className="cursor-pointer">
-            {/* A line is hard to hit: this one is wide and unseen. */}
-            <path
-              d={d}
-              pointerEvents="stroke"
-              vectorEffect="non-scaling-stroke"
-              strokeWidth={11}
-              stroke="transparent"
-            />
-            <path
-              d={d}
-              vectorEffect="non-scaling-stroke"
-              strokeWidth={1.2}
-              strokeDasharray={guide ? "5 4" : undefined}
-              className={guide ? "stroke-soft" : "stroke-ink"}
-            />
-          </g>
-        );
-      })}
-      {shown
-        .filter((layer) => layer.id === selected)
-        .map((layer) => (
-          <g key={layer.id} fill="none" pointerEvents="none" className="stroke-glow">
-            <path d={path(layer.id)} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
-            <path d={path(layer.id)} vectorEffect="non-scaling-stroke" strokeWidth={2} />
-            {before(layer.id) && (
-              <path
-                d={before(layer.id)}
-                data-testid="before"
-                vectorEffect="non-scaling-stroke"
-                strokeWidth={1.5}
-                strokeDasharray="4 3"
-                className="stroke-sheet"
-              />
-            )}
-          </g>
-        ))}
-    </g>
   );
 }
 

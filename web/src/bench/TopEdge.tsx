@@ -1,13 +1,15 @@
 // The top edge: way back, name, finished size, undo, redo, unit, hand-over.
 
-import { ChevronLeft, Redo2, Undo2 } from "lucide-react";
+import { BookmarkPlus, ChevronLeft, Redo2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
+import { api } from "../api/client";
 import { Button, IconButton } from "../ui/Button";
 import { ThemeButton } from "../ui/ThemeButton";
+import { say } from "../ui/toast";
 import type { Building } from "./building";
 import { FinishedSize } from "./FinishedSize";
 import { HandOver } from "./HandOver";
-import { edit, type Saving, useBench, useDesign } from "./history";
+import { current, edit, type Saving, useBench, useDesign } from "./history";
 
 const SAVING: Record<Saving, string> = {
   saved: "Saved",
@@ -17,6 +19,25 @@ const SAVING: Record<Saving, string> = {
   refused: "Not saved",
   stale: "Not saved: changed elsewhere",
 };
+
+/** Keep the design's layers to begin from with other words. */
+function SaveStarter() {
+  const save = async () => {
+    const design = current(useBench.getState());
+    const title = design.name.trim() || "Untitled";
+    try {
+      await api.saveStarter(title, design);
+      say(`“${title}” is among the starters now: you find it under “New design”.`);
+    } catch (error) {
+      say((error as Error).message);
+    }
+  };
+  return (
+    <IconButton label="Save as a starter" onClick={() => void save()}>
+      <BookmarkPlus size={16} />
+    </IconButton>
+  );
+}
 
 export function TopEdge({ building }: { building: Building }) {
   const design = useDesign();
@@ -46,6 +67,7 @@ export function TopEdge({ building }: { building: Building }) {
         className="h-8 w-52 rounded-lg border border-transparent bg-transparent px-2 font-display font-semibold text-base hover:border-line focus:border-line"
         onChange={(event) => edit((d) => ({ ...d, name: event.target.value }), "name")}
       />
+      <SaveStarter />
       <span role="status" className={`text-xs ${trouble ? "font-semibold text-alarm" : "text-soft"}`}>
         {SAVING[saving]}
         {refusal && `: ${refusal}`}

@@ -3,25 +3,6 @@
 import { movedLetters, retext } from "./letters";
 import type { Design, Layer, Lettering, Process, Recipe, Spot, Step, StepOp } from "./types";
 
-export const FORMAT = "tin-halo/1";
-
-/** A design to begin with: words, a face, and a backer 4 mm wider with its holes filled. */
-export function blankDesign(): Design {
-  return {
-    format: FORMAT,
-    name: "Untitled",
-    unit: "mm",
-    art: [newLettering("words", "Words")],
-    layers: [
-      newLayer("face", "Face", "acrylic-3", { from: ["words"], steps: [] }),
-      newLayer("backer", "Backer", "ply-3", {
-        from: ["words"],
-        steps: [newStep("offset"), newStep("fill_holes")],
-      }),
-    ],
-  };
-}
-
 function newLettering(id: string, text: string): Lettering {
   return {
     id,

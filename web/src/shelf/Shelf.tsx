@@ -1,14 +1,13 @@
 // The shelf: every design with a picture of how it stands.
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Plus } from "lucide-react";
 import { useNavigate } from "react-router";
 import { api, type Problem, type Summary } from "../api/client";
-import { blankDesign } from "../document/edit";
-import { Button } from "../ui/Button";
+import type { Design } from "../document/types";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
 import { ShelfCard } from "./ShelfCard";
+import { NewDesign } from "./Starters";
 
 export function Shelf() {
   const queries = useQueryClient();
@@ -18,7 +17,7 @@ export function Shelf() {
   const onError = (problem: Error) => say(problem.message);
 
   const create = useMutation({
-    mutationFn: () => api.create(blankDesign()),
+    mutationFn: (document: Design) => api.create(document),
     onSuccess: (state) => navigate(`/design/${state.id}`, { state: { fresh: true } }),
     onError,
   });
@@ -48,9 +47,7 @@ export function Shelf() {
         <span className="font-display font-semibold text-xl">Tin Halo</span>
         <span className="flex-1" />
         <ThemeButton />
-        <Button look="main" onClick={() => create.mutate()} disabled={create.isPending}>
-          <Plus size={16} /> New design
-        </Button>
+        <NewDesign onBegin={create.mutate} busy={create.isPending} />
       </header>
       <main className="mx-auto w-full max-w-6xl flex-1 px-8 py-7">
         <h1 className="font-display font-semibold text-3xl">The shelf</h1>
@@ -69,11 +66,9 @@ export function Shelf() {
           <div className="rounded-2xl border-2 border-line border-dashed p-12 text-center">
             <p className="font-display text-xl">The shelf is empty.</p>
             <p className="mt-1 mb-4 text-soft">
-              A new design starts with a word, a face and a backer 4 mm wider.
+              A new design starts with a word, and with layers that are made from it.
             </p>
-            <Button look="main" onClick={() => create.mutate()}>
-              <Plus size={16} /> New design
-            </Button>
+            <NewDesign onBegin={create.mutate} busy={create.isPending} />
           </div>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(17rem,1fr))] gap-6">

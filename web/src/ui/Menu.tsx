@@ -5,16 +5,18 @@ import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 
 const PANEL =
-  "z-50 max-h-[70vh] min-w-44 overflow-y-auto rounded-xl border border-line bg-sheet p-1 shadow-xl shadow-black/15";
+  "z-50 max-h-[min(42rem,var(--radix-dropdown-menu-content-available-height))] min-w-44 overflow-y-auto rounded-xl border border-line bg-sheet p-1 shadow-xl shadow-black/15";
 const ITEM =
   "flex items-center gap-2 rounded-lg px-2.5 py-1.5 outline-none data-[disabled]:text-soft data-[highlighted]:bg-bench";
 
-export function Menu({ trigger, children }: { trigger: ReactNode; children: ReactNode }) {
+type MenuProps = { trigger: ReactNode; children: ReactNode; side?: "bottom" | "right" };
+
+export function Menu({ trigger, children, side = "bottom" }: MenuProps) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content className={PANEL} sideOffset={4} collisionPadding={8} align="start">
+        <DropdownMenu.Content className={PANEL} side={side} sideOffset={4} collisionPadding={8} align="start">
           {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

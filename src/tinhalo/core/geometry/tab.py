@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -13,10 +14,19 @@ from tinhalo.core.geometry.combine import fill_holes
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import Precision
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.region import Box, Region
 
 
-def tab_middle(region: Region, reach: float, at: float, precision: Precision) -> tuple[float, float] | None:
+@dataclass(frozen=True)
+class TabPlace:
+    """Where a tab's hole is, in mm, and the box that its direction is measured in."""
+
+    x: float
+    y: float
+    box: Box
+
+
+def tab_place(region: Region, reach: float, at: float, precision: Precision) -> TabPlace | None:
     """Where the hole of a tab is: ``reach`` mm outside the region's outline (inside it, where that is negative).
 
     Args:
@@ -26,7 +36,7 @@ def tab_middle(region: Region, reach: float, at: float, precision: Precision) ->
             always towards the box's corner: so a tab stays at its place when words get longer.
         precision: how finely arcs are drawn.
     Returns:
-        (x, y) in mm; None when there is no such place.
+        the place; None when there is none.
     """
     around = offset(fill_holes(region), reach, precision)
     if around.bounds is None:
@@ -40,11 +50,11 @@ def tab_middle(region: Region, reach: float, at: float, precision: Precision) ->
     met = shapely.get_coordinates(shapely.intersection(ray, edges))
     if len(met):
         x, y = met[np.hypot(*(met - middle).T).argmax()].tolist()
-        return (x, y)
-    # Between pieces the ray may get away: the nearest place on the outline then.
-    nearest = shapely.shortest_line(Point(middle + way), edges)  # pyright: ignore[reportUnknownMemberType]
-    x, y = shapely.get_coordinates(nearest)[1].tolist()
-    return (x, y)
+    else:
+        # Between pieces the ray may get away: the nearest place on the outline then.
+        nearest = shapely.shortest_line(Point(middle + way), edges)  # pyright: ignore[reportUnknownMemberType]
+        x, y = shapely.get_coordinates(nearest)[1].tolist()
+    return TabPlace(x, y, around.bounds)
 
 
 def with_tab(region: Region, middle: tuple[float, float], hole: float, rim: float, precision: Precision) -> Region:

@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING, Annotated, Literal
 from pydantic import Field
 
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.tab import hole_places, tab_middle, with_holes, with_tab
+from tinhalo.core.geometry.tab import TabPlace, hole_places, tab_place, with_holes, with_tab
 from tinhalo.core.lettering.art import Strict
 from tinhalo.core.recipe.fields import degrees, mm, plain
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 if TYPE_CHECKING:
     from tinhalo.core.recipe.recipe import Recipe
@@ -34,11 +34,18 @@ class Tab(Step):
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.tab``."""
-        along = region if self.along is None else kitchen.cook(self.along)
-        middle = tab_middle(along, self.reach, self.at, kitchen.precision)
-        if middle is None:
+        place = self._place(region, kitchen)
+        if place is None:
             return region
-        return with_tab(region, middle, self.hole, self.rim, kitchen.precision)
+        return with_tab(region, (place.x, place.y), self.hole, self.rim, kitchen.precision)
+
+    def _place(self, region: Region, kitchen: Kitchen) -> TabPlace | None:
+        along = region if self.along is None else kitchen.cook(self.along)
+        return tab_place(along, self.reach, self.at, kitchen.precision)
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """Where the tab's hole is."""
+        return StepNote(tab=self._place(before, kitchen))
 
     def operands(self) -> Sequence[Recipe]:
         """The recipe of the outline it goes by."""

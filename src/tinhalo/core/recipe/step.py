@@ -11,6 +11,7 @@ from pydantic import Field
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import Place
+from tinhalo.core.geometry.tab import TabPlace
 from tinhalo.core.geometry.widths import Measured
 from tinhalo.core.lettering.art import Strict
 from tinhalo.core.recipe.spot import Spot
@@ -56,6 +57,7 @@ class StepNote:
         filled: number of holes that were filled because they were asked for.
         pieces: number of pieces afterwards, where the step may take pieces apart.
         missing: number of picked places that have no letter, piece or hole any more.
+        tab: where the hole of its tab is.
     """
 
     growth: float | None = None
@@ -65,6 +67,7 @@ class StepNote:
     filled: int = 0
     pieces: int | None = None
     missing: int = 0
+    tab: TabPlace | None = None
     nbytes: int = 200
 
 
