@@ -166,6 +166,9 @@ class Bench(BrowserTest):
 
         tab_to("New design")
         keys.press("Enter")
+        expect(self.page.get_by_label("Words for the new design")).to_be_focused()
+        tab_to("Plain")
+        keys.press("Enter")
         # The words of a new design are ready to be typed over.
         expect(self.page.get_by_label("The words")).to_be_focused()
         keys.type("Idris")

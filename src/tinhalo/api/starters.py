@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, HTTPException
+from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel, Field
 
 from tinhalo.api.thumbnail import thumbnail
@@ -27,20 +27,6 @@ class StarterReply(BaseModel):
     document: Design
 
 
-class DrawRequest(BaseModel):
-    """A starter, and the words to draw it with; nothing for its own."""
-
-    id: str
-    text: Annotated[str, Field(max_length=200)] = ""
-
-
-class DrawReply(BaseModel):
-    """Its document with these words, and an SVG picture of that."""
-
-    document: Design
-    svg: str
-
-
 class SaveStarterRequest(BaseModel):
     """A document to begin from later, and what it is called."""
 
@@ -55,14 +41,15 @@ def list_starters(shop: Shop) -> list[StarterReply]:
     return [_own(one) for one in shop.starters.list()] + shipped
 
 
-@router.post("/drawing")
-def draw_starter(request: DrawRequest, shop: Shop) -> DrawReply:
-    """One starter with other words."""
-    found = next((s.document for s in (*STARTERS, *shop.starters.list()) if s.id == request.id), None)
+@router.get("/{id}/drawing.svg", response_class=Response)
+def draw_starter(id: str, shop: Shop, text: Annotated[str, Query(max_length=200)] = "") -> Response:
+    """A picture of one starter, with other words in its first block if there are any."""
+    found = next((s.document for s in (*STARTERS, *shop.starters.list()) if s.id == id), None)
     if found is None:
         raise HTTPException(404, "This starter is not here: it may have been removed.")
-    document = with_words(found, request.text) if request.text.strip() else found
-    return DrawReply(document=document, svg=thumbnail(shop.build(document, exact=False)))
+    document = with_words(found, text) if text.strip() else found
+    svg = thumbnail(shop.build(document, exact=False))
+    return Response(svg, media_type="image/svg+xml", headers={"Cache-Control": "max-age=300"})
 
 
 @router.post("", status_code=201)

@@ -116,15 +116,6 @@ export const api = {
       }>,
     ),
   starters: () => unwrap(client.GET("/api/starters") as Promise<{ data?: Starter[]; response: Response }>),
-  drawStarter: (id: string, text: string) =>
-    trying(() =>
-      unwrap(
-        client.POST("/api/starters/drawing", { body: { id, text } }) as Promise<{
-          data?: Schemas["DrawReply"];
-          response: Response;
-        }>,
-      ),
-    ),
   saveStarter: (title: string, document: Schemas["Design-Input"]) =>
     unwrap(client.POST("/api/starters", { body: { title, document } })),
   removeStarter: (id: string) => unwrap(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),

@@ -368,20 +368,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/starters/drawing": {
+    "/api/starters/{id}/drawing.svg": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
          * Draw Starter
-         * @description One starter with other words.
+         * @description A picture of one starter, with other words in its first block if there are any.
          */
-        post: operations["draw_starter_api_starters_drawing_post"];
+        get: operations["draw_starter_api_starters__id__drawing_svg_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -725,28 +725,6 @@ export interface components {
              * @default []
              */
             layers: components["schemas"]["Layer-Output"][];
-        };
-        /**
-         * DrawReply
-         * @description Its document with these words, and an SVG picture of that.
-         */
-        DrawReply: {
-            document: components["schemas"]["Design-Output"];
-            /** Svg */
-            svg: string;
-        };
-        /**
-         * DrawRequest
-         * @description A starter, and the words to draw it with; nothing for its own.
-         */
-        DrawRequest: {
-            /** Id */
-            id: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
         };
         /**
          * Drop
@@ -3869,27 +3847,25 @@ export interface operations {
             };
         };
     };
-    draw_starter_api_starters_drawing_post: {
+    draw_starter_api_starters__id__drawing_svg_get: {
         parameters: {
-            query?: never;
+            query?: {
+                text?: string;
+            };
             header?: never;
-            path?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DrawRequest"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["DrawReply"];
-                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

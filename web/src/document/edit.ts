@@ -3,6 +3,12 @@
 import { movedLetters, retext } from "./letters";
 import type { Design, Layer, Lettering, Process, Recipe, Spot, Step, StepOp } from "./types";
 
+/** A design with other words in its first block; what was set for single letters goes. */
+export function withWords(design: Design, text: string): Design {
+  const art = design.art.map((one, index) => (index === 0 ? { ...one, text, moves: {}, nudges: {} } : one));
+  return { ...design, art };
+}
+
 function newLettering(id: string, text: string): Lettering {
   return {
     id,

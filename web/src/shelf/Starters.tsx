@@ -3,8 +3,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { useDeferredValue, useState } from "react";
+import { useEffect, useState } from "react";
 import { api, type Problem, type Starter } from "../api/client";
+import { withWords } from "../document/edit";
 import type { Design } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";
@@ -31,10 +32,14 @@ export function NewDesign({ onBegin, busy }: Props) {
 function Gallery({ onBegin, busy }: Props) {
   const queries = useQueryClient();
   const [text, setText] = useState("");
-  const words = useDeferredValue(text.trim());
+  const words = useRested(text.trim());
   const { data, error } = useQuery({ queryKey: ["starters"], queryFn: api.starters });
 
-  const begin = (document: Design) => onBegin(words ? { ...document, name: words } : document);
+  const begin = ({ document }: Starter) => {
+    const typed = text.trim();
+    const design = { ...(document as Design), name: typed || "Untitled" };
+    onBegin(typed ? withWords(design, typed) : design);
+  };
   const remove = async (starter: Starter) => {
     const refresh = () => queries.invalidateQueries({ queryKey: ["starters"] });
     try {
@@ -77,7 +82,7 @@ function Gallery({ onBegin, busy }: Props) {
               starter={starter}
               words={words}
               busy={busy}
-              onBegin={begin}
+              onBegin={() => begin(starter)}
               onRemove={() => void remove(starter)}
             />
           ))}
@@ -91,35 +96,20 @@ type CardProps = {
   starter: Starter;
   words: string;
   busy: boolean;
-  onBegin: (document: Design) => void;
+  onBegin: () => void;
   onRemove: () => void;
 };
 
 function Card({ starter, words, busy, onBegin, onRemove }: CardProps) {
-  const { data, error } = useQuery({
-    queryKey: ["starter", starter.id, words],
-    queryFn: () => api.drawStarter(starter.id, words),
-    placeholderData: (before) => before,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-  const document = (data?.document ?? starter.document) as Design;
   return (
     <li className="relative rounded-xl border border-line bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg">
-      <button
-        type="button"
-        disabled={busy}
-        className="block w-full rounded-xl text-left"
-        onClick={() => onBegin(document)}
-      >
+      <button type="button" disabled={busy} className="block w-full rounded-xl text-left" onClick={onBegin}>
         <span className="block h-30 rounded-t-xl bg-bench p-3">
-          {data && (
-            <img
-              src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(data.svg)}`}
-              alt=""
-              className="size-full object-contain"
-            />
-          )}
-          {error && <span className="text-alarm text-xs">{error.message}</span>}
+          <img
+            src={`/api/starters/${starter.id}/drawing.svg?text=${encodeURIComponent(words)}`}
+            alt=""
+            className="size-full object-contain"
+          />
         </span>
         <span className="block px-3 py-2">
           <span className="block font-semibold">{starter.title}</span>
@@ -135,4 +125,14 @@ function Card({ starter, words, busy, onBegin, onRemove }: CardProps) {
       )}
     </li>
   );
+}
+
+/** A text once nobody has typed for a moment. */
+function useRested(text: string): string {
+  const [rested, setRested] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(text), 200);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return rested;
 }
