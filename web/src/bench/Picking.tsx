@@ -1,14 +1,13 @@
 // Pieces and holes of one layer, picked on the stage to keep, drop or fill. The choice becomes a step.
 
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect } from "react";
+import { type KeyboardEvent, useEffect, useMemo } from "react";
 import { create } from "zustand";
 import { api, type Piece } from "../api/client";
 import { newStep, patchLayer } from "../document/edit";
 import type { Recipe, Spot, Step } from "../document/types";
 import { area } from "../document/units";
 import { Button } from "../ui/Button";
-import type { Building } from "./building";
 import { edit, useBench, useDesign, useUnit } from "./history";
 import { counted } from "./phrases/parts";
 import type { View } from "./view";
@@ -20,15 +19,14 @@ function same(a: Piece, b: Piece): boolean {
   return a.kind === b.kind && a.path === b.path;
 }
 
-export function StagePieces(props: { layer: string; building: Building; view: View }) {
-  const { layer, building, view } = props;
+export function StagePieces({ layer, view }: { layer: string; view: View }) {
   const design = useDesign();
   const unit = useUnit();
-  const key = building.built?.reply.layers.find((one) => one.id === layer)?.key;
+  // Not the key of the outlines: these are drawn finer once nothing changes, and are the same pieces.
+  const key = useMemo(() => JSON.stringify([design.art, design.layers]), [design.art, design.layers]);
   const { data } = useQuery({
     queryKey: ["pieces", layer, key],
     queryFn: () => api.pieces(design, layer),
-    enabled: key !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
   });
   const picked = usePicked((state) => state.pieces);

@@ -177,7 +177,7 @@ export function Stage({ building }: { building: Building }) {
           )}
           {look !== "apart" && !picking && <StageWords art={building.built?.reply.art ?? []} view={view} />}
           {look !== "apart" && !picking && <TabHandle building={building} view={view} />}
-          {look !== "apart" && picking && <StagePieces layer={picking} building={building} view={view} />}
+          {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
         {look !== "apart" && size.width > 0 && (
           <Rulers view={view} size={inner} unit={unit} bounds={bounds} />

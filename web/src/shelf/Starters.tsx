@@ -1,15 +1,14 @@
 // A new design: starters drawn with the maker's own words, and those that were saved.
 
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import { api, type Problem, type Starter } from "../api/client";
+import { api, type Starter } from "../api/client";
 import { withWords } from "../document/edit";
 import type { Design } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";
-import { say } from "../ui/toast";
 
 type Props = { onBegin: (document: Design) => void; busy: boolean };
 
@@ -40,19 +39,20 @@ function Gallery({ onBegin, busy }: Props) {
     const design = { ...(document as Design), name: typed || "Untitled" };
     onBegin(typed ? withWords(design, typed) : design);
   };
-  const remove = async (starter: Starter) => {
-    const refresh = () => queries.invalidateQueries({ queryKey: ["starters"] });
-    try {
-      await api.removeStarter(starter.id);
+  const refresh = () => queries.invalidateQueries({ queryKey: ["starters"] });
+  const remove = useMutation({
+    mutationFn: (starter: Starter) => api.removeStarter(starter.id),
+    onSuccess: refresh,
+  });
+  const putBack = useMutation({
+    mutationFn: (starter: Starter) => api.saveStarter(starter.title, starter.document),
+    onSuccess: () => {
+      remove.reset();
       void refresh();
-      say(`The starter “${starter.title}” is gone.`, {
-        label: "Put it back",
-        run: () => void api.saveStarter(starter.title, starter.document).then(refresh),
-      });
-    } catch (problem) {
-      say((problem as Problem).message);
-    }
-  };
+    },
+  });
+  const gone = remove.isSuccess ? remove.variables : null;
+  const trouble = error ?? remove.error ?? putBack.error;
 
   return (
     <>
@@ -70,9 +70,17 @@ function Gallery({ onBegin, busy }: Props) {
         />
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto p-6">
-        {error && (
+        {trouble && (
           <p role="alert" className="mb-4 text-alarm">
-            {error.message}
+            {trouble.message}
+          </p>
+        )}
+        {gone && (
+          <p role="status" className="mb-4">
+            The starter “{gone.title}” is gone.{" "}
+            <button type="button" className="font-semibold underline" onClick={() => putBack.mutate(gone)}>
+              Put it back
+            </button>
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(13.5rem,1fr))] gap-4">
@@ -83,7 +91,7 @@ function Gallery({ onBegin, busy }: Props) {
               words={words}
               busy={busy}
               onBegin={() => begin(starter)}
-              onRemove={() => void remove(starter)}
+              onRemove={() => remove.mutate(starter)}
             />
           ))}
         </ul>

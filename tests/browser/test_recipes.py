@@ -1,0 +1,186 @@
+"""Recipes on the bench: starters, steps, knockouts, tabs, picked pieces, the pulled-apart look."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import httpx
+from playwright.sync_api import Locator, expect
+
+from tests.browser.base import BrowserTest
+from tests.browser.test_shelf import violations
+
+
+class Recipes(BrowserTest):
+    def stored(self) -> dict[str, Any]:
+        """The document as it is saved."""
+        self.page.wait_for_timeout(450)
+        self.saved()
+        state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
+        return state["timeline"][state["at"] - state["first"]]
+
+    def begin(self, starter: str, text: str) -> None:
+        self.page.goto(self.server.url)
+        self.page.get_by_role("button", name="New design").first.click()
+        self.page.get_by_label("Words for the new design").fill(text)
+        self.page.get_by_role("button", name=starter).first.click()
+        self.settled(self.page)
+
+    def card(self, layer: str) -> Locator:
+        return self.page.get_by_test_id(f"layer-{layer}")
+
+    def centre(self, target: Locator) -> tuple[float, float]:
+        box = target.bounding_box()
+        assert box
+        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+    def test_a_starter_is_drawn_with_the_words_and_begun(self) -> None:
+        self.page.goto(self.server.url)
+        self.page.get_by_role("button", name="New design").first.click()
+        self.page.get_by_label("Words for the new design").fill("Zoë")
+        picture = self.page.get_by_role("button", name="Bordered sticker").locator("img")
+        expect(picture).to_have_attribute("src", re.compile("text=Zo%C3%AB"))
+        self.assertGreater(picture.evaluate("async img => { await img.decode(); return img.naturalWidth }"), 0)
+        self.assertEqual(violations(self.page), [])
+        self.page.get_by_role("button", name="Bordered sticker").click()
+        expect(self.page.get_by_label("The words")).to_have_value("Zoë")
+        expect(self.page.get_by_label("Name of the design")).to_have_value("Zoë")
+        expect(self.card("ground")).to_contain_text("gaps closed up to")
+        self.assertEqual(violations(self.page), [])
+
+    def test_a_design_is_saved_as_a_starter_and_removed_again(self) -> None:
+        self.begin("Stitched patch", "Bram")
+        self.page.get_by_label("Name of the design").fill("Crew patch")
+        self.page.get_by_role("button", name="Save as a starter").click()
+        expect(self.page.get_by_text("“Crew patch” is among the starters now")).to_be_visible()
+        self.begin("Crew patch", "Idris")
+        expect(self.page.get_by_label("The words")).to_have_value("Idris")
+        expect(self.card("stitches")).to_contain_text("marks")
+        self.page.goto(self.server.url)
+        self.page.get_by_role("button", name="New design").first.click()
+        self.page.get_by_role("button", name="Remove the starter Crew patch").click()
+        expect(self.page.get_by_role("button", name="Crew patch")).to_have_count(0)
+        self.page.get_by_role("button", name="Put it back").click()
+        expect(self.page.get_by_role("button", name=re.compile("^Crew patch"))).to_be_visible()
+
+    def test_steps_are_added_lit_switched_off_and_removed(self) -> None:
+        self.new_design("Bram")
+        backer = self.card("backer")
+        backer.get_by_role("button", name="Add a step").click()
+        self.page.get_by_role("menuitem", name="Round corners").click()
+        backer.get_by_role("spinbutton", name="Radius of outer corners").fill("2")
+        self.settled(self.page)
+        round_off = backer.locator('[data-step="round_off"]')
+        round_off.hover()
+        expect(self.page.get_by_test_id("before")).to_have_attribute("d", re.compile("^M"))
+        lit = self.page.get_by_test_id("after").get_attribute("d")
+        backer.locator('[data-step="fill_holes"]').hover()
+        expect(self.page.get_by_test_id("after")).not_to_have_attribute("d", lit or "")
+        before = self.outline("backer")
+        round_off.get_by_role("button", name="corners rounded").click()
+        self.page.get_by_role("menuitem", name="Switch off").click()
+        expect(round_off).to_have_class(re.compile("line-through"))
+        self.settled(self.page)
+        self.assertNotEqual(self.outline("backer"), before)
+        self.assertTrue(self.stored()["layers"][1]["recipe"]["steps"][2]["off"])
+        round_off.get_by_role("button", name="corners rounded").click()
+        self.page.get_by_role("menuitem", name="Remove this step").click()
+        expect(round_off).to_have_count(0)
+
+    def test_a_shadow_is_typed_as_a_length_and_an_angle(self) -> None:
+        self.begin("Block-shadow title", "LAUNCH")
+        shadow = self.card("shadow")
+        shadow.get_by_role("button", name="as an angle").click()
+        shadow.get_by_role("spinbutton", name="Shadow direction").fill("-90")
+        shadow.get_by_role("spinbutton", name="Shadow length").fill("6")
+        step = self.stored()["layers"][1]["recipe"]["steps"][1]
+        self.assertEqual((step["dx"], step["dy"]), (0, -6))
+
+    def test_the_tab_is_dragged_along_the_edge_and_turned_by_keys(self) -> None:
+        self.begin("Name keyring", "Fenna")
+        self.card("backer").click(position={"x": 120, "y": 12})
+        handle = self.page.get_by_test_id("tab-handle")
+        x, y = self.centre(handle)
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + 560, y - 20, steps=4)
+        self.page.mouse.up()
+        at = self.stored()["layers"][1]["recipe"]["steps"][3]["at"]
+        self.assertTrue(20 < at < 90, at)
+        # It snapped to the edge: the handle is on the tab's hole, not under the pointer.
+        handle.press("ArrowLeft")
+        handle.press("Shift+ArrowLeft")
+        self.assertAlmostEqual(self.stored()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
+        self.page.get_by_label("The words").fill("Fenna and Bram")
+        self.settled(self.page)
+        self.assertAlmostEqual(self.stored()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
+
+    def test_a_place_is_found_for_a_name_across_a_word(self) -> None:
+        self.open("kites-crew")
+        word = self.card("word")
+        expect(word).to_contain_text("leaves")
+        before = self.stored()["art"]
+        word.get_by_role("button", name="Find a place").nth(1).click()
+        said = self.page.get_by_text("moved by").first
+        expect(said).to_be_visible()
+        after = self.stored()["art"]
+        self.assertEqual(before[0], after[0])
+        self.assertNotEqual(before[1]["place"], after[1]["place"])
+        # From there it need not move.
+        word.get_by_role("button", name="Find a place").nth(1).click()
+        expect(self.page.get_by_text("stands well where it is").first).to_be_visible()
+        self.page.keyboard.press("Control+z")
+        self.assertEqual(self.stored()["art"], before)
+
+    def test_layers_are_pulled_apart_and_one_is_dragged_aside(self) -> None:
+        self.open("stepped-idris")
+        self.page.get_by_role("radio", name="Apart").click()
+        expect(self.page.get_by_text("Third step", exact=True)).to_be_visible()
+        layer = self.page.locator('g[data-layer="step-3"]')
+        x, y = self.centre(layer)
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + 90, y + 20, steps=3)
+        expect(layer).to_have_attribute("data-aside", "true")
+        self.page.mouse.up()
+        expect(layer).not_to_have_attribute("data-aside", "true")
+        self.page.wait_for_timeout(500)
+        self.assertAlmostEqual(self.centre(layer)[0], x, delta=1)
+
+    def test_pieces_and_holes_are_picked_by_pointer_and_by_key(self) -> None:
+        self.new_design("Bee")
+        self.page.get_by_role("button", name="More for Face").click()
+        self.page.get_by_role("menuitem", name="Pick pieces and holes").click()
+        bar = self.page.get_by_role("region", name="Pieces of Face")
+        holes = self.page.get_by_role("checkbox", name=re.compile("^Hole"))
+        expect(holes).to_have_count(2)
+        holes.nth(0).press("Enter")
+        holes.nth(1).click()
+        expect(bar).to_contain_text("2 holes")
+        bar.get_by_role("button", name="Fill").click()
+        expect(self.card("face")).to_contain_text("2 holes filled")
+        self.assertEqual(violations(self.page), [])
+        expect(holes).to_have_count(0)
+        # What was picked stays picked while the text is edited in front of it, and is told when its letter goes.
+        bar.get_by_role("button", name="Done").click()
+        box = self.page.get_by_label("The words")
+        box.press("Home")
+        box.press_sequentially("Ri ")
+        expect(self.card("face")).to_contain_text("2 holes filled")
+        picked = self.stored()["layers"][0]["recipe"]["steps"][0]["only"]
+        self.assertTrue(all(spot["letter"] >= 3 for spot in picked), picked)
+        box.fill("Ri")
+        expect(self.card("face")).to_contain_text("2 picked holes gone")
+
+    def test_layers_are_added_from_another_one(self) -> None:
+        self.new_design("Bram")
+        self.page.get_by_role("button", name="More for Backer").click()
+        self.page.get_by_role("menuitem", name="Three steps, 2 mm each").click()
+        self.page.get_by_role("button", name="More for Face").click()
+        self.page.get_by_role("menuitem", name="Placing line").click()
+        layers = self.stored()["layers"]
+        self.assertEqual(
+            [(one["process"], [s.get("by") for s in one["recipe"]["steps"]]) for one in layers],
+            [("cut", []), ("score", [-0.25]), ("cut", [4, None]), ("cut", [2]), ("cut", [4]), ("cut", [6])],
+        )
