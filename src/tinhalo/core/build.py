@@ -340,10 +340,11 @@ class _Words:
 
 
 def _measure(region: Region, cut: CutOutline | None) -> Measures:
-    area, length, bounds = region.area.area, region.area.length, region.bounds
-    if cut is not None and not region.area.is_empty:
-        marks = Region(MultiPolygon(), (), region.marks).bounds
+    if cut is None or region.area.is_empty:
+        area, length, bounds = region.area.area, region.area.length, region.bounds
+    else:
         area, length = cut.area, cut.outline.length
-        bounds = wrapped([box for box in (cut.outline.bounds(), marks) if box])
+        marks = Region(MultiPolygon(), (), region.marks).bounds
+        bounds = wrapped([cut.outline.bounds(), *([marks] if marks else [])])
     marks_length = region.marks_length
     return Measures(area, length + marks_length, region.pieces, region.holes, len(region.marks), bounds)

@@ -42,6 +42,16 @@ const PROCESSES: Record<Process, string> = {
   guide: "Guide only",
 };
 
+/** What is done along a layer's lines. */
+const WORK: Record<Process, string> = {
+  cut: "cut",
+  score: "scored",
+  engrave: "outline",
+  print: "printed",
+  carve: "outline",
+  guide: "outline",
+};
+
 type Props = {
   layer: Layer;
   index: number;
@@ -176,8 +186,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
           {measures && measures.pieces + measures.marks > 0 ? (
             <>
               {measures.pieces > 0 && `${area(measures.area_mm2, unit)} · `}
-              {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)}{" "}
-              {layer.process === "cut" ? "cut" : "to go"}
+              {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)} {WORK[layer.process]}
               {measures.pieces > 0 && ` · ${count(measures.pieces, "piece")}`}
               {measures.marks > 0 && ` · ${count(measures.marks, "mark")}`}
               {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}

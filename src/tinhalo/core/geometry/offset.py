@@ -8,15 +8,18 @@ as long on script lettering.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 import shapely
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
+
+_MANY_RINGS = 150
 
 Corners = Literal["round", "miter", "bevel"]
 
@@ -41,16 +44,33 @@ def offset(
         return region
     quarter = precision.quarter_segments(abs(by))
     if corners == "miter":
-        return Region.of(shapely.buffer(region.area, by, join_style="mitre", mitre_limit=miter_limit))
-    grown = shapely.buffer(region.area, by, quad_segs=quarter)
+        return Region.of(buffered(region.area, by, join_style="mitre", mitre_limit=miter_limit))
+    grown = buffered(region.area, by, quad_segs=quarter)
     if corners == "bevel":
         caps = shapely.union_all(_caps(region, by, precision))
-        bevelled = shapely.buffer(region.area, by, join_style="bevel")
+        bevelled = buffered(region.area, by, join_style="bevel")
         if by > 0:
             grown = shapely.difference(grown, shapely.difference(caps, shapely.union(bevelled, region.area)))
         else:
             grown = shapely.union(grown, shapely.intersection(caps, shapely.intersection(bevelled, region.area)))
     return Region.of(grown)
+
+
+def buffered(area: MultiPolygon, by: float, **style: Any) -> BaseGeometry:
+    """GEOS' buffer; of areas with many rings put together from those of single rings.
+
+    Where hundreds of pieces grow into one with hundreds of holes, GEOS looks for each hole's shell among all rings, and
+    one call was seen to take ten times as long as the rings' own buffers and their union.
+    """
+    if sum(1 + len(piece.interiors) for piece in area.geoms) < _MANY_RINGS:
+        return shapely.buffer(area, by, **style)
+    made: list[BaseGeometry] = []
+    for piece in area.geoms:
+        shell = shapely.buffer(Polygon(piece.exterior), by, **style)
+        holes = [shapely.buffer(Polygon(hole), -by, **style) for hole in piece.interiors]
+        made.append(shapely.difference(shell, shapely.union_all(holes)) if holes else shell)
+    # Pieces apart stay apart when they are shrunk.
+    return shapely.union_all(made) if by > 0 else shapely.geometrycollections(made)
 
 
 def _caps(region: Region, by: float, precision: Precision) -> list[Polygon]:

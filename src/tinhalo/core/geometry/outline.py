@@ -168,7 +168,7 @@ def without_repeats(ring: Floats, closer_than: float = 1e-7) -> Floats:
     """The ring without vertices that lie on the one before them (cyclic)."""
     if len(ring) < 2:
         return ring
-    gap = np.abs(ring - np.roll(ring, 1, axis=0)).max(axis=1)
+    gap = np.abs(ring - np.concatenate([ring[-1:], ring[:-1]])).max(axis=1)
     return ring[gap > closer_than]
 
 

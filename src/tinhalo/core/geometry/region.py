@@ -75,7 +75,7 @@ class Region:
     @property
     def marks_length(self) -> float:
         """Total length of the marks in mm."""
-        return float(np.hypot(*(self.marks[:, 1] - self.marks[:, 0]).T).sum())
+        return float(np.hypot(*(self.marks[:, 1] - self.marks[:, 0]).T).sum()) if len(self.marks) else 0.0
 
     @property
     def pieces(self) -> int:
@@ -94,10 +94,11 @@ class Region:
     @property
     def bounds(self) -> Box | None:
         """(min x, min y, max x, max y) in mm, or None when empty."""
-        boxes = [] if self.area.is_empty else [self.area.bounds]
-        if len(self.marks):
-            boxes.append((*self.marks.min(axis=(0, 1)).tolist(), *self.marks.max(axis=(0, 1)).tolist()))
-        return wrapped(boxes)
+        own = None if self.area.is_empty else self.area.bounds
+        if not len(self.marks):
+            return own
+        marks = (*self.marks.min(axis=(0, 1)).tolist(), *self.marks.max(axis=(0, 1)).tolist())
+        return wrapped([marks] if own is None else [own, marks])
 
     @property
     def nbytes(self) -> int:

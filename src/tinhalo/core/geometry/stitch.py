@@ -51,5 +51,5 @@ def as_slots(marks: Floats, width: float, quarter: int) -> Region:
 
 def _along(ring: shapely.LinearRing, way: Floats) -> Floats:
     """Points of a ring at distances along it, past its end going on at its start."""
-    points = [ring.interpolate(one) for one in (way % ring.length).ravel().tolist()]
+    points = shapely.line_interpolate_point(ring, way % ring.length)  # pyright: ignore[reportUnknownMemberType]
     return shapely.get_coordinates(points).reshape(*way.shape, 2)

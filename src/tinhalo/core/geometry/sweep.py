@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 import shapely
-from shapely import Polygon
 
 from tinhalo.core.geometry.combine import subtract
 from tinhalo.core.geometry.offset import offset
@@ -23,11 +22,14 @@ def sweep(region: Region, dx: float, dy: float) -> Region:
     way = np.array([dx, dy])
     if region.is_empty or not way.any():
         return region
-    passed: list[Polygon] = []
+    runs: list[Floats] = []
     for piece in shapely.get_parts(shapely.orient_polygons(region.area)):
         for line in (piece.exterior, *piece.interiors):
-            passed += [Polygon(np.concatenate([run, run[::-1] + way])) for run in _facing(_vertices(line), way)]
-    return Region.of(shapely.union_all([region.area, *passed]), region.drawn)
+            runs += [np.concatenate([run, run[::-1] + way, run[:1]]) for run in _facing(_vertices(line), way)]
+    which = np.repeat(np.arange(len(runs)), [len(run) for run in runs])
+    rings = np.asarray(shapely.linearrings(np.concatenate(runs), indices=which), object)
+    passed = np.asarray(shapely.polygons(rings), object)
+    return Region.of(shapely.union_all([region.area, *passed.tolist()]), region.drawn)
 
 
 def drop_shadow(region: Region, dx: float, dy: float, underlap: float | None, precision: Precision) -> Region:
@@ -52,13 +54,13 @@ def _vertices(line: shapely.LinearRing) -> Floats:
 
 def _facing(ring: Floats, way: Floats) -> list[Floats]:
     """The longest runs of edges with ``way`` on their outer side, as vertices; the region is on the ring's left."""
-    edges = np.roll(ring, -1, axis=0) - ring
+    edges = np.diff(np.concatenate([ring, ring[:1]]), axis=0)
     forward = edges[:, 1] * way[0] - edges[:, 0] * way[1] > 0
     if not forward.any():
         return []
     # Begin behind an edge that does not face forward: a closed ring always has one.
     begin = int(np.flatnonzero(~forward)[0]) + 1
-    ring, forward = np.roll(ring, -begin, axis=0), np.roll(forward, -begin)
+    forward = np.concatenate([forward[begin:], forward[:begin]])
     steps = np.diff(np.concatenate([[0], forward.astype(np.int8), [0]]))
-    closed = np.concatenate([ring, ring[:1]])
+    closed = np.concatenate([ring[begin:], ring[: begin + 1]])
     return [closed[a : b + 1] for a, b in zip(np.flatnonzero(steps == 1), np.flatnonzero(steps == -1), strict=True)]

@@ -21,7 +21,7 @@ from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.lettering.art import Join
 from tinhalo.core.lettering.face import GlyphOutline
 from tinhalo.core.lettering.parts import LetterParts
-from tinhalo.core.lettering.placed import PlacedGlyph, filled
+from tinhalo.core.lettering.placed import PlacedGlyph, filled, joined
 
 #: The same for the screen and for what leaves, so that letters stand at the same places in both.
 _PRECISION = Precision(chord=0.004, turn=6.0, arc_turn=6.0)
@@ -92,7 +92,7 @@ def _closing(left: _Letter, right: _Letter, distance: float, depth: float) -> fl
 @lru_cache(maxsize=4_000)
 def _body(letter: _Letter) -> MultiPolygon:
     glyphs = [PlacedGlyph(0, glyph, np.reshape(matrix, (2, 3))) for glyph, matrix in letter.glyphs]
-    parts = LetterParts.of(0, letter.text, [p for one in filled(glyphs, _PRECISION) for p in one])
+    parts = LetterParts.of(0, letter.text, [p for one in filled(glyphs, joined(glyphs), _PRECISION) for p in one])
     return MultiPolygon(parts.pieces[: parts.body])
 
 

@@ -33,9 +33,9 @@ def joined(glyphs: Sequence[PlacedGlyph]) -> Outline:
     return Outline.joined([g.glyph.outline.transformed(g.matrix) for g in glyphs])
 
 
-def filled(glyphs: Sequence[PlacedGlyph], precision: Precision) -> list[list[Polygon]]:
-    """The polygons that each glyph fills; those of one glyph do not overlap."""
-    rings = joined(glyphs).flattened(precision.chord, precision.turn)
+def filled(glyphs: Sequence[PlacedGlyph], outline: Outline, precision: Precision) -> list[list[Polygon]]:
+    """The polygons that each glyph fills, given all their contours; those of one glyph do not overlap."""
+    rings = outline.flattened(precision.chord, precision.turn)
     made: list[list[Polygon]] = []
     first = 0
     for placed in glyphs:

@@ -51,7 +51,7 @@ class Typeset:
     def parts(self, precision: Precision) -> dict[int, LetterParts]:
         """The flattened pieces of each letter that has an outline, by its index."""
         polygons: dict[int, list[Polygon]] = {}
-        for glyph, found in zip(self.glyphs, filled(self.glyphs, precision), strict=True):
+        for glyph, found in zip(self.glyphs, filled(self.glyphs, self.outline, precision), strict=True):
             polygons.setdefault(glyph.letter, []).extend(found)
         return {i: LetterParts.of(i, self.letters[i], found) for i, found in sorted(polygons.items())}
 

@@ -123,7 +123,8 @@ class Evaluator:
         """What a step did; kept."""
         if step.off or type(step).note is Step.note:
             return None
-        key = digest("note", before.key, self._step_key(step))
+        # The key of what came after already says what went in and which step it was.
+        key = digest("note", after.key)
         worker = _Worker(self, before)
         return self._memo.get(key, _Told, lambda: _Told(step.note(before.region, after.region, worker))).note
 

@@ -48,7 +48,7 @@ export function Length(props: LengthProps) {
 /** A number without a length's unit; `after` says what it counts. */
 export function Plain({ after = "", ...props }: LengthProps & { after?: string }) {
   return (
-    <>
+    <span className="whitespace-nowrap">
       <NumberField
         inline
         unit={null}
@@ -58,7 +58,7 @@ export function Plain({ after = "", ...props }: LengthProps & { after?: string }
         {...props}
       />
       {after}
-    </>
+    </span>
   );
 }
 

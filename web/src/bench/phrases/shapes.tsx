@@ -189,7 +189,7 @@ export const PlatePhrase: Phrase<"plate"> = ({ step, verb, onChange }) => {
       <Pick
         label="Size of the plate"
         value={fixed ? "fixed" : "follows"}
-        options={{ follows: "as large as the art and", fixed: "always" }}
+        options={{ follows: "sized to the art,", fixed: "always" }}
         onChange={(kind) =>
           onChange({
             ...step,
