@@ -8,7 +8,7 @@ PORT ?= 8765
 
 SRC_WEB := $(shell find web/src -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: setup demo test test-app test-core check bench screenshots types lock fonts clean browser migration
+.PHONY: setup docs demo test test-app test-core check bench screenshots types lock fonts clean browser migration
 
 setup: $(VENV)/.installed src/tinhalo/web/index.html
 
@@ -58,9 +58,12 @@ check: setup
 	$(MAKE) --no-print-directory types TYPES_OUT=/tmp/tinhalo-schema.d.ts
 	cmp web/src/api/schema.d.ts /tmp/tinhalo-schema.d.ts || { echo "The generated types are stale: run make types."; exit 1; }
 	$(BIN)/python scripts/check_migrations.py
+	$(BIN)/python scripts/design_document.py --check
 
 bench: setup browser
 	$(BIN)/python -m benchmarks.run
+	$(BIN)/python -m benchmarks.knockout
+	$(BIN)/python -m benchmarks.starters --write
 
 screenshots: setup browser
 	$(BIN)/python scripts/screenshots.py
@@ -69,6 +72,10 @@ TYPES_OUT ?= src/api/schema.d.ts
 types: $(VENV)/.installed web/node_modules/.installed
 	$(BIN)/tinhalo openapi > web/openapi.json
 	cd web && npx --no-install openapi-typescript openapi.json --output $(TYPES_OUT)
+
+# What the models say of the document, as a page.
+docs: $(VENV)/.installed
+	$(BIN)/python scripts/design_document.py
 
 # Exact versions with hashes; no index address may get into the file.
 lock:

@@ -27,7 +27,8 @@ class _WithOperand(Step):
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many pieces there are afterwards, and how many vanished whole."""
-        left = STRtree(list(after.area.geoms)).query(list(before.area.geoms), predicate="intersects")[0]
+        pieces = np.array(list(before.area.geoms), object)
+        left = STRtree(list(after.area.geoms)).query(pieces, predicate="intersects")[0]
         return StepNote(pieces=after.pieces, dropped=before.pieces - len(np.unique(left)))
 
 

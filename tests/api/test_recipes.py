@@ -1,0 +1,72 @@
+"""Starters, picking and finding a place, over the API."""
+
+from __future__ import annotations
+
+import tempfile
+import unittest
+from pathlib import Path
+from typing import Any
+
+from fastapi.testclient import TestClient
+
+from tests.core.test_knockout import document as knockout
+from tests.support import document
+from tinhalo.api.app import create_app
+from tinhalo.core.starters import STARTERS
+
+
+class Recipes(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.client = self.enterContext(TestClient(create_app(folder)))
+
+    def test_starters_are_listed_and_drawn_with_other_words(self) -> None:
+        listed = self.client.get("/api/starters").json()
+        self.assertEqual([one["id"] for one in listed], [one.id for one in STARTERS])
+        pictures = [
+            self.client.get("/api/starters/name-keyring/drawing.svg", params=words).text
+            for words in ({}, {"text": "Zoë"}, {"text": "  "})
+        ]
+        self.assertEqual(pictures[0], pictures[2])
+        self.assertNotEqual(pictures[0], pictures[1])
+        self.assertEqual(self.client.get("/api/starters/nothing/drawing.svg").status_code, 404)
+
+    def test_own_starters_come_first_and_go(self) -> None:
+        body = {"title": "Crew tag", "document": document()}
+        made = self.client.post("/api/starters", json=body)
+        self.assertEqual(made.status_code, 201)
+        first = self.client.get("/api/starters").json()[0]
+        self.assertEqual((first["title"], first["own"]), ("Crew tag", True))
+        self.assertEqual(self.client.get(f"/api/starters/{first['id']}/drawing.svg").status_code, 200)
+        self.assertEqual(self.client.delete(f"/api/starters/{first['id']}").status_code, 204)
+        gone = self.client.delete(f"/api/starters/{first['id']}")
+        self.assertEqual((gone.status_code, gone.json()["detail"][:26]), (404, "This starter is not here: "))
+        bad = self.client.post("/api/starters", json=body | {"document": document() | {"layers": [{"id": "name"}]}})
+        self.assertEqual(bad.status_code, 422)
+        self.assertIn("used twice", bad.json()["detail"])
+
+    def test_pieces_and_holes_are_listed_and_become_steps(self) -> None:
+        data = document([{"op": "outside"}], text="Bee")
+        listed = self.client.post("/api/pieces", json={"document": data, "layer": "face"}).json()
+        holes = [one["spot"] for one in listed if one["kind"] == "hole"]
+        self.assertEqual((len(listed), len(holes)), (4, 2))
+        data["layers"][0]["recipe"]["steps"] = [{"op": "fill_holes", "only": holes}]
+        face = self.client.post("/api/build", json={"document": data}).json()["layers"][0]
+        self.assertEqual((face["holes"], face["notes"][0]["filled"]), (0, 2))
+        self.assertEqual(self.client.post("/api/pieces", json={"document": data, "layer": "no"}).json(), [])
+
+    def test_a_place_is_found_and_what_cannot_be_placed_is_told(self) -> None:
+        body: dict[str, Any] = {"document": knockout(), "layer": "word", "step": 0}
+        found = self.client.post("/api/find-place", json=body | {"least_area_mm2": 6, "least_width_mm": 1}).json()
+        self.assertEqual((found["art"], found["slivers"]), ("name", 0))
+        self.assertIn("Fenna", found["sentence"])
+        refused = self.client.post("/api/find-place", json=body | {"step": 4})
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("no step number 5", refused.json()["detail"])
+
+    def test_a_tab_tells_where_its_hole_is(self) -> None:
+        data = document([{"op": "offset", "by": 4}, {"op": "tab", "at": 90, "reach": 3}])
+        backer = self.client.post("/api/build", json={"document": data}).json()["layers"][1]
+        tab = next(note["tab"] for note in backer["notes"] if note["tab"])
+        self.assertGreater(tab["at_mm"][1], 10)
+        self.assertEqual(len(tab["box_mm"]), 4)
