@@ -84,6 +84,41 @@ def one_range(page: Page) -> None:
     page.get_by_role("dialog").get_by_text("First step: ").nth(5).wait_for()
 
 
+def starters(page: Page) -> None:
+    shelf(page)
+    page.get_by_role("button", name="New design").first.click()
+    page.get_by_label("Words for the new design").fill("Ottoline")
+    page.wait_for_timeout(600)
+    page.wait_for_load_state("networkidle")
+
+
+def knockout(page: Page) -> None:
+    bench(page, "kites-crew")
+    word = page.get_by_test_id("layer-word")
+    word.get_by_role("button", name="Find a place").nth(1).click()
+    page.get_by_text("moved by").first.wait_for()
+    word.locator('[data-step="subtract"]').nth(1).hover()
+    page.wait_for_timeout(800)
+
+
+def steps(page: Page) -> None:
+    bench(page, "launch-field-sign")
+    page.get_by_test_id("layer-plate").get_by_role("button", name="Add a step").click()
+
+
+def apart(page: Page) -> None:
+    bench(page, "stepped-idris")
+    page.get_by_role("radio", name="Apart").click()
+
+
+def picking(page: Page) -> None:
+    bench(page, "high-wind-title")
+    page.get_by_role("button", name="More for Shadow").click()
+    page.get_by_role("menuitem", name="Pick pieces and holes").click()
+    for piece in ("Piece 2,", "Piece 5,"):
+        page.get_by_role("checkbox", name=piece).press("Enter")
+
+
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf,
     "bench": solid,
@@ -94,6 +129,11 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "fonts": fonts,
     "bench-thicken": thicken,
     "try-a-range": one_range,
+    "starters": starters,
+    "bench-knockout": knockout,
+    "steps": steps,
+    "bench-apart": apart,
+    "bench-picking": picking,
 }
 
 

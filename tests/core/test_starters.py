@@ -18,6 +18,7 @@ from tinhalo.core.build import build, spot_at, spot_place
 from tinhalo.core.output.pack import pack_files
 from tinhalo.core.problems import DesignError, parse_design
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.recipe.recipe import STEP_OPS
 from tinhalo.core.resize import scaled
 from tinhalo.core.starters import STARTERS, with_words
 
