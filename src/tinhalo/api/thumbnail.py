@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tinhalo.core.build import Build
+from tinhalo.core.build import Build, BuiltLayer
 from tinhalo.core.materials import material
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.svg_path import number
@@ -15,13 +15,21 @@ def thumbnail(built: Build) -> str:
     box = [x0 - margin, -y1 - margin, x1 - x0 + 2 * margin, y1 - y0 + 2 * margin]
     # A hairline in a darker tone keeps pale layers apart from the paper.
     stroke = number(max(box[2], box[3]) / 400)
-    paths = "".join(
-        f'<path d="{svg_path.polygons(b.region.area.geoms, 2)}" fill="{material(b.layer.material).colour}"/>'
-        + (f'<path d="{svg_path.marks(b.region.marks)}" stroke="#00000090"/>' if len(b.region.marks) else "")
-        for b in reversed(built.leaving())
-        if not b.region.is_empty
-    )
+    paths = "".join(_painted(b) for b in reversed(built.leaving()))
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{" ".join(number(v) for v in box)}">'
         f'<g fill-rule="evenodd" stroke="#00000040" stroke-width="{stroke}">{paths}</g></svg>'
     )
+
+
+def _painted(built: BuiltLayer) -> str:
+    """A layer in its material's colour; what is scored as a line, what is sunk as a shade."""
+    region, process = built.region, built.layer.process
+    fill = f'fill="{material(built.layer.material).colour}"'
+    if process == "score":
+        fill = 'fill="none" stroke="#000000a0"'
+    elif process in ("engrave", "carve"):
+        fill = 'fill="#00000040"'
+    areas = "" if region.area.is_empty else f'<path d="{svg_path.polygons(region.area.geoms, 2)}" {fill}/>'
+    marks = f'<path d="{svg_path.marks(region.marks)}" stroke="#000000a0"/>' if len(region.marks) else ""
+    return areas + marks
