@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
+import httpx
 from playwright.sync_api import sync_playwright
 from tests.browser.base import CHROMIUM, FLAGS
 from tests.server import Server
 
-from tinhalo.demo.seed import demo_designs
+from tinhalo.core.starters import STARTERS, with_words
 
 # Notes when each pointer move arrives, and, once the outline of the layer has changed, when the next frame has
 # been painted (two animation frames later: the first comes before painting). A frame answers all moves that
@@ -30,29 +31,32 @@ layer => {
 """
 
 
-def measure_drag(data: Path) -> Iterator[tuple[str, list[float]]]:
-    """Per demo design, milliseconds for each of a hundred moves of a drag of its last layer's distance."""
+def measure_drag(data: Path, name: str, moves: int = 60) -> Iterator[tuple[str, list[float]]]:
+    """Per starter with that name in it, milliseconds for each move of a drag of the first number of its last recipe."""
     server = Server(data, "demo")
     try:
         with sync_playwright() as playwright:
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
-            for id, design in demo_designs().items():
+            for starter in STARTERS:
+                document = with_words(starter.document, name).model_dump(mode="json", by_alias=True)
+                id = httpx.post(f"{server.url}/api/designs", json={"document": document}).json()["id"]
                 page.goto(f"{server.url}/design/{id}")
                 page.locator('[data-testid="outlines"][data-exact="true"]').wait_for()
-                field = page.get_by_role("spinbutton", name="Distance").last
+                layer = next(one.id for one in reversed(starter.document.layers) if one.recipe.steps)
+                field = page.get_by_test_id(f"layer-{layer}").get_by_role("spinbutton").first
                 field.scroll_into_view_if_needed()
-                page.evaluate(_WATCH, design.layers[-1].id)
+                page.evaluate(_WATCH, layer)
                 box = field.bounding_box()
                 assert box
                 x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
                 page.mouse.move(x, y)
                 page.mouse.down()
-                for step in range(1, 101):
-                    page.mouse.move(x + 4 * (step if step <= 50 else 100 - step) + 8, y)
+                for step in range(1, moves + 1):
+                    page.mouse.move(x + 4 * (step if step <= moves // 2 else moves - step) + 8, y)
                     page.wait_for_timeout(120)
                 page.mouse.up()
-                yield id, page.evaluate("window.__times")
+                yield starter.title, page.evaluate("window.__times")
             browser.close()
     finally:
         server.stop()

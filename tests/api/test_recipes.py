@@ -64,6 +64,16 @@ class Recipes(unittest.TestCase):
         self.assertEqual(refused.status_code, 422)
         self.assertIn("no step number 5", refused.json()["detail"])
 
+    def test_outlines_before_and_after_a_step(self) -> None:
+        data = document([{"op": "offset", "by": 4}, {"op": "fill_holes"}])
+        stages = [
+            self.client.post("/api/stage", json={"document": data, "layer": "backer", "step": step}).json()
+            for step in (0, 1, 2)
+        ]
+        self.assertEqual(stages[0]["after"], stages[1]["before"])
+        self.assertLess(stages[1]["after"].count("Z"), stages[0]["before"].count("Z"))
+        self.assertEqual(stages[2], {"before": "", "after": ""})
+
     def test_a_tab_tells_where_its_hole_is(self) -> None:
         data = document([{"op": "offset", "by": 4}, {"op": "tab", "at": 90, "reach": 3}])
         backer = self.client.post("/api/build", json={"document": data}).json()["layers"][1]

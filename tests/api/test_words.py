@@ -32,9 +32,8 @@ class Words(Api):
 
     def test_widths_come_when_asked_for(self) -> None:
         data = document([{"op": "thicken", "to": 0.9}], font="allura", text="Bram")
-        quick = self.build(data, stage={"layer": "backer", "step": 0})["layers"]
+        quick = self.build(data)["layers"]
         self.assertEqual([one["narrowest"] for one in quick], [None, None])
-        self.assertEqual([bool(one["before"] and one["after"]) for one in quick], [False, True])
         face, thick = self.build(data, exact=True, widths=True)["layers"]
         self.assertLess(face["narrowest"]["width_mm"], 0.6)
         self.assertGreaterEqual(thick["narrowest"]["width_mm"], 0.89)

@@ -53,7 +53,7 @@ class Recipes(BrowserTest):
         self.begin("Stitched patch", "Bram")
         self.page.get_by_label("Name of the design").fill("Crew patch")
         self.page.get_by_role("button", name="Save as a starter").click()
-        expect(self.page.get_by_text("“Crew patch” is among the starters now")).to_be_visible()
+        expect(self.page.get_by_text("“Crew patch” is among the starters now").first).to_be_visible()
         self.begin("Crew patch", "Idris")
         expect(self.page.get_by_label("The words")).to_have_value("Idris")
         expect(self.card("stitches")).to_contain_text("marks")
@@ -176,11 +176,15 @@ class Recipes(BrowserTest):
     def test_layers_are_added_from_another_one(self) -> None:
         self.new_design("Bram")
         self.page.get_by_role("button", name="More for Backer").click()
-        self.page.get_by_role("menuitem", name="Three steps, 2 mm each").click()
+        self.page.get_by_role("menuitem", name="Steps under it").click()
+        steps = self.page.get_by_role("dialog")
+        steps.get_by_role("spinbutton", name="Number of steps").fill("2")
+        steps.get_by_role("spinbutton", name="Width of a step").fill("1.5")
+        steps.get_by_role("button", name="Add 2 layers").click()
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Placing line").click()
         layers = self.stored()["layers"]
         self.assertEqual(
             [(one["process"], [s.get("by") for s in one["recipe"]["steps"]]) for one in layers],
-            [("cut", []), ("score", [-0.25]), ("cut", [4, None]), ("cut", [2]), ("cut", [4]), ("cut", [6])],
+            [("cut", []), ("score", [-0.25]), ("cut", [4, None]), ("cut", [1.5]), ("cut", [3])],
         )

@@ -29,7 +29,7 @@ from tinhalo.core.lettering.shipped import ShippedFont, shipped_fonts
 from tinhalo.core.output.pack import manifest, pack_files
 from tinhalo.core.problems import parse_design
 
-TEXT, SIZE = "Ottoline", 24
+TEXT, SIZE = "Ottol", 24
 
 
 class Dense(BasePen):

@@ -27,18 +27,25 @@ Bounds = tuple[float, float, float, float]
 
 
 class StageRequest(BaseModel):
-    """A step of a layer's recipe whose outlines before and after are wanted."""
+    """A document, and a step of a layer's recipe."""
 
+    document: Design
     layer: str
-    step: int
+    step: Annotated[int, Field(ge=0)]
+
+
+class StageReply(BaseModel):
+    """Outlines (mm, y down) before and after a step; empty where there is no such step."""
+
+    before: str
+    after: str
 
 
 class BuildRequest(BaseModel):
     """A document, how exactly it is wanted, and the keys of outlines the browser already holds.
 
     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-    ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown;
-    ``stage`` for the outlines before and after one step.
+    ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
     """
 
     document: Design
@@ -47,7 +54,6 @@ class BuildRequest(BaseModel):
     letters_of: str | None = None
     seams: bool = False
     widths: bool = False
-    stage: StageRequest | None = None
 
 
 class TabReply(BaseModel):
@@ -81,7 +87,7 @@ class NarrowestReply(BaseModel):
 class LayerReply(BaseModel):
     """One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
 
-    ``before`` and ``after`` are its outlines before and after the step that was asked for with ``stage``.
+    ``notes`` tell what its steps did.
     """
 
     id: str
@@ -94,8 +100,6 @@ class LayerReply(BaseModel):
     marks: int
     bounds_mm: Bounds | None
     notes: list[NoteReply]
-    before: str | None
-    after: str | None
     narrowest: NarrowestReply | None
 
 
@@ -156,10 +160,21 @@ def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool])
     have = set(request.have)
     return BuildReply(
         art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
-        layers=[_layer(b, have, shop.memo if request.widths else None, request.stage) for b in built.layers],
+        layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
         bounds_mm=built.bounds,
         findings=list(built.findings),
     )
+
+
+@router.post("/stage")
+def step_outlines(request: StageRequest, shop: Shop) -> StageReply:
+    """The outlines before and after one step, as on screen."""
+    built = shop.build(request.document, exact=False)
+    stages = next((one.stages for one in built.layers if one.layer.id == request.layer), ())
+    if request.step + 1 >= len(stages):
+        return StageReply(before="", after="")
+    before, after = stages[request.step], stages[request.step + 1]
+    return StageReply(before=_flat(before.region), after=_flat(after.region))
 
 
 class ResizeRequest(BaseModel):
@@ -215,10 +230,8 @@ def _letter(parts: LetterParts) -> LetterReply:
     )
 
 
-def _layer(built: BuiltLayer, have: set[str], memo: Memo | None, stage: StageRequest | None) -> LayerReply:
+def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
     measures = built.measures
-    step = stage.step if stage and stage.layer == built.layer.id else -1
-    shown = 0 <= step < len(built.notes)
     path = None
     if built.key not in have:
         path = _flat(built.region)
@@ -249,8 +262,6 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None, stage: StageReq
             for index, note in enumerate(built.notes)
             if note
         ],
-        before=_flat(built.stages[step].region) if shown else None,
-        after=_flat(built.stages[step + 1].region) if shown else None,
         narrowest=_narrowest(built, memo) if memo else None,
     )
 

@@ -119,6 +119,8 @@ export const api = {
   saveStarter: (title: string, document: Schemas["Design-Input"]) =>
     unwrap(client.POST("/api/starters", { body: { title, document } })),
   removeStarter: (id: string) => unwrap(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),
+  stage: (body: Schemas["StageRequest"], signal: AbortSignal) =>
+    unwrap(client.POST("/api/stage", { body, signal })),
   pieces: (document: Schemas["Design-Input"], layer: string) =>
     unwrap(
       client.POST("/api/pieces", { body: { document, layer } }) as Promise<{

@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Outlines
+         * @description The outlines before and after one step, as on screen.
+         */
+        post: operations["step_outlines_api_stage_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/resize": {
         parameters: {
             query?: never;
@@ -580,8 +600,7 @@ export interface components {
          * @description A document, how exactly it is wanted, and the keys of outlines the browser already holds.
          *
          *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-         *     ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown;
-         *     ``stage`` for the outlines before and after one step.
+         *     ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
          */
         BuildRequest: {
             document: components["schemas"]["Design-Input"];
@@ -607,7 +626,6 @@ export interface components {
              * @default false
              */
             widths: boolean;
-            stage?: components["schemas"]["StageRequest"] | null;
         };
         /**
          * CloseGaps
@@ -1327,7 +1345,7 @@ export interface components {
          * LayerReply
          * @description One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
          *
-         *     ``before`` and ``after`` are its outlines before and after the step that was asked for with ``stage``.
+         *     ``notes`` tell what its steps did.
          */
         LayerReply: {
             /** Id */
@@ -1355,10 +1373,6 @@ export interface components {
             ] | null;
             /** Notes */
             notes: components["schemas"]["NoteReply"][];
-            /** Before */
-            before: string | null;
-            /** After */
-            after: string | null;
             narrowest: components["schemas"]["NarrowestReply"] | null;
         };
         /**
@@ -2483,10 +2497,21 @@ export interface components {
             y: number;
         };
         /**
+         * StageReply
+         * @description Outlines (mm, y down) before and after a step; empty where there is no such step.
+         */
+        StageReply: {
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
          * StageRequest
-         * @description A step of a layer's recipe whose outlines before and after are wanted.
+         * @description A document, and a step of a layer's recipe.
          */
         StageRequest: {
+            document: components["schemas"]["Design-Input"];
             /** Layer */
             layer: string;
             /** Step */
@@ -3098,6 +3123,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BuildReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    step_outlines_api_stage_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StageRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StageReply"];
                 };
             };
             /** @description Validation Error */

@@ -9,6 +9,7 @@ import { Catalogue } from "./catalogue";
 import { FindingsStrip } from "./FindingsStrip";
 import { useBench, useDesign } from "./history";
 import { Stage } from "./Stage";
+import { StepCopies } from "./StepCopies";
 import { TopEdge } from "./TopEdge";
 import { TryRange, useForgetRange } from "./TryRange";
 import { Words } from "./Words";
@@ -42,6 +43,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
         <Stage building={building} />
         <FindingsStrip building={building} />
         <TryRange />
+        <StepCopies />
       </div>
     </Catalogue>
   );

@@ -17,7 +17,6 @@ import {
   addBorderLine,
   addEngraved,
   addPlacingLine,
-  addStepCopies,
   duplicateLayer,
   moveLayer,
   patchLayer,
@@ -247,7 +246,6 @@ const ADDITIONS: [string, (design: Design, id: string) => Design][] = [
   ["Engraved area inside a rim", addEngraved],
   ["Placing line that hides under it", addPlacingLine],
   ["Border line inside its edge", addBorderLine],
-  ["Three steps, 2 mm each", (design, id) => addStepCopies(design, id, 3, 2)],
 ];
 
 function CardMenu({ layer, name }: { layer: Layer; name: string }) {
@@ -273,6 +271,9 @@ function CardMenu({ layer, name }: { layer: Layer; name: string }) {
           <Plus size={15} /> {text}
         </MenuItem>
       ))}
+      <MenuItem onSelect={() => useBench.setState({ stepping: layer.id })}>
+        <Plus size={15} /> Steps under it…
+      </MenuItem>
       <MenuLine />
       <MenuItem onSelect={() => edit((design) => duplicateLayer(design, layer.id))}>
         <Copy size={15} /> Duplicate

@@ -94,7 +94,7 @@ export function PickBar() {
   return (
     <section
       aria-label={`Pieces of ${layer.name.trim() || layer.id}`}
-      className="absolute bottom-3 left-9 flex items-center gap-2 rounded-xl border border-line bg-sheet py-1 pr-1 pl-3 shadow-black/10 shadow-md"
+      className="absolute bottom-14 left-9 flex items-center gap-2 rounded-xl border border-line bg-sheet py-1 pr-1 pl-3 shadow-black/10 shadow-md"
     >
       <span className="text-soft">
         {nothing

@@ -1,6 +1,8 @@
 // The layers as they are painted on the stage: in material colours, as cut lines, or pulled apart.
 
-import { type PointerEvent, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { type PointerEvent, useMemo, useState } from "react";
+import { api } from "../api/client";
 import type { Layer } from "../document/types";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
@@ -166,26 +168,26 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; scale: num
 /** The outline of the selected layer, and the outlines before and after the step that is pointed at. */
 function Halo({ building, shown }: { building: Building; shown: Layer[] }) {
   const selected = useBench((bench) => bench.selected);
-  const stage = useBench((bench) => bench.stage);
+  const stage = useShownStage();
   const built = building.built;
   const layer = shown.find((one) => one.id === (stage?.layer ?? selected));
-  const reply = built?.reply.layers.find((one) => one.id === layer?.id);
-  if (!built || !layer || !reply) return null;
-  const after = stage ? reply.after : built.paths.get(layer.id);
+  const outlines = useOutlines(stage);
+  if (!built || !layer) return null;
+  const after = outlines?.after || built.paths.get(layer.id) || "";
   return (
     <g fill="none" pointerEvents="none" className="stroke-glow">
-      <path d={after ?? ""} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
-      <path d={after ?? ""} data-testid="after" vectorEffect="non-scaling-stroke" strokeWidth={2} />
-      {reply.before && (
+      <path d={after} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
+      <path d={after} data-testid="after" vectorEffect="non-scaling-stroke" strokeWidth={2} />
+      {outlines?.before && (
         <>
           <path
-            d={reply.before}
+            d={outlines.before}
             vectorEffect="non-scaling-stroke"
             strokeWidth={1.5}
             className="stroke-ink/60"
           />
           <path
-            d={reply.before}
+            d={outlines.before}
             data-testid="before"
             vectorEffect="non-scaling-stroke"
             strokeWidth={1.5}
@@ -196,4 +198,32 @@ function Halo({ building, shown }: { building: Building; shown: Layer[] }) {
       )}
     </g>
   );
+}
+
+type Stage = { layer: string; step: number } | null;
+
+/** The step whose outlines are shown: the one pointed at, or the thickening of the selected layer. */
+function useShownStage(): Stage {
+  const design = useDesign();
+  const stage = useBench((bench) => bench.stage);
+  const selected = useBench((bench) => bench.selected);
+  if (stage) return stage;
+  const layer = design.layers.find((one) => one.id === selected);
+  const step = layer?.recipe.steps.findIndex((one) => one.op === "thicken") ?? -1;
+  return layer && step >= 0 ? { layer: layer.id, step } : null;
+}
+
+/** Asked for apart from the outlines: pointing at a phrase must not disturb what is being worked out. */
+function useOutlines(stage: Stage) {
+  const design = useDesign();
+  const key = useMemo(() => JSON.stringify([design.art, design.layers]), [design.art, design.layers]);
+  const { data } = useQuery({
+    queryKey: ["stage", stage?.layer, stage?.step, key],
+    queryFn: ({ signal }) =>
+      api.stage({ document: design, layer: stage?.layer ?? "", step: stage?.step ?? 0 }, signal),
+    enabled: stage !== null,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 30_000,
+  });
+  return stage ? data : undefined;
 }

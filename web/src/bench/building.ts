@@ -19,10 +19,8 @@ export type Built = {
   paths: Map<string, string>;
 };
 
-type Stage = { layer: string; step: number } | null;
-
-/** What is asked: the document, the block whose letters are wanted, whether seams are shown, and a step to show. */
-type Wanted = { document: Design; letters: string | null; seams: boolean; stage: Stage };
+/** What is asked of the server: the document, the block whose letters are wanted, and whether seams are shown. */
+type Wanted = { document: Design; letters: string | null; seams: boolean };
 
 export type Building = { built: Built | null; problem: Problem | null; busy: boolean };
 
@@ -32,19 +30,9 @@ export function useBuilding(): Building {
     let last: Wanted | null = null;
     const newest = () => {
       const bench = useBench.getState();
-      const now = {
-        document: current(bench),
-        letters: bench.picked,
-        seams: bench.seams,
-        stage: shownStage(bench),
-      };
-      const same =
-        last?.document === now.document &&
-        last.letters === now.letters &&
-        last.seams === now.seams &&
-        last.stage?.layer === now.stage?.layer &&
-        last.stage?.step === now.stage?.step;
-      if (!last || !same) last = now;
+      const document = current(bench);
+      if (last?.document !== document || last.letters !== bench.picked || last.seams !== bench.seams)
+        last = { document, letters: bench.picked, seams: bench.seams };
       return last;
     };
     const loop = new BuildLoop(newest, setState);
@@ -55,8 +43,6 @@ export function useBuilding(): Building {
         now.timeline === before.timeline &&
         now.at === before.at &&
         now.picked === before.picked &&
-        now.selected === before.selected &&
-        now.stage === before.stage &&
         now.seams === before.seams;
       if (now.timeline.length > 0 && !same) loop.kick();
     });
@@ -66,14 +52,6 @@ export function useBuilding(): Building {
     };
   }, []);
   return state;
-}
-
-/** The step whose outlines are shown: the one pointed at, or the thickening of the selected layer. */
-function shownStage(bench: ReturnType<typeof useBench.getState>): Stage {
-  if (bench.stage) return bench.stage;
-  const layer = current(bench).layers.find((one) => one.id === bench.selected);
-  const step = layer?.recipe.steps.findIndex((one) => one.op === "thicken") ?? -1;
-  return layer && step >= 0 ? { layer: layer.id, step } : null;
 }
 
 class BuildLoop {
@@ -140,11 +118,8 @@ class BuildLoop {
     const { signal } = this.asked;
     try {
       const have = [...this.known.keys()];
-      const { document, letters, seams, stage } = wanted;
-      const reply = await api.build(
-        { document, exact, have, letters_of: letters, seams, widths, stage },
-        signal,
-      );
+      const { document, letters, seams } = wanted;
+      const reply = await api.build({ document, exact, have, letters_of: letters, seams, widths }, signal);
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
       for (const layer of reply.layers) {

@@ -39,6 +39,8 @@ type Bench = {
   stage: { layer: string; step: number } | null;
   /** The layer whose pieces and holes are being picked. */
   picking: string | null;
+  /** The layer that is to get stepped copies. */
+  stepping: string | null;
   gesture: { name: string; when: number } | null;
 
   open: (state: DesignState) => void;
@@ -73,6 +75,7 @@ export const useBench = create<Bench>()((set, get) => ({
   spot: null,
   stage: null,
   picking: null,
+  stepping: null,
   gesture: null,
 
   open: (state) =>
@@ -85,6 +88,7 @@ export const useBench = create<Bench>()((set, get) => ({
       spot: null,
       stage: null,
       picking: null,
+      stepping: null,
       refusal: "",
     }),
 

@@ -1,5 +1,5 @@
 import { Copy, MoreHorizontal, Pencil, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Summary } from "../api/client";
 import { IconButton } from "../ui/Button";
@@ -14,6 +14,7 @@ type Props = {
 
 export function ShelfCard({ design, onRename, onDuplicate, onDelete }: Props) {
   const [naming, setNaming] = useState(false);
+  const renaming = useRef(false);
   const done = (name: string) => {
     setNaming(false);
     if (name.trim() && name !== design.name) onRename(name.trim());
@@ -56,13 +57,24 @@ export function ShelfCard({ design, onRename, onDuplicate, onDelete }: Props) {
           <p className="text-soft text-xs">changed {when(design.updated)}</p>
         </div>
         <Menu
+          onClosed={(event) => {
+            if (!renaming.current) return;
+            // The field that appears now takes the focus.
+            renaming.current = false;
+            event.preventDefault();
+            setNaming(true);
+          }}
           trigger={
             <IconButton label={`More for ${name}`}>
               <MoreHorizontal size={17} />
             </IconButton>
           }
         >
-          <MenuItem onSelect={() => setTimeout(() => setNaming(true))}>
+          <MenuItem
+            onSelect={() => {
+              renaming.current = true;
+            }}
+          >
             <Pencil size={15} /> Rename
           </MenuItem>
           <MenuItem onSelect={onDuplicate}>

@@ -9,14 +9,27 @@ const PANEL =
 const ITEM =
   "flex items-center gap-2 rounded-lg px-2.5 py-1.5 outline-none data-[disabled]:text-soft data-[highlighted]:bg-bench";
 
-type MenuProps = { trigger: ReactNode; children: ReactNode; side?: "bottom" | "right" };
+type MenuProps = {
+  trigger: ReactNode;
+  children: ReactNode;
+  side?: "bottom" | "right";
+  /** Called when the menu has closed; prevent the event's default to keep the focus from its trigger. */
+  onClosed?: (event: Event) => void;
+};
 
-export function Menu({ trigger, children, side = "bottom" }: MenuProps) {
+export function Menu({ trigger, children, side = "bottom", onClosed = () => undefined }: MenuProps) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content className={PANEL} side={side} sideOffset={4} collisionPadding={8} align="start">
+        <DropdownMenu.Content
+          className={PANEL}
+          side={side}
+          onCloseAutoFocus={onClosed}
+          sideOffset={4}
+          collisionPadding={8}
+          align="start"
+        >
           {children}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

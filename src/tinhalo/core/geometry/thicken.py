@@ -98,7 +98,7 @@ def _without_new_holes(after: Region, before: Region) -> Region:
 
 def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: float) -> list[LineString]:
     """The middles moved away from what has to stay open, until a disc has room beside it."""
-    if open_ is None:
+    if open_ is None or shapely.is_empty(open_):
         return thin
     edges = _edges(open_)
     # Every stretch has three points.
