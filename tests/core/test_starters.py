@@ -103,6 +103,12 @@ class Spots(unittest.TestCase):
         self.assertEqual(self.filled(moved, text="Bee"), (0, 1))
         self.assertEqual(self.filled([picked[0] | {"letter": 0, "y": 5}], text="Bee"), (0, 1))
 
+    def test_nothing_picked_fills_nothing_also_after_everything_was(self) -> None:
+        memo = Memo()
+        for step, holes in (({}, 0), ({"only": []}, 2), ({}, 0)):
+            made = build(design([{"op": "fill_holes", **step}], text="Bee"), LIBRARY, exact=False, memo=memo)
+            self.assertEqual(made.layers[1].measures.holes, holes)
+
     def test_a_spot_is_where_it_was_picked(self) -> None:
         made = build(design([], text="Fenna", place={"x": 5, "rotate": 30, "scale_x": 1.5}), LIBRARY, exact=False)
         for x, y in ((0.0, 0.0), (12.3, 7.0), (-20.0, -3.5)):

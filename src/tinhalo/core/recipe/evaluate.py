@@ -135,8 +135,10 @@ class Evaluator:
     def _step_key(self, step: AnyStep) -> str:
         """A step's own fields, and the content of its operands and the places of its spots: not what these go by."""
         fields = step.model_dump_json(exclude=_NAMING)
+        # Nothing picked is not the same as nothing said about it.
+        said = str([name for name in sorted(_NAMING) if getattr(step, name, None) is not None])
         places = [str(self._spot(spot)) for spot in step.spots()]
-        return digest(fields, *places, *[self.evaluate(operand).key for operand in step.operands()])
+        return digest(fields, said, *places, *[self.evaluate(operand).key for operand in step.operands()])
 
 
 #: Fields of steps that name art or layers.

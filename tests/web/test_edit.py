@@ -1,0 +1,93 @@
+"""Edits of the document in the front end: steps as the server knows them, sources, picked places, added layers."""
+
+from __future__ import annotations
+
+import unittest
+from typing import Any
+
+from tests.support import document
+from tests.web.node import call
+from tinhalo.core.problems import parse_design
+from tinhalo.core.recipe.recipe import STEP_OPS
+
+
+def completed(data: dict[str, Any]) -> dict[str, Any]:
+    """The document as the server completes it: every field is there."""
+    return parse_design(data).model_dump(mode="json", by_alias=True)
+
+
+class Steps(unittest.TestCase):
+    def test_every_new_step_is_the_server_s_own_with_all_its_fields(self) -> None:
+        """What is offered differs from the models' defaults only where a choice has to be made."""
+        chosen = {"offset": {"by"}, "thicken": {"to"}, "union": {"operand"}, "subtract": {"operand"}}
+        chosen["intersect"] = {"operand"}
+        made = call("edit", "newStep", *[[op, {"from": ["name"], "steps": []}] for op in STEP_OPS])
+        for (op, step), given in zip(STEP_OPS.items(), made, strict=True):
+            with self.subTest(op=op):
+                read = step.model_validate(given).model_dump(mode="json", by_alias=True)
+                self.assertEqual(read, given)
+                for name, value in given.items():
+                    field = step.model_fields[name]
+                    if name not in chosen.get(op, set()) and not field.is_required():
+                        default = step.model_construct(**{name: field.get_default(call_default_factory=True)})
+                        self.assertEqual(default.model_dump(mode="json", by_alias=True)[name], value, name)
+
+
+class Documents(unittest.TestCase):
+    def setUp(self) -> None:
+        spot = {"art": "name", "letter": 3, "x": 0.1, "y": 0}
+        nested = {"from": ["name"], "steps": [{"op": "keep", "pieces": [spot]}]}
+        self.data = completed(
+            document(
+                [
+                    {"op": "fill_holes", "only": [spot, spot | {"letter": 0}]},
+                    {"op": "subtract", "operand": nested},
+                    {"op": "tab", "along": {"from": ["face"]}},
+                ]
+            )
+        )
+
+    def steps(self, data: dict[str, Any]) -> list[dict[str, Any]]:
+        return completed(data)["layers"][1]["recipe"]["steps"]
+
+    def test_picked_places_follow_their_letters(self) -> None:
+        (typed,) = call("edit", "retextArt", [self.data, "name", "Oh Fenna", 3, {"start": 0, "end": 0}])
+        fill, cut, _ = self.steps(typed)
+        self.assertEqual([spot["letter"] for spot in fill["only"]], [6, 3])
+        self.assertEqual(cut["operand"]["steps"][0]["pieces"][0]["letter"], 6)
+        (shorter,) = call("edit", "retextArt", [self.data, "name", "enna", 0, {"start": 0, "end": 1}])
+        fill, _, _ = self.steps(shorter)
+        self.assertEqual(fill["only"][0]["letter"], 2)
+        # The F is gone, and no letter takes its place.
+        self.assertGreater(fill["only"][1]["letter"], 10_000)
+
+    def test_what_is_removed_is_forgotten_everywhere(self) -> None:
+        (without,) = call("edit", "removeLayer", [self.data, "face"])
+        self.assertIsNone(without["layers"][0]["recipe"]["steps"][2]["along"])
+        (wordless,) = call("edit", "removeArt", [self.data, "name"])
+        fill, cut, _ = wordless["layers"][1]["recipe"]["steps"]
+        self.assertEqual((fill["only"], cut["operand"]["from"]), ([], []))
+        self.assertEqual(cut["operand"]["steps"][0]["pieces"], [])
+
+    def test_circles_through_a_tab_s_edge_are_seen(self) -> None:
+        self.assertEqual(
+            call("edit", "wouldCircle", [self.data, "face", "backer"], [self.data, "backer", "face"]),
+            [
+                True,
+                False,
+            ],
+        )
+
+    def test_layers_made_from_another(self) -> None:
+        (stepped,) = call("edit", "addStepCopies", [self.data, "backer", 3, 1.5])
+        made = completed(stepped)["layers"][2:]
+        self.assertEqual([one["recipe"]["steps"][0]["by"] for one in made], [1.5, 3, 4.5])
+        self.assertEqual({one["recipe"]["from"][0] for one in made}, {"backer"})
+        for edit, process, by, place in (
+            ("addEngraved", "engrave", -1, 0),
+            ("addPlacingLine", "score", -0.25, 1),
+            ("addBorderLine", "score", -3, 0),
+        ):
+            (after,) = call("edit", edit, [self.data, "face"])
+            layer = completed(after)["layers"][place]
+            self.assertEqual((layer["process"], layer["recipe"]["steps"][-1]["by"]), (process, by))
