@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type PointerEvent, useMemo, useState } from "react";
 import { api } from "../api/client";
 import type { Layer } from "../document/types";
+import { useRested } from "../ui/rested";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
 import { useBench, useDesign } from "./history";
@@ -213,17 +214,22 @@ function useShownStage(): Stage {
   return layer && step >= 0 ? { layer: layer.id, step } : null;
 }
 
-/** Asked for apart from the outlines: pointing at a phrase must not disturb what is being worked out. */
+/**
+ * Asked for apart from the outlines, and only while nothing changes: pointing at a phrase, or dragging a number of it,
+ * must not hold up what is being worked out.
+ */
 function useOutlines(stage: Stage) {
-  const design = useDesign();
-  const key = useMemo(() => JSON.stringify([design.art, design.layers]), [design.art, design.layers]);
+  const now = useDesign();
+  const design = useRested(now);
+  const key = useMemo(() => JSON.stringify([design.art, design.layers]), [design]);
+  const still = design === now;
   const { data } = useQuery({
     queryKey: ["stage", stage?.layer, stage?.step, key],
     queryFn: ({ signal }) =>
       api.stage({ document: design, layer: stage?.layer ?? "", step: stage?.step ?? 0 }, signal),
-    enabled: stage !== null,
+    enabled: stage !== null && still,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
   });
-  return stage ? data : undefined;
+  return stage && still ? data : undefined;
 }

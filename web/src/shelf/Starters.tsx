@@ -3,12 +3,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { api, type Starter } from "../api/client";
 import { withWords } from "../document/edit";
 import type { Design } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";
+import { useRested } from "../ui/rested";
 
 type Props = { onBegin: (document: Design) => void; busy: boolean };
 
@@ -133,14 +134,4 @@ function Card({ starter, words, busy, onBegin, onRemove }: CardProps) {
       )}
     </li>
   );
-}
-
-/** A text once nobody has typed for a moment. */
-function useRested(text: string): string {
-  const [rested, setRested] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(text), 200);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return rested;
 }
