@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Literal
 
+import shapely
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
@@ -267,7 +268,13 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
 
 
 def _flat(region: Region) -> str:
-    return svg_path.polygons(region.area.geoms) + svg_path.marks(region.marks)
+    # Arcs upon arcs have far more vertices than a screen shows: fewer are sent and painted several times as fast.
+    areas = shapely.get_parts(shapely.simplify(region.area, _ON_SCREEN, preserve_topology=False))
+    return svg_path.polygons([one for one in areas if isinstance(one, Polygon)]) + svg_path.marks(region.marks)
+
+
+#: Half a pixel at fifty pixels a millimetre, in mm.
+_ON_SCREEN = 0.01
 
 
 def _narrowest(built: BuiltLayer, memo: Memo) -> NarrowestReply | None:
