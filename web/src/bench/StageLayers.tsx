@@ -177,7 +177,10 @@ function Halo({ building, shown }: { building: Building; shown: Layer[] }) {
   const after = outlines?.after || built.paths.get(layer.id) || "";
   return (
     <g fill="none" pointerEvents="none" className="stroke-glow">
-      <path d={after} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
+      {/* Wide and translucent, it takes longer to paint than all the rest: it can wait until nothing is dragged. */}
+      {built.exact && (
+        <path d={after} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
+      )}
       <path d={after} data-testid="after" vectorEffect="non-scaling-stroke" strokeWidth={2} />
       {outlines?.before && (
         <>
