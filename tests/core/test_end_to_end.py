@@ -91,7 +91,7 @@ def reference(font: ShippedFont) -> Polygon | MultiPolygon:
 
 
 def read_file(text: str) -> list[np.ndarray]:
-    """Rings of all paths, 60 points to a curve, in the design's coordinates."""
+    """Rings of all paths, 40 points to a curve, in the design's coordinates."""
     rings: list[np.ndarray] = []
     for path in ET.fromstring(text).iter("{http://www.w3.org/2000/svg}path"):
         for sub in svgelements.Path(path.get("d")).as_subpaths():
@@ -99,7 +99,7 @@ def read_file(text: str) -> list[np.ndarray]:
             for segment in svgelements.Path(sub).segments():
                 if not isinstance(segment, svgelements.Move):
                     straight = isinstance(segment, svgelements.Line | svgelements.Close)
-                    for t in np.linspace(0, 1, 1 if straight else 60, endpoint=False):
+                    for t in np.linspace(0, 1, 1 if straight else 40, endpoint=False):
                         point = segment.point(t)
                         points.append((point.x, -point.y))
             rings.append(np.array(points))
