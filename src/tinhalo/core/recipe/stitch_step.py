@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 from shapely import MultiPolygon
@@ -22,7 +22,6 @@ class Stitch(Step):
     """
 
     op: Literal["stitch"] = "stitch"
-    handles_marks: ClassVar[bool] = True
     length: Annotated[float, mm("of a stitch", gt=0)] = 3
     spacing: Annotated[float, mm("between stitches", ge=0)] = 1.5
     slant: Annotated[float, degrees("of every stitch against the outline")] = 0
