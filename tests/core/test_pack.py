@@ -39,7 +39,7 @@ def read_back(text: str) -> tuple[float, np.ndarray]:
             for segment in svgelements.Path(sub).segments():
                 if isinstance(segment, svgelements.Move):
                     continue
-                steps = 1 if isinstance(segment, svgelements.Line | svgelements.Close) else 200
+                steps = 1 if isinstance(segment, svgelements.Line | svgelements.Close) else 80
                 points.append(np.array(segment.npoint(np.linspace(0, 1, steps, endpoint=False))))
             rings.append(np.concatenate(points) * MM_PER_PX)
         sizes = []

@@ -12,7 +12,7 @@ from shapely.affinity import rotate
 from tests.support import FONTS, LIBRARY, design, lettering
 from tinhalo.core.build import build
 from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.geometry.precision import EXACT, SCREEN
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.thicken import growth_for, thicken_thin
 from tinhalo.core.geometry.widths import measure
@@ -86,7 +86,7 @@ class Erosion(unittest.TestCase):
         names = ("Fenna", "Bram", "Idris", "Otto", "Zoë", "Kite", "Ağça", "Jörg", "Wren", "Ivy")
         for font in FONTS:
             for name in names:
-                region = lettering(name, font)
+                region = lettering(name, font, precision=SCREEN)
                 width = narrowest(region.area)
                 # Flattening and simplifying move each side by up to 0.005 mm; where letters touch in a point it is 0.
                 left = Region.of(shapely.buffer(region.area, -max(0.0, width / 2 - 0.006), quad_segs=32))

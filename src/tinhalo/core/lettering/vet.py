@@ -74,25 +74,37 @@ def vet(data: bytes, name: str) -> list[VettedFont]:
 
 
 def _child(answer: Connection, data: bytes, name: str) -> None:
-    # fontTools logs every oddity of a damaged file.
-    logging.disable()
-    held = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
-    resource.setrlimit(resource.RLIMIT_AS, (held + MOST_MEMORY, held + MOST_MEMORY))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    limit_memory()
     used = int(resource.getrusage(resource.RUSAGE_SELF).ru_utime)
     resource.setrlimit(resource.RLIMIT_CPU, (used + MOST_SECONDS, used + MOST_SECONDS + 1))
     signal.signal(signal.SIGXCPU, _give_up)
+    answer.send(judge(data, name))
+
+
+def limit_memory() -> None:
+    """Hold this process to what it has and MOST_MEMORY bytes more, and to no core files."""
+    held = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (held + MOST_MEMORY, held + MOST_MEMORY))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+def judge(data: bytes, name: str) -> list[VettedFont] | str:
+    """All faces of a font file, or a sentence that says why it cannot be used."""
+    # fontTools logs every oddity of a damaged file.
+    logging.disable()
     try:
-        answer.send(examine(data, name))
+        return examine(data, name)
     except FontError as error:
-        answer.send(str(error))
+        return str(error)
     except MemoryError:
-        answer.send(f"{name} cannot be used: reading it takes too much memory. The file may be damaged.")
+        return f"{name} cannot be used: reading it takes too much memory. The file may be damaged."
     except TimeoutError:
-        answer.send(f"{name} cannot be used: reading it takes too long. The file may be damaged.")
+        return f"{name} cannot be used: reading it takes too long. The file may be damaged."
     except BaseException:
         # Damaged tables make fontTools raise almost anything.
-        answer.send(f"{name} cannot be used: the file is damaged.")
+        return f"{name} cannot be used: the file is damaged."
+    finally:
+        logging.disable(logging.NOTSET)
 
 
 def _give_up(*_: object) -> None:
