@@ -8,9 +8,11 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import httpx
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.server import Server
+from tinhalo.core.starters import STARTERS, with_words
 
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
 FLAGS = [
@@ -62,12 +64,12 @@ class BrowserTest(unittest.TestCase):
         self.settled(page)
 
     def new_design(self, text: str = "Fenna") -> str:
-        self.page.goto(self.server.url)
-        self.page.get_by_role("button", name="New design").first.click()
-        self.page.get_by_role("button", name="Plain").click()
-        self.page.get_by_label("The words").fill(text)
-        self.saved()
-        return self.page.url.rsplit("/", 1)[1]
+        """Open a new plain design with these words; its id."""
+        plain = next(s for s in STARTERS if s.id == "plain")
+        document = with_words(plain.document, text).model_dump(mode="json", by_alias=True) | {"name": "Untitled"}
+        made = httpx.post(f"{self.server.url}/api/designs", json={"document": document}).raise_for_status().json()
+        self.open(made["id"])
+        return made["id"]
 
     @staticmethod
     def settled(page: Page) -> None:

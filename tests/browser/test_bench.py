@@ -72,7 +72,9 @@ class Bench(BrowserTest):
         expect(self.page.get_by_test_id("layer-backer")).to_contain_text("grown")
 
     def test_undo_and_redo_survive_a_reload(self) -> None:
-        id = self.new_design("Bram")
+        id = self.new_design("Words")
+        self.page.get_by_label("The words").fill("Bram")
+        self.page.get_by_label("The words").blur()
         self.page.wait_for_timeout(1000)
         self.distance().fill("6")
         self.distance().blur()

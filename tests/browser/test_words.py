@@ -23,13 +23,13 @@ class Words(BrowserTest):
         state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
         return state["timeline"][state["at"] - state["first"]]["art"][index]
 
-    def stored(self, wanted: Any, read: Callable[[dict[str, Any]], Any]) -> None:
+    def stored(self, wanted: Any, read: Callable[[dict[str, Any]], Any], index: int = 0) -> None:
         """Wait until what is read from the stored block is as wanted."""
         for _ in range(50):
-            if read(self.art()) == wanted:
+            if read(self.art(index)) == wanted:
                 return
             self.page.wait_for_timeout(100)
-        self.assertEqual(read(self.art()), wanted)
+        self.assertEqual(read(self.art(index)), wanted)
 
     def inside(self, path: Locator) -> tuple[float, float]:
         """A point of the screen that is on the path's filled area."""
@@ -151,10 +151,11 @@ class Words(BrowserTest):
         self.saved()
         self.page.get_by_role("button", name="Line up").click()
         self.page.get_by_role("menuitem", name="Centres, side to side").click()
-        self.assertLess(abs(self.art(1)["place"]["x"] - self.art(0)["place"]["x"]), 3)
+        middle = self.art(0)["place"]["x"]
+        self.stored(True, lambda art: abs(art["place"]["x"] - middle) < 3, 1)
         second.get_by_label("Set against").click()
         self.page.get_by_role("option", name="Ostrel Bay").click()
-        self.assertEqual(self.art(1)["against"], {"art": "words", "side": "below", "overlap": 0.3})
+        self.stored({"art": "words", "side": "below", "overlap": 0.3}, lambda art: art["against"], 1)
 
     def test_strokes_are_thickened_and_the_thinnest_place_is_shown(self) -> None:
         self.new_design("Bram")
