@@ -273,8 +273,8 @@ def _flat(region: Region) -> str:
     return svg_path.polygons([one for one in areas if isinstance(one, Polygon)]) + svg_path.marks(region.marks)
 
 
-#: Half a pixel at fifty pixels a millimetre, in mm.
-_ON_SCREEN = 0.01
+#: Half a pixel at twenty-five pixels a millimetre, in mm.
+_ON_SCREEN = 0.02
 
 
 def _narrowest(built: BuiltLayer, memo: Memo) -> NarrowestReply | None:

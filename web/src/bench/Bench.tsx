@@ -1,6 +1,6 @@
 // The main screen: words and build sheet on the left, the stage on the right, findings along the bottom.
 
-import { useEffect, useMemo } from "react";
+import { useDeferredValue, useEffect, useMemo } from "react";
 import type { Font, Material } from "../api/client";
 import { BuildSheet } from "./BuildSheet";
 import { useBuilding } from "./building";
@@ -17,6 +17,8 @@ import { Words } from "./Words";
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
   const design = useDesign();
   const building = useBuilding();
+  // Outlines first: what is told beside them follows once they are painted.
+  const told = useDeferredValue(building);
   const catalogue = useMemo(() => ({ fonts, materials }), [fonts, materials]);
   useUndoKeys();
   useForgetRange();
@@ -31,17 +33,17 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
     <Catalogue value={catalogue}>
       <style>{fonts.map(fontFace).join("")}</style>
       <div className="grid h-full grid-cols-[352px_minmax(0,1fr)] grid-rows-[auto_auto_minmax(0,1fr)_auto]">
-        <TopEdge building={building} />
+        <TopEdge building={told} />
         <Conflict />
         <aside
           aria-label="Words and layers"
           className="col-start-1 row-start-3 overflow-y-auto border-line border-r bg-paper"
         >
-          <Words building={building} />
-          <BuildSheet building={building} />
+          <Words building={told} />
+          <BuildSheet building={told} />
         </aside>
         <Stage building={building} />
-        <FindingsStrip building={building} />
+        <FindingsStrip building={told} />
         <TryRange />
         <StepCopies />
       </div>

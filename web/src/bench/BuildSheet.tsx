@@ -1,7 +1,7 @@
 // The build sheet: the finished stack seen edge-on, each band joined to the card that says how it is made.
 
 import { Plus } from "lucide-react";
-import { useLayoutEffect, useRef, useState } from "react";
+import { memo, useLayoutEffect, useRef, useState } from "react";
 import { addLayer, moveLayer } from "../document/edit";
 import type { Layer } from "../document/types";
 import { length } from "../document/units";
@@ -19,7 +19,7 @@ const TALLEST = 150;
 const THINNEST = 2.5;
 const HEAD = 34;
 
-export function BuildSheet({ building }: { building: Building }) {
+export const BuildSheet = memo(function BuildSheet({ building }: { building: Building }) {
   const design = useDesign();
   const list = useRef<HTMLOListElement>(null);
   const [dragged, setDragged] = useState<string | null>(null);
@@ -71,7 +71,7 @@ export function BuildSheet({ building }: { building: Building }) {
       </Button>
     </section>
   );
-}
+});
 
 function useThickness(layers: Layer[]): number {
   const materials = useMaterials();

@@ -1,12 +1,12 @@
 // The bottom edge: what there is to look at, one sentence at a time.
 
 import { ChevronLeft, ChevronRight, CircleCheck, TriangleAlert } from "lucide-react";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { IconButton } from "../ui/Button";
 import type { Building } from "./building";
 import { useBench, useDesign } from "./history";
 
-export function FindingsStrip({ building }: { building: Building }) {
+export const FindingsStrip = memo(function FindingsStrip({ building }: { building: Building }) {
   const design = useDesign();
   const [at, setAt] = useState(0);
   const findings = building.built?.reply.findings ?? [];
@@ -52,4 +52,4 @@ export function FindingsStrip({ building }: { building: Building }) {
       )}
     </section>
   );
-}
+});

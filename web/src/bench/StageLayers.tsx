@@ -60,6 +60,7 @@ export function StageLayers({ building, look, scale }: Props) {
               layer={layer}
               path={built.paths.get(layer.id) ?? ""}
               lines={look === "lines"}
+              quick={!built.exact}
               scale={scale}
             />
           </g>
@@ -120,8 +121,9 @@ function Pulled(props: { layer: Layer; scale: number; always: boolean; children:
   );
 }
 
-function Painted(props: { layer: Layer; path: string; lines: boolean; scale: number }) {
-  const { layer, path, lines, scale } = props;
+function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boolean; scale: number }) {
+  const { layer, path, lines, quick, scale } = props;
+  const selected = useBench((bench) => bench.selected === layer.id);
   const materials = useMaterials();
   const material = materials.find((one) => one.id === layer.material);
   const { process } = layer;
@@ -149,6 +151,8 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; scale: num
   const drop = Math.min(2.2, 0.6 + (material?.thickness ?? 0) * 0.45) / scale;
   const sunk = process === "engrave" || process === "carve";
   const marks = !path.includes("Z") && path !== "";
+  // Strokes take longest to paint: while something is dragged, the halo over the edge is enough.
+  const edge = marks ? "stroke-ink/80" : quick && selected ? "" : "stroke-black/35";
   return (
     <>
       {process === "cut" && !marks && (
@@ -160,7 +164,7 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; scale: num
         fillOpacity={sunk ? 0.28 : 1}
         vectorEffect="non-scaling-stroke"
         strokeWidth={marks ? 2 : 0.75}
-        className={marks ? "stroke-ink/80" : "stroke-black/35"}
+        className={edge}
       />
     </>
   );

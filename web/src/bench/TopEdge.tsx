@@ -1,6 +1,7 @@
 // The top edge: way back, name, finished size, undo, redo, unit, hand-over.
 
 import { BookmarkPlus, ChevronLeft, Redo2, Undo2 } from "lucide-react";
+import { memo } from "react";
 import { Link } from "react-router";
 import { api } from "../api/client";
 import { Button, IconButton } from "../ui/Button";
@@ -39,7 +40,7 @@ function SaveStarter() {
   );
 }
 
-export function TopEdge({ building }: { building: Building }) {
+export const TopEdge = memo(function TopEdge({ building }: { building: Building }) {
   const design = useDesign();
   const saving = useBench((bench) => bench.saving);
   const refusal = useBench((bench) => bench.refusal);
@@ -95,4 +96,4 @@ export function TopEdge({ building }: { building: Building }) {
       <HandOver building={building} />
     </header>
   );
-}
+});

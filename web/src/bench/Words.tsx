@@ -16,7 +16,7 @@ import { LetterForms } from "./LetterForms";
 import { LineUp } from "./LineUp";
 import { Labelled, Standing } from "./Standing";
 
-export function Words({ building }: { building: Building }) {
+export const Words = memo(function Words({ building }: { building: Building }) {
   const design = useDesign();
   const replies = building.built?.reply.art;
   return (
@@ -39,7 +39,7 @@ export function Words({ building }: { building: Building }) {
       </div>
     </section>
   );
-}
+});
 
 const ALIGNMENTS = [
   ["left", "Lines start at the left", AlignLeft],

@@ -5,9 +5,12 @@ import { api, Problem } from "../api/client";
 import { hasUnsent, useBench } from "./history";
 
 const QUIET_MS = 350;
+/** Somebody who never pauses is saved as well. */
+const LONGEST_MS = 2000;
 const RETRY_MS = 2000;
 
 let timer: ReturnType<typeof setTimeout> | undefined;
+let waitingSince = 0;
 let running: Promise<void> | null = null;
 
 const news = new BroadcastChannel("tinhalo.saved");
@@ -40,7 +43,10 @@ async function send(): Promise<void> {
     news.postMessage({ id: bench.id, revision });
     const more = useBench.getState().moved || useBench.getState().unsentFrom !== Number.POSITIVE_INFINITY;
     bench.setSaving(more ? "waiting" : "saved");
-    if (more) schedule(QUIET_MS);
+    if (more) {
+      waitingSince = performance.now();
+      schedule(QUIET_MS);
+    }
   } catch (error) {
     if (useBench.getState().id !== bench.id) return;
     bench.putBack(request);
@@ -60,8 +66,11 @@ export function useAutosave(id: string) {
       if (now.timeline === before.timeline && now.at === before.at) return;
       if (now.saving === "stale" || !hasUnsent()) return;
       if (now.saving !== "saving" && now.saving !== "waiting") now.setSaving("waiting");
-      // Not put off by further edits: somebody who never pauses is saved as well.
-      if (before.saving === "saved" || before.saving === "refused") schedule(QUIET_MS);
+      // A drag is one edit after the other, and saving each would hold up its outlines.
+      const time = performance.now();
+      if (before.saving === "saved" || before.saving === "refused") waitingSince = time;
+      else if (before.saving !== "waiting") return;
+      schedule(Math.min(QUIET_MS, Math.max(0, waitingSince + LONGEST_MS - time)));
     });
 
     const catchUp = async (revision?: number) => {
