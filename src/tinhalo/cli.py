@@ -66,6 +66,8 @@ def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.lettering.own import OwnFiles
     from tinhalo.core.output.pack import pack_files
     from tinhalo.core.problems import DesignError, read_design
+    from tinhalo.core.recipe.memo import Memo
+    from tinhalo.core.survey import survey
 
     try:
         library = OwnFiles({font.name: font.read_bytes() for font in args.font})
@@ -79,11 +81,12 @@ def _pack(args: argparse.Namespace) -> int:
         return _refuse(*[f"{args.design}: {p.sentence}" for p in error.problems])
     try:
         args.out.mkdir(parents=True, exist_ok=True)
-        for name, text in pack_files(built).items():
+        memo = Memo()
+        for name, text in pack_files(built, memo).items():
             (args.out / name).write_text(text, "utf-8")
     except OSError as error:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
-    for finding in dict.fromkeys(f.sentence for f in built.findings):
+    for finding in dict.fromkeys(f.sentence for f in survey(built, memo) if f.open):
         print(finding, file=sys.stderr)
     return 0
 

@@ -12,7 +12,7 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.build import BuiltArt, BuiltLayer, stroke_widths
+from tinhalo.core.build import BuiltArt, BuiltLayer, layer_widths
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
 from tinhalo.core.geometry.region import Region
@@ -21,6 +21,7 @@ from tinhalo.core.lettering.pieces import WordPieces
 from tinhalo.core.output import svg_path
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.resize import Distances, Side, resize
+from tinhalo.core.survey import survey
 
 router = APIRouter(prefix="/api", tags=["build"])
 
@@ -46,7 +47,8 @@ class BuildRequest(BaseModel):
     """A document, how exactly it is wanted, and the keys of outlines the browser already holds.
 
     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-    ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
+    ``checks`` for each layer's narrowest stroke and all findings: these take longer than the outlines, so ask once
+    those are shown.
     """
 
     document: Design
@@ -54,7 +56,7 @@ class BuildRequest(BaseModel):
     have: list[str] = []
     letters_of: str | None = None
     seams: bool = False
-    widths: bool = False
+    checks: bool = False
 
 
 class TabReply(BaseModel):
@@ -142,12 +144,16 @@ class ArtReply(BaseModel):
 
 
 class BuildReply(BaseModel):
-    """Art and layers in the document's order, the size of everything that leaves (y up), and all findings."""
+    """Art and layers in the document's order, the size of everything that leaves (y up), and findings.
+
+    Those that look at shapes are among them once ``checked``.
+    """
 
     art: list[ArtReply]
     layers: list[LayerReply]
     bounds_mm: Bounds | None
     findings: list[Finding]
+    checked: bool
 
 
 @router.post("/build")
@@ -161,9 +167,10 @@ def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool])
     have = set(request.have)
     return BuildReply(
         art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
-        layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
+        layers=[_layer(b, have, shop.memo if request.checks else None) for b in built.layers],
         bounds_mm=built.bounds,
-        findings=list(built.findings),
+        findings=list(survey(built, shop.memo) if request.checks else built.findings),
+        checked=request.checks,
     )
 
 
@@ -278,7 +285,7 @@ _ON_SCREEN = 0.02
 
 
 def _narrowest(built: BuiltLayer, memo: Memo) -> NarrowestReply | None:
-    strokes = stroke_widths(built, memo)
+    strokes = layer_widths(built, memo).strokes
     if strokes.narrowest is None or strokes.narrowest_at is None:
         return None
     return NarrowestReply(width_mm=strokes.narrowest, at_mm=strokes.narrowest_at)

@@ -24,7 +24,7 @@ from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.region import Region, wrapped
 from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.trace import CutOutline, trace
-from tinhalo.core.geometry.widths import Widths
+from tinhalo.core.geometry.widths import Measured
 from tinhalo.core.lettering.against import slide
 from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
 from tinhalo.core.lettering.face import Face, FontError
@@ -177,9 +177,9 @@ def build(
     return _Builder(design, library, precision or usual, exact, memo or Memo(), cancelled).build()
 
 
-def stroke_widths(built: BuiltLayer, memo: Memo) -> Widths:
-    """Widths of a layer's strokes. They take longer than the layer itself: asked for apart, and kept in the memo."""
-    return measured(built.key, built.region, memo).strokes
+def layer_widths(built: BuiltLayer, memo: Memo) -> Measured:
+    """Widths of a layer's strokes and gaps. They take longer than the layer itself: asked for apart, and kept."""
+    return measured(built.key, built.region, memo)
 
 
 def spot_place(built: BuiltArt, spot: Spot) -> Place | None:
@@ -303,16 +303,7 @@ class _Builder:
 
     def _art_of(self, layer: Layer) -> Sequence[str]:
         """Ids of all art a layer is made from, directly or through other layers, in the document's order."""
-        layers = {one.id: one for one in self._design.layers}
-        found: set[str] = set()
-        waiting = list(layer.recipe.named())
-        while waiting:
-            name = waiting.pop()
-            if name in found:
-                continue
-            found.add(name)
-            if name in layers:
-                waiting += layers[name].recipe.named()
+        found = self._design.ancestors(layer)
         return [art.id for art in self._design.art if art.id in found]
 
 

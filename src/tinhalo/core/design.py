@@ -9,6 +9,7 @@ from pydantic import Field
 from tinhalo.core.lettering.art import Identifier, Lettering, Strict
 from tinhalo.core.materials import DEFAULT_MATERIAL
 from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.recipe.spot import Spot
 
 FORMAT = "tin-halo/1"
 
@@ -32,6 +33,22 @@ class Layer(Strict):
         return self.name.strip() or self.id
 
 
+class Accepted(Strict):
+    """A finding that may stay as it is. It stays accepted until its place changes.
+
+    Attributes:
+        kind: the finding's kind.
+        layer: id of the layer it concerns, if any.
+        spot: its place beside a letter, if it has one.
+        note: why it may stay.
+    """
+
+    kind: Annotated[str, Field(max_length=40)]
+    layer: Annotated[str | None, Field(max_length=64)] = None
+    spot: Spot | None = None
+    note: Annotated[str, Field(max_length=500)] = ""
+
+
 class Design(Strict):
     """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm."""
 
@@ -40,6 +57,19 @@ class Design(Strict):
     unit: Literal["mm", "in"] = "mm"
     art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
     layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
+    accepted: Annotated[tuple[Accepted, ...], Field(max_length=5_000)] = ()
+
+    def ancestors(self, layer: Layer) -> set[str]:
+        """Ids of all art and layers that a layer is made from, directly or through other layers."""
+        layers = {one.id: one for one in self.layers}
+        found: set[str] = set()
+        waiting = list(layer.recipe.named())
+        while waiting:
+            name = waiting.pop()
+            if name not in found:
+                found.add(name)
+                waiting += layers[name].recipe.named() if name in layers else ()
+        return found
 
     def art_order(self) -> list[Lettering]:
         """Art so that each block comes after the one it is set against; see ``layer_order``."""

@@ -433,6 +433,50 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Accepted
+         * @description A finding that may stay as it is. It stays accepted until its place changes.
+         *
+         *     Attributes:
+         *         kind: the finding's kind.
+         *         layer: id of the layer it concerns, if any.
+         *         spot: its place beside a letter, if it has one.
+         *         note: why it may stay.
+         */
+        "Accepted-Input": {
+            /** Kind */
+            kind: string;
+            /** Layer */
+            layer?: string | null;
+            spot?: components["schemas"]["Spot-Input"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * Accepted
+         * @description A finding that may stay as it is. It stays accepted until its place changes.
+         *
+         *     Attributes:
+         *         kind: the finding's kind.
+         *         layer: id of the layer it concerns, if any.
+         *         spot: its place beside a letter, if it has one.
+         *         note: why it may stay.
+         */
+        "Accepted-Output": {
+            /** Kind */
+            kind: string;
+            /** Layer */
+            layer: string | null;
+            spot: components["schemas"]["Spot-Output"] | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * Against
          * @description A block set against another one: it slides straight towards it until they overlap by that much, in mm.
          *
@@ -577,8 +621,68 @@ export interface components {
             dy: number;
         };
         /**
+         * Bridge
+         * @description Pieces joined by short straight bars, where the gap between them is not too wide.
+         */
+        "Bridge-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "bridge";
+            /**
+             * Width
+             * @description of each bridge
+             * @default 2
+             */
+            width: number;
+            /**
+             * Up To
+             * @description widest gap that is bridged
+             * @default 10
+             */
+            up_to: number;
+        };
+        /**
+         * Bridge
+         * @description Pieces joined by short straight bars, where the gap between them is not too wide.
+         */
+        "Bridge-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "bridge";
+            /**
+             * Width
+             * @description of each bridge
+             * @default 2
+             */
+            width: number;
+            /**
+             * Up To
+             * @description widest gap that is bridged
+             * @default 10
+             */
+            up_to: number;
+        };
+        /**
          * BuildReply
-         * @description Art and layers in the document's order, the size of everything that leaves (y up), and all findings.
+         * @description Art and layers in the document's order, the size of everything that leaves (y up), and findings.
+         *
+         *     Those that look at shapes are among them once ``checked``.
          */
         BuildReply: {
             /** Art */
@@ -594,13 +698,16 @@ export interface components {
             ] | null;
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Checked */
+            checked: boolean;
         };
         /**
          * BuildRequest
          * @description A document, how exactly it is wanted, and the keys of outlines the browser already holds.
          *
          *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-         *     ``widths`` for each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
+         *     ``checks`` for each layer's narrowest stroke and all findings: these take longer than the outlines, so ask once
+         *     those are shown.
          */
         BuildRequest: {
             document: components["schemas"]["Design-Input"];
@@ -622,10 +729,10 @@ export interface components {
              */
             seams: boolean;
             /**
-             * Widths
+             * Checks
              * @default false
              */
-            widths: boolean;
+            checks: boolean;
         };
         /**
          * CloseGaps
@@ -711,6 +818,11 @@ export interface components {
              * @default []
              */
             layers: components["schemas"]["Layer-Input"][];
+            /**
+             * Accepted
+             * @default []
+             */
+            accepted: components["schemas"]["Accepted-Input"][];
         };
         /**
          * Design
@@ -743,6 +855,11 @@ export interface components {
              * @default []
              */
             layers: components["schemas"]["Layer-Output"][];
+            /**
+             * Accepted
+             * @default []
+             */
+            accepted: components["schemas"]["Accepted-Output"][];
         };
         /**
          * Drop
@@ -967,28 +1084,64 @@ export interface components {
          *
          *     Attributes:
          *         kind: which check reports it.
-         *         severity: ``error`` when the layer cannot be made as it is, ``warning`` when it can.
+         *         severity: ``error`` when the layer cannot be made as it is, ``warning`` when it can but is likely to go wrong,
+         *             ``note`` when it is only good to know.
          *         layer: id of the layer concerned, or None when it concerns art alone.
          *         art: id of the art block concerned, if any.
          *         sentence: what is the matter and what helps, for the maker.
+         *         at: where it is, in mm (y up).
+         *         outline: rings around the place, in mm (y up).
+         *         measure: what was measured, in ``unit``.
+         *         limit: what it should be at least, or at most for an overhang.
+         *         unit: of both.
+         *         mends: changes that each mend it.
+         *         spot: the place as it stays with a letter; what an acceptance refers to.
+         *         accepted: the note that it was accepted with; None while it is open.
          */
         Finding: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang";
             /**
              * Severity
              * @enum {string}
              */
-            severity: "error" | "warning";
+            severity: "error" | "warning" | "note";
             /** Layer */
             layer: string | null;
             /** Art */
             art: string | null;
             /** Sentence */
             sentence: string;
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /**
+             * Outline
+             * @default []
+             */
+            outline: [
+                number,
+                number
+            ][][];
+            /** Measure */
+            measure: number | null;
+            /** Limit */
+            limit: number | null;
+            /** Unit */
+            unit: ("mm" | "mm2") | null;
+            /**
+             * Mends
+             * @default []
+             */
+            mends: components["schemas"]["Mend"][];
+            spot: components["schemas"]["Spot-Output"] | null;
+            /** Accepted */
+            accepted: string | null;
         };
         /**
          * FontFacts
@@ -1617,6 +1770,30 @@ export interface components {
             against: components["schemas"]["Against-Output"] | null;
         };
         /**
+         * Limits
+         * @description What a material allows.
+         *
+         *     Attributes:
+         *         least_width: narrowest stroke that does not tear or snap, in mm.
+         *         least_gap: narrowest opening that the cutter can make and that stays open, in mm.
+         *         least_area: smallest piece that can be handled, in mm².
+         *         weeded: whether what is cut out is picked off a carrier by hand. Pieces keep their places then; where it is not
+         *             so, a piece that is not joined to the rest falls out.
+         */
+        Limits: {
+            /** Least Width */
+            least_width: number;
+            /** Least Gap */
+            least_gap: number;
+            /** Least Area */
+            least_area: number;
+            /**
+             * Weeded
+             * @default false
+             */
+            weeded: boolean;
+        };
+        /**
          * LooseReply
          * @description A piece that does not hold to its word: what it is called, why, its letters and its outline.
          */
@@ -1635,7 +1812,7 @@ export interface components {
         };
         /**
          * Material
-         * @description A sheet material: thickness in mm, colour as #rrggbb.
+         * @description A sheet material: thickness in mm, colour as #rrggbb, and its limits.
          */
         Material: {
             /** Id */
@@ -1646,6 +1823,29 @@ export interface components {
             thickness: number;
             /** Colour */
             colour: string;
+            limits: components["schemas"]["Limits"];
+        };
+        /**
+         * Mend
+         * @description One change of the document that mends a finding.
+         *
+         *     Attributes:
+         *         title: what it does, for the maker.
+         *         layer: id of the layer whose recipe gets another step.
+         *         step: that step.
+         *         art: id of the words whose letters are moved closer.
+         *         join: how close.
+         */
+        Mend: {
+            /** Title */
+            title: string;
+            /** Layer */
+            layer: string | null;
+            /** Step */
+            step: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"]) | null;
+            /** Art */
+            art: string | null;
+            join: components["schemas"]["Join-Output"] | null;
         };
         /**
          * NarrowestReply
@@ -2195,7 +2395,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
         };
         /**
          * Recipe
@@ -2213,7 +2413,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
+            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
         };
         /**
          * RenameRequest

@@ -1,10 +1,16 @@
-"""What a check reports."""
+"""What a check reports, and what it offers to mend it."""
 
 from __future__ import annotations
 
 from typing import Literal
 
+import shapely
 from pydantic import BaseModel, ConfigDict
+from shapely import MultiPolygon, Polygon
+
+from tinhalo.core.lettering.art import Join
+from tinhalo.core.recipe.recipe import AnyStep
+from tinhalo.core.recipe.spot import Spot
 
 Kind = Literal[
     "missing_character",
@@ -15,7 +21,38 @@ Kind = Literal[
     "unknown_material",
     "nothing_left",
     "no_source",
+    "drop_out",
+    "loose_piece",
+    "sliver",
+    "thin_spot",
+    "tight_gap",
+    "overhang",
 ]
+
+Point = tuple[float, float]
+
+#: Outlines of places are shown, not cut: this close, in mm.
+_SHOWN_WITHIN = 0.03
+
+
+class Mend(BaseModel):
+    """One change of the document that mends a finding.
+
+    Attributes:
+        title: what it does, for the maker.
+        layer: id of the layer whose recipe gets another step.
+        step: that step.
+        art: id of the words whose letters are moved closer.
+        join: how close.
+    """
+
+    model_config = ConfigDict(frozen=True, json_schema_serialization_defaults_required=True)
+
+    title: str
+    layer: str | None = None
+    step: AnyStep | None = None
+    art: str | None = None
+    join: Join | None = None
 
 
 class Finding(BaseModel):
@@ -23,16 +60,60 @@ class Finding(BaseModel):
 
     Attributes:
         kind: which check reports it.
-        severity: ``error`` when the layer cannot be made as it is, ``warning`` when it can.
+        severity: ``error`` when the layer cannot be made as it is, ``warning`` when it can but is likely to go wrong,
+            ``note`` when it is only good to know.
         layer: id of the layer concerned, or None when it concerns art alone.
         art: id of the art block concerned, if any.
         sentence: what is the matter and what helps, for the maker.
+        at: where it is, in mm (y up).
+        outline: rings around the place, in mm (y up).
+        measure: what was measured, in ``unit``.
+        limit: what it should be at least, or at most for an overhang.
+        unit: of both.
+        mends: changes that each mend it.
+        spot: the place as it stays with a letter; what an acceptance refers to.
+        accepted: the note that it was accepted with; None while it is open.
     """
 
     model_config = ConfigDict(frozen=True, json_schema_serialization_defaults_required=True)
 
     kind: Kind
-    severity: Literal["error", "warning"]
+    severity: Literal["error", "warning", "note"]
     layer: str | None = None
     art: str | None = None
     sentence: str
+    at: Point | None = None
+    outline: tuple[tuple[Point, ...], ...] = ()
+    measure: float | None = None
+    limit: float | None = None
+    unit: Literal["mm", "mm2"] | None = None
+    mends: tuple[Mend, ...] = ()
+    spot: Spot | None = None
+    accepted: str | None = None
+
+    @property
+    def open(self) -> bool:
+        """Whether it still asks for something."""
+        return self.accepted is None and self.severity != "note"
+
+
+def outline_of(area: Polygon | MultiPolygon) -> tuple[tuple[Point, ...], ...]:
+    """The rings of an area, as a finding shows them."""
+    shown = shapely.simplify(area, _SHOWN_WITHIN)
+    return tuple(
+        tuple((round(x, 3), round(y, 3)) for x, y in ring.coords[:-1])
+        for part in shapely.get_parts(shown)
+        if isinstance(part, Polygon)
+        for ring in (part.exterior, *part.interiors)
+    )
+
+
+def rounded(point: shapely.Point | Point) -> Point:
+    """A place to a thousandth of a millimetre: the same on every machine."""
+    x, y = (point.x, point.y) if isinstance(point, shapely.Point) else point
+    return (round(x, 3) + 0.0, round(y, 3) + 0.0)
+
+
+def mm(value: float) -> str:
+    """A length for the maker, in mm."""
+    return f"{value:.2f}".rstrip("0").rstrip(".") + " mm"

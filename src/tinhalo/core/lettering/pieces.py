@@ -92,13 +92,20 @@ def _connected(areas: NDArray[np.object_]) -> Ints:
 def _loose(owners: Sequence[tuple[LetterParts, int]], apart: Collection[int]) -> LoosePiece:
     letters = tuple(dict.fromkeys(letter.index for letter, _ in owners))
     polygons = tuple(letter.pieces[k] for letter, k in owners)
-    if len(letters) == 1:
-        name = owners[0][0].name(owners[0][1])
-    else:
-        name = "“" + "".join({letter.index: letter.letter for letter, _ in owners}.values()) + "”"
+    name = called(owners)
     if all(k >= letter.body for letter, k in owners):
         return LoosePiece(name, letters, "mark", polygons)
     return LoosePiece(name, letters, "apart" if any(i in apart for i in letters) else "letters", polygons)
+
+
+def called(owners: Sequence[tuple[LetterParts, int]]) -> str:
+    """What a piece is called that consists of these pieces of letters, for the maker."""
+    letters = {letter.index: letter.letter for letter, _ in owners}
+    if len(letters) > 1:
+        return "“" + "".join(letters.values()) + "”"
+    # The body, where it is among them.
+    letter, piece = min(owners, key=lambda owner: owner[1])
+    return letter.name(piece)
 
 
 def seams(parts: Iterable[LetterParts]) -> list[LineString]:

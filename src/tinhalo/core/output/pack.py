@@ -6,11 +6,14 @@ import io
 import json
 import re
 import zipfile
+from collections.abc import Sequence
 from typing import Any
 
-from tinhalo.core.build import Build, BuiltArt, BuiltLayer, stroke_widths
+from tinhalo.core.build import Build, BuiltArt, BuiltLayer, layer_widths
+from tinhalo.core.checks.finding import Finding
 from tinhalo.core.output.svg import layer_svg
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.survey import survey
 
 COMBINED = "combined.svg"
 MANIFEST = "manifest.json"
@@ -31,6 +34,7 @@ def pack_files(build: Build, memo: Memo | None = None) -> dict[str, str]:
 def manifest(build: Build, memo: Memo | None = None) -> dict[str, Any]:
     """What the pack holds: per block of words its pieces; per layer its file, measures (mm, mm²) and findings."""
     memo = memo or Memo()
+    findings = survey(build, memo)
     names = _file_names(build)
     kept = {b.layer.id for b in build.leaving()}
     return {
@@ -40,13 +44,13 @@ def manifest(build: Build, memo: Memo | None = None) -> dict[str, Any]:
         "bounds_mm": _rounded(build.bounds),
         "combined": COMBINED,
         "art": [_words(one) for one in build.art],
-        "layers": [_entry(b, names[b.layer.id], memo) for b in build.leaving()],
+        "layers": [_entry(b, names[b.layer.id], memo, findings) for b in build.leaving()],
         "left_out": [
             {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}
             for b in build.layers
             if b.layer.id not in kept
         ],
-        "findings": [f.model_dump() for f in build.findings],
+        "findings": _plain(findings),
     }
 
 
@@ -80,9 +84,9 @@ def _words(built: BuiltArt) -> dict[str, Any]:
     }
 
 
-def _entry(built: BuiltLayer, file: str, memo: Memo) -> dict[str, Any]:
+def _entry(built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:
     measures = built.measures
-    narrowest = stroke_widths(built, memo).narrowest
+    narrowest = layer_widths(built, memo).strokes.narrowest
     return {
         "id": built.layer.id,
         "name": built.layer.title,
@@ -96,8 +100,19 @@ def _entry(built: BuiltLayer, file: str, memo: Memo) -> dict[str, Any]:
         "marks": measures.marks,
         "bounds_mm": _rounded(measures.bounds),
         "narrowest_mm": None if narrowest is None else round(narrowest, 3),
-        "findings": [f.model_dump() for f in built.findings],
+        "findings": _plain([f for f in findings if _concerns(f, built)]),
     }
+
+
+def _concerns(finding: Finding, built: BuiltLayer) -> bool:
+    """Whether a finding is the layer's own, or one of the words it is made from."""
+    return finding.layer == built.layer.id or any(
+        (f.kind, f.art, f.sentence) == (finding.kind, finding.art, finding.sentence) for f in built.findings if f.art
+    )
+
+
+def _plain(findings: Sequence[Finding]) -> list[dict[str, Any]]:
+    return [f.model_dump(exclude={"mends": {"__all__": {"join"}}}) for f in findings]
 
 
 def _file_names(build: Build) -> dict[str, str]:

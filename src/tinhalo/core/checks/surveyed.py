@@ -1,0 +1,67 @@
+"""What the checks of a layer's shape look at."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from shapely import Polygon
+
+from tinhalo.core.design import Layer
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.widths import Measured
+from tinhalo.core.materials import Limits, Material, material
+
+#: Widths are measured this closely, in mm: what misses a limit by less is not told.
+SLACK = 0.02
+
+
+@dataclass(frozen=True)
+class Called:
+    """What a piece is, for the maker.
+
+    Attributes:
+        name: “the dot of the i”, “the F”, “a piece”.
+        art: id of the words it belongs to, where it is of one block.
+        on_purpose: whether its letter was set to stand apart.
+    """
+
+    name: str
+    art: str | None = None
+    on_purpose: bool = False
+
+
+@dataclass(frozen=True)
+class Surveyed:
+    """A layer that is cut.
+
+    Attributes:
+        layer: it.
+        region: its areas.
+        measure: gives the widths of its strokes and gaps.
+        below: the layer that it lies on in the stack, with its region; None for the lowest.
+        below_from_this: whether that layer can be made from this one: it does not go round in a circle.
+        called: what a piece of it is.
+    """
+
+    layer: Layer
+    region: Region
+    measure: Callable[[], Measured]
+    below: tuple[Layer, Region] | None
+    below_from_this: bool
+    called: Callable[[Polygon], Called]
+
+    @property
+    def material(self) -> Material:
+        """What it is made of."""
+        return material(self.layer.material)
+
+    @property
+    def limits(self) -> Limits:
+        """What that allows."""
+        return self.material.limits
+
+    @property
+    def title(self) -> str:
+        """What the layer is called, in quotation marks."""
+        return f"“{self.layer.title}”"

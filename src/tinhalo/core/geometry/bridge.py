@@ -1,0 +1,58 @@
+"""Bridges: short straight bars that join pieces which do not touch, or only in a point."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely import LineString, Point, Polygon
+from shapely.ops import nearest_points
+
+from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.precision import Precision
+from tinhalo.core.geometry.region import Region
+
+#: Pieces closer than this (mm) touch: their bridge is a round patch, since it has no direction.
+_TOUCHING = 1e-6
+
+
+def bridged(region: Region, width: float, up_to: float, precision: Precision) -> Region:
+    """Join pieces by the shortest bars there are.
+
+    Args:
+        region: the pieces.
+        width: of each bar, in mm.
+        up_to: the longest gap that is bridged, in mm. Pieces further away stay apart.
+        precision: how finely a round patch is drawn.
+    Returns:
+        the region with as few bars as join what can be joined: the shortest spanning tree of its pieces.
+    """
+    pieces: list[Polygon] = list(region.area.geoms)
+    if len(pieces) < 2:
+        return region
+    pairs = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=up_to)
+    near: list[tuple[int, int]] = pairs.T.tolist()
+    gaps = sorted((pieces[a].distance(pieces[b]), a, b) for a, b in near if a < b)
+    leader = list(range(len(pieces)))
+
+    def lead(piece: int) -> int:
+        while leader[piece] != piece:
+            piece = leader[piece]
+        return piece
+
+    bars: list[Polygon] = []
+    for _, a, b in gaps:
+        if lead(a) != lead(b):
+            leader[lead(b)] = lead(a)
+            ends = nearest_points(pieces[a], pieces[b])
+            bars.append(_bar(shapely.get_coordinates(ends), width, precision))
+    return Region.of(shapely.union_all([region.area, *bars]), region.drawn) if bars else region
+
+
+def _bar(ends: Floats, width: float, precision: Precision) -> Polygon:
+    """A bar of that width, reaching half of it into the pieces at either end."""
+    way = ends[1] - ends[0]
+    length = float(np.hypot(*way))
+    if length < _TOUCHING:
+        return Point(ends[0]).buffer(width / 2, quad_segs=precision.quarter_segments(width / 2))
+    reach = way / length * width / 2
+    return LineString([ends[0] - reach, ends[1] + reach]).buffer(width / 2, cap_style="flat")

@@ -1,0 +1,147 @@
+"""All findings of a built design: those of the build, and those that look at the shapes of what leaves.
+
+The latter take longer than the outlines, so they are asked for apart; ``survey`` keeps what it finds in the memo.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from math import dist
+
+import shapely
+from shapely import Polygon
+
+from tinhalo.core.build import Build, BuiltLayer, layer_widths, spot_at, spot_place
+from tinhalo.core.checks.finding import Finding, Kind
+from tinhalo.core.checks.loose_piece import check_loose_pieces
+from tinhalo.core.checks.narrow import check_thin_spots, check_tight_gaps
+from tinhalo.core.checks.overhang import check_overhang
+from tinhalo.core.checks.sliver import check_slivers
+from tinhalo.core.checks.surveyed import Called, Surveyed
+from tinhalo.core.design import Accepted
+from tinhalo.core.geometry.sift import Place, holding
+from tinhalo.core.lettering.parts import LetterParts
+from tinhalo.core.lettering.pieces import called
+from tinhalo.core.materials import material
+from tinhalo.core.recipe.evaluate import digest
+from tinhalo.core.recipe.memo import Memo
+
+#: What was accepted is still the same while its place moves by less than this, in mm.
+_SAME_PLACE = 1.0
+#: What falls out or gets lost anyway is not told to be thin, too.
+_GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
+
+
+def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
+    """Everything to look at, layer by layer from the top, the worst kinds first; equal designs give equal lists.
+
+    Args:
+        made: the built design.
+        memo: keeps widths and findings by the content of the layers.
+    """
+    found = list(made.findings)
+    words = _Words(made)
+    for index, one in enumerate(made.layers):
+        if one.layer.hidden or one.layer.process != "cut" or one.region.area.is_empty:
+            continue
+        found += _layer(made, words, one, _below(made.layers[index + 1 :]), memo)
+    return tuple(_known(made, finding) for finding in found)
+
+
+@dataclass(frozen=True)
+class _Found:
+    findings: tuple[Finding, ...]
+
+    @property
+    def nbytes(self) -> int:
+        return 2_000 * len(self.findings) + 200
+
+
+def _layer(made: Build, words: _Words, one: BuiltLayer, below: BuiltLayer | None, memo: Memo) -> tuple[Finding, ...]:
+    made_from = frozenset(made.design.ancestors(one.layer))
+    look = Surveyed(
+        layer=one.layer,
+        region=one.region,
+        measure=lambda: layer_widths(one, memo),
+        below=(below.layer, below.region) if below else None,
+        below_from_this=below is not None and below.layer.id not in made_from,
+        called=words.called,
+    )
+    parts = [one.key, one.layer.id, one.layer.title, material(one.layer.material).model_dump_json()]
+    parts += [below.key, below.layer.id, below.layer.title] if below else []
+    parts += [one.key for one in made.art] + [one.art.model_dump_json() for one in made.art] + sorted(made_from)
+    return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(_checked(look)))).findings
+
+
+def _checked(look: Surveyed) -> list[Finding]:
+    slivers = check_slivers(look)
+    lost = {finding.at for finding in slivers}
+    found = [finding for finding in check_loose_pieces(look) if finding.at not in lost] + slivers
+    gone = [Polygon(finding.outline[0]) for finding in found if finding.kind in _GONE]
+    thin = [f for f in check_thin_spots(look) if not _within(gone, f)]
+    return sorted(found, key=_order) + sorted(thin, key=_order) + check_tight_gaps(look) + check_overhang(look)
+
+
+def _within(areas: Sequence[Polygon], finding: Finding) -> bool:
+    return finding.at is not None and bool(holding(areas, [finding.at]).any())
+
+
+def _order(finding: Finding) -> tuple[str, Place]:
+    return (finding.kind, finding.at or (0.0, 0.0))
+
+
+def _below(under: Sequence[BuiltLayer]) -> BuiltLayer | None:
+    """The layer that another one lies on, given all that come after it in the stack."""
+    return next((one for one in under if not one.layer.hidden and one.layer.process == "cut"), None)
+
+
+@dataclass(frozen=True)
+class _Words:
+    """Tells what pieces are by the letters they hold."""
+
+    made: Build
+
+    @cached_property
+    def _owners(self) -> list[tuple[str, LetterParts, int]]:
+        return [
+            (one.art.id, parts, k)
+            for one in self.made.art
+            for parts in one.letters.values()
+            for k in range(len(parts.pieces))
+        ]
+
+    @cached_property
+    def _tree(self) -> shapely.STRtree:
+        return shapely.STRtree([parts.pieces[k].representative_point() for _, parts, k in self._owners])
+
+    def called(self, piece: Polygon) -> Called:
+        """What a piece is: named after the letters whose middles it holds."""
+        inside: list[int] = sorted(self._tree.query(piece, predicate="intersects").tolist())
+        held = [self._owners[i] for i in inside]
+        if not held:
+            return Called("a piece")
+        arts = {art for art, _, _ in held}
+        own = {one.art.id: one.art for one in self.made.art}
+        apart = [bool((join := own[art].join) and parts.index in join.apart) for art, parts, _ in held]
+        art = next(iter(arts)) if len(arts) == 1 else None
+        joined = art is not None and own[art].join is not None
+        return Called(called([(parts, k) for _, parts, k in held]), None if joined else art, all(apart))
+
+
+def _known(made: Build, finding: Finding) -> Finding:
+    """The finding with its place beside a letter, and with the note it was accepted with."""
+    spot = spot_at(made.art, *finding.at) if finding.at else None
+    note = next((one.note for one in made.design.accepted if _same(made, one, finding)), None)
+    return finding.model_copy(update={"spot": spot, "accepted": note})
+
+
+def _same(made: Build, accepted: Accepted, finding: Finding) -> bool:
+    if (accepted.kind, accepted.layer) != (finding.kind, finding.layer):
+        return False
+    if accepted.spot is None or finding.at is None:
+        return accepted.spot is None and finding.at is None
+    art = next((one for one in made.art if one.art.id == accepted.spot.art), None)
+    place = spot_place(art, accepted.spot) if art else None
+    return place is not None and dist(place, finding.at) <= _SAME_PLACE
