@@ -12,6 +12,7 @@ export type WordReply = Schemas["WordReply"];
 export type NoteReply = Schemas["NoteReply"];
 export type LayerReply = Schemas["LayerReply"];
 export type Finding = Schemas["Finding"];
+export type Mend = Schemas["Mend"];
 export type Font = Schemas["FontReply"];
 export type Sample = Schemas["SampleReply"];
 export type Material = Schemas["Material"];

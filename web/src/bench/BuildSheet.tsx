@@ -8,6 +8,7 @@ import { length } from "../document/units";
 import { Button } from "../ui/Button";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
+import { isOpen } from "./findings";
 import { current, edit, useBench, useDesign } from "./history";
 import { LayerCard } from "./LayerCard";
 
@@ -54,7 +55,7 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
               index={index}
               measures={building.built?.reply.layers.find((one) => one.id === layer.id) ?? null}
               findings={
-                building.built?.reply.findings.filter((finding) => finding.layer === layer.id).length ?? 0
+                building.built?.findings.filter((one) => one.layer === layer.id && isOpen(one)).length ?? 0
               }
               dragged={dragged === layer.id}
               onDrag={dragTo}

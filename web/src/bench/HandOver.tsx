@@ -9,6 +9,7 @@ import { Panel, PanelTitle } from "../ui/Panel";
 import { flush } from "./autosave";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
+import { isOpen, keyOf } from "./findings";
 import { useBench, useDesign } from "./history";
 
 export function HandOver({ building }: { building: Building }) {
@@ -21,7 +22,9 @@ export function HandOver({ building }: { building: Building }) {
   const leaving = design.layers.filter((layer) => !layer.hidden && layer.process !== "guide");
   const staying = design.layers.length - leaving.length;
   const reply = building.built?.reply;
-  const open = reply?.findings ?? [];
+  const findings = building.built?.findings ?? [];
+  const open = findings.filter(isOpen);
+  const letBe = findings.filter((one) => one.accepted !== null);
 
   const download = async () => {
     setBusy(true);
@@ -89,12 +92,17 @@ export function HandOver({ building }: { building: Building }) {
             <p className="flex items-center gap-2 font-semibold text-alarm">
               <TriangleAlert size={16} aria-hidden="true" /> Still open
             </p>
-            <ul className="mt-1 list-disc pl-5">
+            <ul className="mt-1 max-h-48 list-disc overflow-y-auto pl-5">
               {open.map((finding) => (
-                <li key={`${finding.kind}-${finding.art}-${finding.layer}`}>{finding.sentence}</li>
+                <li key={keyOf(finding)}>{finding.sentence}</li>
               ))}
             </ul>
           </div>
+        )}
+        {letBe.length > 0 && (
+          <p className="mt-2 text-soft text-xs">
+            {letBe.length === 1 ? "1 finding was" : `${letBe.length} findings were`} let be on purpose.
+          </p>
         )}
         {trouble && (
           <p role="alert" className="mt-4 text-alarm">

@@ -10,6 +10,7 @@ import { Joints } from "./Joints";
 import { LetterStrip } from "./LetterStrip";
 import { PickBar, StagePieces } from "./Picking";
 import { RULER, Rulers } from "./Rulers";
+import { StageFindings } from "./StageFindings";
 import { apartBounds, type Look, StageLayers } from "./StageLayers";
 import { StageWords } from "./StageWords";
 import { TabHandle } from "./TabHandle";
@@ -177,6 +178,7 @@ export function Stage({ building }: { building: Building }) {
           )}
           {look !== "apart" && !picking && <StageWords art={building.built?.reply.art ?? []} view={view} />}
           {look !== "apart" && !picking && <TabHandle building={building} view={view} />}
+          {look !== "apart" && !picking && <StageFindings building={building} view={view} />}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
         {look !== "apart" && size.width > 0 && (

@@ -2,7 +2,7 @@
 // document. Once it rests: one exact build, whose curves are the ones that leave.
 
 import { useEffect, useState } from "react";
-import { api, type BuildReply, Problem } from "../api/client";
+import { api, type BuildReply, type Finding, Problem } from "../api/client";
 import type { Design } from "../document/types";
 import { current, useBench } from "./history";
 
@@ -17,6 +17,10 @@ export type Built = {
   reply: BuildReply;
   /** Path data by layer id, mm with y down. */
   paths: Map<string, string>;
+  /** Everything to look at. Shapes are checked last: until then those of the outlines before are kept. */
+  findings: Finding[];
+  /** Whether the findings are those of these outlines. */
+  checked: boolean;
 };
 
 /** What is asked of the server: the document, the block whose letters are wanted, and whether seams are shown. */
@@ -111,7 +115,7 @@ class BuildLoop {
   }
 
   /** Whether there was an answer, be it a refusal. */
-  private async build(wanted: Wanted, exact: boolean, widths = false): Promise<boolean> {
+  private async build(wanted: Wanted, exact: boolean, checks = false): Promise<boolean> {
     this.exact = exact;
     this.since = performance.now();
     this.asked = new AbortController();
@@ -119,7 +123,7 @@ class BuildLoop {
     try {
       const have = [...this.known.keys()];
       const { document, letters, seams } = wanted;
-      const reply = await api.build({ document, exact, have, letters_of: letters, seams, widths }, signal);
+      const reply = await api.build({ document, exact, have, letters_of: letters, seams, checks }, signal);
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
       for (const layer of reply.layers) {
@@ -131,7 +135,12 @@ class BuildLoop {
       for (const [key, path] of this.known) if (held.size < 60 && !held.has(key)) held.set(key, path);
       this.known = held;
       if (this.stopped || (exact && wanted !== this.newest())) return true;
-      this.publish(() => ({ built: { document, exact, reply, paths }, problem: null, busy: !exact }));
+      this.publish(({ built }) => {
+        const kept = reply.checked ? [] : (built?.findings ?? []).filter((finding) => finding.at !== null);
+        const findings = [...reply.findings, ...kept];
+        const next = { document, exact, reply, paths, findings, checked: reply.checked };
+        return { built: next, problem: null, busy: !exact };
+      });
       return true;
     } catch (error) {
       if (!(error instanceof Problem)) throw error;

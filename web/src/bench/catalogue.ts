@@ -8,9 +8,3 @@ const Context = createContext<{ fonts: Font[]; materials: Material[] }>({ fonts:
 export const Catalogue = Context.Provider;
 export const useFonts = () => useContext(Context).fonts;
 export const useMaterials = () => useContext(Context).materials;
-
-const PLAIN: Material = { id: "", name: "Unknown", thickness: 1, colour: "#999999" };
-
-export function useMaterial(id: string): Material {
-  return useMaterials().find((material) => material.id === id) ?? PLAIN;
-}

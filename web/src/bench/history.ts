@@ -35,6 +35,8 @@ type Bench = {
   seams: boolean;
   /** A place to look at closely, in mm, and the width of what is there. */
   spot: { x: number; y: number; width: number } | null;
+  /** The finding that is looked at. */
+  finding: string | null;
   /** The step whose outlines before and after are shown. */
   stage: { layer: string; step: number } | null;
   /** The layer whose pieces and holes are being picked. */
@@ -73,6 +75,7 @@ export const useBench = create<Bench>()((set, get) => ({
   following: false,
   seams: false,
   spot: null,
+  finding: null,
   stage: null,
   picking: null,
   stepping: null,
@@ -86,6 +89,7 @@ export const useBench = create<Bench>()((set, get) => ({
       picked: null,
       letter: null,
       spot: null,
+      finding: null,
       stage: null,
       picking: null,
       stepping: null,

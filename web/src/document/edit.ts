@@ -1,5 +1,6 @@
 // Pure edits of the document. Each gives a new document and leaves the old one for the undo history.
 
+import type { Finding, Mend } from "../api/client";
 import { movedLetters, retext } from "./letters";
 import type { Design, Layer, Lettering, Process, Recipe, Spot, Step, StepOp } from "./types";
 
@@ -47,6 +48,8 @@ export function newStep(op: StepOp, operand: Recipe = { from: [], steps: [] }): 
       return { op, off, smaller_than: null, narrower_than: null, only: null };
     case "close_gaps":
       return { op, off, up_to: 3 };
+    case "bridge":
+      return { op, off, width: 2, up_to: 10 };
     case "thicken":
       return { op, off, by: null, to: 1, where: "thin", keep_open: null };
     case "round_off":
@@ -315,4 +318,36 @@ export function sourceName(design: Design, id: string): string {
     .trim();
   if (!text) return id;
   return text.length > 22 ? `${text.slice(0, 21)}…` : text;
+}
+
+/** The design with a mend that a finding offers: another step in a layer's recipe, or letters closed up. */
+export function mended(design: Design, mend: Mend): Design {
+  const { layer, step, art, join } = mend;
+  const layers = design.layers.map((one) =>
+    one.id === layer && step
+      ? { ...one, recipe: { ...one.recipe, steps: [...one.recipe.steps, step as Step] } }
+      : one,
+  );
+  return {
+    ...design,
+    layers,
+    art: design.art.map((one) => (one.id === art && join ? { ...one, join } : one)),
+  };
+}
+
+/** The design with a finding let be, with the reason why. */
+export function accepted(design: Design, { kind, layer, spot }: Finding, note: string): Design {
+  return { ...design, accepted: [...design.accepted, { kind, layer, spot, note }] };
+}
+
+/** The design with a finding asked about again: the acceptance nearest to its place goes. */
+export function reopened(design: Design, { kind, layer, spot }: Finding): Design {
+  const away = (one: Design["accepted"][number]) =>
+    one.spot && spot && one.spot.art === spot.art && one.spot.letter === spot.letter
+      ? Math.hypot(one.spot.x - spot.x, one.spot.y - spot.y)
+      : Number.MAX_VALUE;
+  const [nearest] = design.accepted
+    .filter((one) => one.kind === kind && one.layer === layer)
+    .toSorted((a, b) => away(a) - away(b));
+  return { ...design, accepted: design.accepted.filter((one) => one !== nearest) };
 }

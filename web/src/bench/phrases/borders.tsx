@@ -1,7 +1,7 @@
 // Borders: grown and shrunk, outside only, a line around, gaps closed, walls.
 
 import type { Corners } from "../../document/types";
-import { Length, type Phrase, Pick, Plain } from "./parts";
+import { counted, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 const CORNERS: Record<Corners, string> = { round: "round", miter: "mitred", bevel: "bevelled" };
 
@@ -73,6 +73,26 @@ export const CloseGapsPhrase: Phrase<"close_gaps"> = ({ step, verb, onChange }) 
       onChange={(up_to) => onChange({ ...step, up_to }, "up_to")}
     />{" "}
     wide
+  </>
+);
+
+export const BridgePhrase: Phrase<"bridge"> = ({ step, note, verb, onChange }) => (
+  <>
+    {verb("loose pieces bridged")},{" "}
+    <Length
+      label="Width of the bridges"
+      value={step.width}
+      above={0}
+      onChange={(width) => onChange({ ...step, width }, "width")}
+    />{" "}
+    wide, over gaps up to{" "}
+    <Length
+      label="Widest gap bridged"
+      value={step.up_to}
+      above={0}
+      onChange={(up_to) => onChange({ ...step, up_to }, "up_to")}
+    />
+    {note?.pieces != null && note.pieces > 1 && <Told>leaves {counted(note.pieces, "piece")}</Told>}
   </>
 );
 

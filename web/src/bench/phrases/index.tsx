@@ -3,7 +3,14 @@
 
 import type { ReactNode } from "react";
 import type { StepOp } from "../../document/types";
-import { CloseGapsPhrase, OffsetPhrase, OutlinePhrase, OutsidePhrase, WallPhrase } from "./borders";
+import {
+  BridgePhrase,
+  CloseGapsPhrase,
+  OffsetPhrase,
+  OutlinePhrase,
+  OutsidePhrase,
+  WallPhrase,
+} from "./borders";
 import { CutNote } from "./CutNote";
 import { FillHolesPhrase, HolePhrase, TabPhrase } from "./holes";
 import { DropPhrase, KeepPhrase, StitchPhrase, TidyPhrase } from "./marks";
@@ -75,6 +82,19 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
       </>
     ),
     Phrase: CloseGapsPhrase,
+  },
+  bridge: {
+    title: "Bridge pieces",
+    does: "Joins loose pieces by short bars",
+    group: "Borders",
+    drawing: (
+      <>
+        <path d="M8,10.5h8v3h-8Z" className={MADE} />
+        <circle cx="5.5" cy="12" r="3.5" className={WAS} />
+        <path d="M16,5h5v14h-5Z" className={WAS} />
+      </>
+    ),
+    Phrase: BridgePhrase,
   },
   wall: {
     title: "Wall along the edge",

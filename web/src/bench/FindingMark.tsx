@@ -1,0 +1,51 @@
+// A mark for each kind of finding: told apart by its shape, with colour only on top of that.
+
+import type { Finding } from "../api/client";
+
+/** Drawn around (0, 0), about 16 wide. */
+const SHAPES: Partial<Record<Finding["kind"], string>> = {
+  // A piece beside the rest.
+  loose_piece: "M-7,-6H-1V6H-7ZM7,0A3.2,3.2 0 1 1 6.99,-0.1Z",
+  // Something that falls.
+  drop_out: "M-7,-6H7L0,7Z",
+  // A splinter.
+  sliver: "M0,-8L3.6,0L0,8L-3.6,0Z",
+  // A waist.
+  thin_spot: "M-7,-7H7L1.6,0L7,7H-7L-1.6,0Z",
+  // Two edges close together.
+  tight_gap: "M-7,-7H-1.6V7H-7ZM1.6,-7H7V7H1.6Z",
+  // Something over an edge.
+  overhang: "M-7,-2H7V-7H-7ZM-7,1H1V7H-7Z",
+};
+
+const OTHER = "M0,-8L8,6H-8Z";
+
+const COLOURS = { error: "fill-alarm", warning: "fill-alarm", note: "fill-soft" };
+
+export function FindingShape({ finding }: { finding: Finding }) {
+  const letBe = finding.accepted !== null;
+  return (
+    <>
+      <path
+        d={SHAPES[finding.kind] ?? OTHER}
+        className="fill-none stroke-sheet"
+        strokeWidth={4}
+        strokeLinejoin="round"
+      />
+      <path
+        d={SHAPES[finding.kind] ?? OTHER}
+        strokeWidth={1.2}
+        strokeLinejoin="round"
+        className={letBe ? "fill-sheet stroke-soft" : `${COLOURS[finding.severity]} stroke-sheet`}
+      />
+    </>
+  );
+}
+
+export function FindingMark({ finding }: { finding: Finding }) {
+  return (
+    <svg viewBox="-10 -10 20 20" aria-hidden="true" className="size-5 shrink-0">
+      <FindingShape finding={finding} />
+    </svg>
+  );
+}
