@@ -15,7 +15,7 @@ from shapely import Polygon
 
 from tinhalo.core.build import Build, BuiltLayer, layer_widths, spot_at, spot_place
 from tinhalo.core.checks.finding import Finding, Kind
-from tinhalo.core.checks.loose_piece import check_loose_pieces
+from tinhalo.core.checks.loose_piece import TOUCHING, check_loose_pieces
 from tinhalo.core.checks.narrow import check_thin_spots, check_tight_gaps
 from tinhalo.core.checks.overhang import check_overhang
 from tinhalo.core.checks.sliver import check_slivers
@@ -72,16 +72,23 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, below: BuiltLayer | None
     parts = [one.key, one.layer.id, one.layer.title, material(one.layer.material).model_dump_json()]
     parts += [below.key, below.layer.id, below.layer.title] if below else []
     parts += [one.key for one in made.art] + [one.art.model_dump_json() for one in made.art] + sorted(made_from)
-    return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(_checked(look)))).findings
+    return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checked(look)))).findings
 
 
-def _checked(look: Surveyed) -> list[Finding]:
+def checked(look: Surveyed) -> list[Finding]:
+    """What there is to look at in the shape of one layer."""
     slivers = check_slivers(look)
     lost = {finding.at for finding in slivers}
     found = [finding for finding in check_loose_pieces(look) if finding.at not in lost] + slivers
     gone = [Polygon(finding.outline[0]) for finding in found if finding.kind in _GONE]
-    thin = [f for f in check_thin_spots(look) if not _within(gone, f)]
-    return sorted(found, key=_order) + sorted(thin, key=_order) + check_tight_gaps(look) + check_overhang(look)
+    thin = [f for f in check_thin_spots(look) if not (_within(gone, f) or (_touches(f) and not look.limits.weeded))]
+    gaps = [f for f in check_tight_gaps(look) if not _touches(f)]
+    return [f for kind in (found, thin, gaps, check_overhang(look)) for f in sorted(kind, key=_order)]
+
+
+def _touches(finding: Finding) -> bool:
+    """Whether it is the point where two pieces touch: that is told of the loose one."""
+    return finding.measure is not None and finding.measure < TOUCHING
 
 
 def _within(areas: Sequence[Polygon], finding: Finding) -> bool:

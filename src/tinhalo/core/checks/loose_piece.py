@@ -11,12 +11,11 @@ from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Layer
 from tinhalo.core.lettering.art import Join
-from tinhalo.core.recipe.border_steps import CloseGaps
 from tinhalo.core.recipe.bridge_step import Bridge
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 
 #: Pieces nearer than this touch, in mm.
-TOUCHING = 1e-4
+TOUCHING = 1e-3
 #: A bridge reaches a little further than the gap is wide.
 _MORE = 1.05
 
@@ -67,8 +66,6 @@ def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Findin
     mends = [*_bridges(one, gap)]
     if gap > TOUCHING:
         sentence = f"{name} is loose: {mm(gap)} from the rest of {one.title}."
-        closed = CloseGaps(up_to=_round_up(gap))
-        mends.append(Mend(title=f"Close gaps up to {mm(closed.up_to)}", layer=one.layer.id, step=closed))
     else:
         sentence = f"{name} touches the rest of {one.title} in a point only: it will break off."
     if called.art is not None:

@@ -13,6 +13,8 @@ from tinhalo.core.geometry.region import Region
 
 #: Pieces closer than this (mm) touch: their bridge is a round patch, since it has no direction.
 _TOUCHING = 1e-6
+#: Edges face each other where they are hardly further apart than the least distance, in mm.
+_FACING = 0.05
 
 
 def bridged(region: Region, width: float, up_to: float, precision: Precision) -> Region:
@@ -40,12 +42,19 @@ def bridged(region: Region, width: float, up_to: float, precision: Precision) ->
         return piece
 
     bars: list[Polygon] = []
-    for _, a, b in gaps:
+    for gap, a, b in gaps:
         if lead(a) != lead(b):
             leader[lead(b)] = lead(a)
-            ends = nearest_points(pieces[a], pieces[b])
-            bars.append(_bar(shapely.get_coordinates(ends), width, precision))
+            bars.append(_bar(_ends(pieces[a], pieces[b], gap), width, precision))
     return Region.of(shapely.union_all([region.area, *bars]), region.drawn) if bars else region
+
+
+def _ends(one: Polygon, other: Polygon, gap: float) -> Floats:
+    """Where a bar between two pieces begins and ends, shape (2, 2): in the middle of where they face each other."""
+    facing = shapely.get_parts(one.intersection(other.buffer(gap + _FACING)))
+    middle = max(facing, key=lambda part: part.area).centroid if len(facing) else one
+    start = nearest_points(middle, other)[1]
+    return shapely.get_coordinates([nearest_points(one, start)[0], start])
 
 
 def _bar(ends: Floats, width: float, precision: Precision) -> Polygon:

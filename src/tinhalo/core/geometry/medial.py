@@ -19,7 +19,7 @@ from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import Region
 
 #: Vertices closer than this to the line between their neighbours are left out first; widths change by less than twice.
-_SIMPLER = 0.004
+_SIMPLER = 0.005
 #: Whole numbers per mm, which the diagram is computed in.
 _GRID = 10_000
 #: A start or end point of an edge as a site (Boost's categories of cells).
@@ -38,6 +38,7 @@ class Axis:
         least_at: shape (m, 2), where that is, in mm.
         share: shape (m,), how far along the piece that is, from its first end (0) to its second (1).
         part: shape (m,), a number for each set of pieces that hang together.
+        runs_on: shape (n,), whether the axis runs on from a node to infinity, which no piece shows.
     """
 
     ends: Ints
@@ -47,6 +48,7 @@ class Axis:
     least_at: Floats
     share: Floats
     part: Ints
+    runs_on: NDArray[np.bool_]
 
     @property
     def nbytes(self) -> int:
@@ -68,6 +70,7 @@ _NONE = Axis(
     np.zeros((0, 2)),
     np.zeros(0),
     np.zeros(0, np.intp),
+    np.zeros(0, bool),
 )
 
 
@@ -99,8 +102,10 @@ def medial_axes(region: Region) -> Axes:
     cells = np.array([(c.site, c.source_category) for c in diagram.GetCells()])
     edges = diagram.GetEdges()
     table = np.array([(e.start, e.end, e.cell, edges[e.twin].cell) for e in edges if e.is_primary])
-    once = (table[:, 2] < table[:, 3]) & (table[:, :2] >= 0).all(axis=1)
-    return _sorted_out(area, sites, vertices, cells, table[once])
+    finite = (table[:, :2] >= 0).all(axis=1)
+    runs_on = np.zeros(len(vertices), bool)
+    runs_on[np.maximum(table[~finite, 0], table[~finite, 1])] = True
+    return _sorted_out(area, sites, vertices, cells, table[finite & (table[:, 2] < table[:, 3])], runs_on)
 
 
 def _sites(area: Polygon | MultiPolygon) -> Floats:
@@ -120,6 +125,7 @@ def _sorted_out(
     vertices: Floats,
     cells: NDArray[np.int64],
     table: NDArray[np.int64],
+    runs_on: NDArray[np.bool_],
 ) -> Axes:
     """The diagram's edges with what they lie between, in two heaps: inside and outside."""
     start, end = vertices[table[:, 0]], vertices[table[:, 1]]
@@ -145,7 +151,7 @@ def _sorted_out(
     at_start, at_end = distance(start), distance(end)
     least, share, place = _least(start, end, at_start, at_end, segment, is_corner, corner)
     strokes, gaps = (
-        _axis(table[kept, :2], vertices, at_start[kept], at_end[kept], least[kept], place[kept], share[kept])
+        _axis(table[kept, :2], vertices, runs_on, at_start[kept], at_end[kept], least[kept], place[kept], share[kept])
         for kept in (inside, ~inside)
     )
     return Axes(strokes, gaps)
@@ -154,6 +160,7 @@ def _sorted_out(
 def _axis(
     table: NDArray[np.int64],
     vertices: Floats,
+    runs_on: NDArray[np.bool_],
     at_start: Floats,
     at_end: Floats,
     least: Floats,
@@ -164,7 +171,7 @@ def _axis(
     ends = flat.reshape(-1, 2).astype(np.intp)
     radius = np.zeros(len(used))
     radius[ends[:, 0]], radius[ends[:, 1]] = at_start, at_end
-    return Axis(ends, vertices[used], radius, least, place, share, _parts(ends, len(used)))
+    return Axis(ends, vertices[used], radius, least, place, share, _parts(ends, len(used)), runs_on[used])
 
 
 def _parts(ends: Ints, count: int) -> Ints:

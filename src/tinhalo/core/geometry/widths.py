@@ -171,7 +171,8 @@ def _burn(axis: Axis, lengths: Floats) -> tuple[Floats, Floats, NDArray[np.intp]
     for piece, (a, b) in enumerate(ends):
         meeting[a].append(piece)
         meeting[b].append(piece)
-    left = [len(m) for m in meeting]
+    # Where the axis runs on to infinity, its last piece is no end.
+    left = (np.array([len(m) for m in meeting]) + axis.runs_on).tolist()
     way = [0.0] * count
     widest = [0.0] * count
     radius: list[float] = axis.radius.tolist()
@@ -186,7 +187,10 @@ def _burn(axis: Axis, lengths: Floats) -> tuple[Floats, Floats, NDArray[np.intp]
         time, node = heapq.heappop(waiting)
         if left[node] != 1:
             continue
-        piece = next(p for p in meeting[node] if not caught[p])
+        piece = next((p for p in meeting[node] if not caught[p]), None)
+        if piece is None:
+            # All that is left is the way to infinity.
+            continue
         caught[piece] = True
         left[node] = 0
         a, b = ends[piece]

@@ -1,0 +1,287 @@
+"""A graded set of shapes with known faults, each with a clean twin; and mends, acceptance and order on real designs."""
+
+from __future__ import annotations
+
+import unittest
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+
+import shapely
+from shapely import MultiPolygon, Point, Polygon, box
+from shapely.affinity import rotate, translate
+from shapely.geometry.base import BaseGeometry
+
+from tests.support import FONTS, LIBRARY, document, lettering
+from tinhalo.core.build import build
+from tinhalo.core.checks.finding import Finding, Mend
+from tinhalo.core.checks.surveyed import Called, Surveyed
+from tinhalo.core.design import Design, Layer
+from tinhalo.core.geometry.borders import close_gaps
+from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.precision import SCREEN
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.widths import measure
+from tinhalo.core.output.pack import manifest
+from tinhalo.core.problems import parse_design
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.survey import checked, survey
+
+
+@dataclass(frozen=True)
+class Fault:
+    """A shape with one fault by construction, and the same shape without it.
+
+    Attributes:
+        name: of the shape.
+        material: id; its limits are those that ship.
+        shape: with the fault.
+        clean: without.
+        kind: of the one finding.
+        place: where it has to be found, in mm.
+        size: what has to be measured.
+        below: what the layer lies on.
+    """
+
+    name: str
+    material: str
+    shape: BaseGeometry
+    clean: BaseGeometry
+    kind: str
+    place: BaseGeometry
+    size: float
+    below: BaseGeometry = field(default_factory=MultiPolygon)
+
+
+def disc(x: float, y: float, radius: float) -> Polygon:
+    return Point(x, y).buffer(radius, quad_segs=64)
+
+
+def look(shape: BaseGeometry, material: str, below: BaseGeometry) -> list[Finding]:
+    region = Region.of(shape)
+    under = (Layer(id="under"), Region.of(below)) if not below.is_empty else None
+    layer = Layer(id="layer", material=material)
+    return checked(Surveyed(layer, region, lambda: measure(region), under, True, lambda piece: Called("a piece")))
+
+
+PLATE = box(0, 0, 40, 20)
+
+
+def loose() -> Iterator[Fault]:
+    for gap in (0.01, 0.05, 0.2, 1, 5):
+        # On plywood a gap under 0.2 mm is another fault: card's gap is judged alone where the piece is further away.
+        piece = disc(20, 20 + gap + 3, 3)
+        joined = PLATE.union(piece).union(box(18, 19, 22, 22 + gap))
+        if gap >= 0.2:
+            yield Fault(f"disc {gap} mm off", "ply-3", PLATE.union(piece), joined, "loose_piece", piece, gap)
+    corner = box(40, 20, 48, 28)
+    yield Fault("corner to corner", "ply-3", MultiPolygon([PLATE, corner]), PLATE, "loose_piece", corner, 0)
+    pair = [disc(0, 0, 6), disc(12, 0, 6)]
+    tangent = MultiPolygon(pair)
+    yield Fault("tangent circles", "card", tangent, tangent.union(box(3, -2, 9, 2)), "loose_piece", tangent, 0)
+    hole = PLATE.difference(disc(20, 10, 8))
+    island = disc(20, 10, 4)
+    held = hole.union(island).union(box(19, 0, 21, 10))
+    yield Fault("island in a hole", "acrylic-3", hole.union(island), held, "drop_out", island, 4)
+
+
+def slivers() -> Iterator[Fault]:
+    for area, radius in ((0.5, 0.399), (2, 0.798), (3.8, 1.0998)):
+        small, large = disc(60, 10, radius), disc(60, 10, 2)
+        size = small.area
+        assert abs(size / area - 1) < 0.01
+        yield Fault(f"piece of {area}", "vinyl", PLATE.union(small), PLATE.union(large), "sliver", small, size)
+        bored, open_ = PLATE.difference(translate(small, -40)), PLATE.difference(translate(large, -40))
+        yield Fault(f"hole of {area}", "vinyl", bored, open_, "sliver", translate(small, -40), size)
+    splinter, strip = box(60, 0, 60.3, 20), box(60, 0, 61.2, 20)
+    yield Fault("splinter", "vinyl", PLATE.union(splinter), PLATE.union(strip), "sliver", splinter, 0.3)
+
+
+def thin() -> Iterator[Fault]:
+    for width in (0.2, 0.6, 1.0, 1.4):
+        for angle in (0, 17, 45):
+
+            def dumbbell(neck: float) -> BaseGeometry:
+                return shapely.union_all([disc(0, 0, 5), disc(20, 0, 5), box(0, -neck / 2, 20, neck / 2)])
+
+            made, clean = (rotate(dumbbell(w), angle, origin=(0, 0)) for w in (width, 2.4))
+            place = rotate(box(4, -1, 16, 1), angle, origin=(0, 0))
+            yield Fault(f"neck of {width} at {angle}", "ply-3", made, clean, "thin_spot", place, width)
+    ring = disc(0, 0, 10)
+    made, clean = ring.difference(disc(1.2, 0, 8)), ring.difference(disc(0.2, 0, 8))
+    yield Fault("ring off centre", "acrylic-3", made, clean, "thin_spot", Point(9.6, 0), 0.8)
+    wedges = Polygon([(0, 0), (6, 0), (3.4, 15), (6, 30), (0, 30), (2.6, 15)])
+    fat = Polygon([(0, 0), (6, 0), (4, 15), (6, 30), (0, 30), (2, 15)])
+    yield Fault("waist of two wedges", "ply-3", wedges, fat, "thin_spot", Point(3, 15), 0.8)
+    rim, wide = (PLATE.difference(disc(20, 20 - 4 - r, 4)) for r in (0.7, 2))
+    yield Fault("hole near the edge", "ply-3", rim, wide, "thin_spot", Point(20, 19.65), 0.7)
+
+
+def gaps() -> Iterator[Fault]:
+    for width in (0.03, 0.08, 0.15, 0.25):
+        made, clean = (PLATE.difference(box(20 - w / 2, 8, 20 + w / 2, 30)) for w in (width, 0.5))
+        yield Fault(f"slot of {width}", "vinyl", made, clean, "tight_gap", box(19.5, 7.5, 20.5, 20.5), width)
+        pair, apart = (MultiPolygon([disc(0, 0, 8), disc(16 + w, 0, 8)]) for w in (width, 0.6))
+        yield Fault(f"circles {width} apart", "vinyl", pair, apart, "tight_gap", Point(8 + width / 2, 0), width)
+    near, far = (MultiPolygon([PLATE, box(40 + w, 0, 60, 20)]) for w in (0.01, 0.4))
+    yield Fault("nearly touching", "vinyl", near, far, "tight_gap", box(40, 0, 40.01, 20), 0.01)
+
+
+def overhangs() -> Iterator[Fault]:
+    for over in (0.1, 1, 6):
+        top, ground = box(0, 0, 40 + over, 20), PLATE.union(box(-3, -3, 40, 23))
+        wide = box(-3, -3, 50, 23)
+        place = box(40, 0, 40 + over, 20)
+        yield Fault(f"{over} mm over", "acrylic-3", top, top.intersection(ground), "overhang", place, over, ground)
+        yield Fault(f"{over} mm over, backer wider", "ply-3", top, box(0, 0, 40, 20), "overhang", place, over, ground)
+        assert not look(top, "acrylic-3", wide)
+
+
+def words() -> Iterator[Fault]:
+    """A backer of real words in every font, with a faulty thing hung onto it."""
+    for font in FONTS:
+        grown = offset(lettering("Kite", font, 30, SCREEN), 3, SCREEN)
+        backer = close_gaps(Region.of(MultiPolygon([Polygon(p.exterior) for p in grown.area.geoms])), 12, SCREEN).area
+        x, _, right, _ = backer.bounds
+        y = backer.centroid.y
+        bar = box((x + right) / 2, y - 0.5, right + 12, y + 0.5)
+        end = disc(right + 12, y, 4)
+        strong = backer.union(end).union(box((x + right) / 2, y - 1.5, right + 12, y + 1.5))
+        yield Fault(f"{font}: thin arm", "ply-3", backer.union(bar).union(end), strong, "thin_spot", bar, 1.0)
+        yield Fault(f"{font}: loose disc", "ply-3", backer.union(end), strong, "loose_piece", end, end.distance(backer))
+
+
+class Graded(unittest.TestCase):
+    """Every fault found once, at its place and by its size, and nothing in the clean twin."""
+
+    def check(self, faults: Callable[[], Iterator[Fault]]) -> None:
+        for fault in faults():
+            with self.subTest(fault.name):
+                found = look(fault.shape, fault.material, fault.below)
+                self.assertEqual([f.kind for f in found], [fault.kind], [f.sentence for f in found])
+                at, size = found[0].at, found[0].measure
+                assert at is not None and size is not None
+                self.assertLessEqual(Point(at).distance(fault.place), 0.5)
+                self.assertLessEqual(abs(size - fault.size), max(0.03, 0.02 * fault.size))
+                self.assertTrue(found[0].outline)
+                self.assertEqual([f.sentence for f in look(fault.clean, fault.material, fault.below)], [])
+
+    def test_loose_pieces(self) -> None:
+        self.check(loose)
+
+    def test_slivers(self) -> None:
+        self.check(slivers)
+
+    def test_thin_spots(self) -> None:
+        self.check(thin)
+
+    def test_tight_gaps(self) -> None:
+        self.check(gaps)
+
+    def test_overhangs(self) -> None:
+        self.check(overhangs)
+
+    def test_words_in_every_font(self) -> None:
+        self.check(words)
+
+    def test_pointed_ends_and_serifs_are_no_faults(self) -> None:
+        serif = shapely.union_all([box(0, 0, 3, 20), Polygon([(-2, 0), (5, 0), (3, 1.2), (0, 1.2)])])
+        star = shapely.union_all([rotate(Polygon([(-5, 0), (5, 0), (0, 18)]), 72 * k, origin=(0, 0)) for k in range(5)])
+        for shape in (serif, star, Polygon([(0, 0), (16, 0), (0, 10)])):
+            self.assertEqual([f.sentence for f in look(shape, "ply-3", MultiPolygon())], [])
+
+
+def found_in(design: Design, *, layer: str | None = None) -> list[Finding]:
+    memo = Memo()
+    every = survey(build(design, LIBRARY, memo=memo), memo)
+    return [f for f in every if f.at is not None and layer in (None, f.layer)]
+
+
+def mended(design: Design, mend: Mend) -> Design:
+    """What the interface does with a mend."""
+    data = design.model_dump(mode="json", by_alias=True)
+    for layer in data["layers"]:
+        if layer["id"] == mend.layer and mend.step:
+            layer["recipe"]["steps"].append(mend.step.model_dump(mode="json", by_alias=True))
+    for art in data["art"]:
+        if art["id"] == mend.art and mend.join:
+            art["join"] = mend.join.model_dump(mode="json")
+    return parse_design(data)
+
+
+def face(text: str, font: str = "pacifico", material: str = "acrylic-3", size: float = 24) -> Design:
+    layers = [{"id": "face", "material": material, "recipe": {"from": ["name"]}}]
+    art = [{"id": "name", "text": text, "font": font, "size": size}]
+    return parse_design({"format": "tin-halo/1", "art": art, "layers": layers})
+
+
+class Mends(unittest.TestCase):
+    def test_each_mend_ends_its_finding_and_brings_no_other_kind(self) -> None:
+        for text, font, material in (
+            ("Iris", "anton", "ply-3"),
+            ("Fi", "pacifico", "acrylic-3"),
+            ("Bram", "pacifico", "vinyl"),
+            ("Zoë", "allura", "vinyl"),
+        ):
+            design = face(text, font, material)
+            before = found_in(design)
+            self.assertTrue(before)
+            kinds = {f.kind for f in before}
+            for finding in before:
+                for mend in finding.mends:
+                    with self.subTest(text=text, kind=finding.kind, mend=mend.title):
+                        after = found_in(mended(design, mend))
+                        self.assertLess(len(after), len(before))
+                        self.assertNotIn((finding.kind, finding.at), [(f.kind, f.at) for f in after])
+                        self.assertLessEqual({f.kind for f in after}, kinds)
+
+    def test_bridges_are_as_few_and_as_wide_as_asked(self) -> None:
+        design = face("Iris", "anton", "ply-3")
+        mend = next(m for f in found_in(design) for m in f.mends if m.title.startswith("Bridge"))
+        before, after = (build(d, LIBRARY).layers[0] for d in (design, mended(design, mend)))
+        added = [p for p in shapely.get_parts(after.region.area.difference(before.region.area)) if p.area > 1e-6]
+        self.assertLess(after.measures.pieces, before.measures.pieces)
+        self.assertEqual(len(added), before.measures.pieces - after.measures.pieces)
+        for bar in added:
+            # The narrow side of the least rectangle around a straight bar is its width.
+            corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(bar))
+            sides = [Point(corners[k]).distance(Point(corners[k + 1])) for k in (0, 1)]
+            self.assertTrue(any(abs(side - 1.5) < 1e-6 for side in sides), sides)
+
+    def test_a_dot_is_named(self) -> None:
+        sentences = [f.sentence for f in found_in(face("Bi", "pacifico"))]
+        self.assertTrue(any(s.startswith("The dot of the i is loose: ") for s in sentences), sentences)
+
+    def test_what_lies_on_the_layer_below_is_only_a_note(self) -> None:
+        design = parse_design(document(text="Bi"))
+        notes = [f for f in found_in(design, layer="face") if f.kind == "loose_piece"]
+        self.assertEqual([(f.severity, f.open) for f in notes], [("note", False)])
+
+
+class Accepting(unittest.TestCase):
+    def test_it_stays_accepted_until_its_place_changes(self) -> None:
+        design = face("Bi")
+        loose = next(f for f in found_in(design) if "dot" in f.sentence)
+        assert loose.spot
+        data = design.model_dump(mode="json", by_alias=True)
+        data["accepted"] = [{"kind": "loose_piece", "layer": "face", "spot": loose.spot.model_dump(), "note": "glued"}]
+
+        def note(**art: object) -> str | None:
+            changed = data | {"art": [data["art"][0] | art]}
+            return next(f.accepted for f in found_in(parse_design(changed)) if "dot" in f.sentence)
+
+        self.assertEqual(note(), "glued")
+        self.assertEqual(note(place={"x": 40, "y": -7, "rotate": 30}), "glued")
+        self.assertEqual(note(size=24.5), "glued")
+        self.assertIsNone(note(moves={"1": {"scale": 1.6}}))
+
+    def test_the_same_design_gives_the_same_findings(self) -> None:
+        design = face("Iris & Zoë", "allura")
+        first, second = ([f.model_dump() for f in found_in(design)] for _ in range(2))
+        self.assertEqual(first, second)
+        self.assertGreater(len(first), 3)
+
+    def test_the_manifest_has_them(self) -> None:
+        made = build(face("Bi"), LIBRARY)
+        told = manifest(made)["layers"][0]["findings"]
+        self.assertTrue({"kind", "severity", "at", "outline", "measure", "limit", "unit"} <= set(told[0]))
+        self.assertIn("loose_piece", [f["kind"] for f in told])
