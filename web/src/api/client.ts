@@ -122,6 +122,8 @@ export const api = {
   removeStarter: (id: string) => unwrap(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),
   stage: (body: Schemas["StageRequest"], signal: AbortSignal) =>
     unwrap(client.POST("/api/stage", { body, signal })),
+  heat: (body: Schemas["HeatRequest"], signal: AbortSignal) =>
+    unwrap(client.POST("/api/heat", { body, signal })),
   pieces: (document: Schemas["Design-Input"], layer: string) =>
     unwrap(
       client.POST("/api/pieces", { body: { document, layer } }) as Promise<{

@@ -188,6 +188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/heat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Layer Heat
+         * @description The least width along every stroke of a layer; no bands where there is no such layer.
+         */
+        post: operations["layer_heat_api_heat_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces": {
         parameters: {
             query?: never;
@@ -561,6 +581,18 @@ export interface components {
             usual: number;
             /** Most */
             most: number;
+        };
+        /**
+         * BandReply
+         * @description The middle lines (path data, mm, y down) of strokes from one width up to another, in mm; None has no end.
+         */
+        BandReply: {
+            /** From Mm */
+            from_mm: number;
+            /** Up To Mm */
+            up_to_mm: number | null;
+            /** Path */
+            path: string;
         };
         /**
          * BlockShadow
@@ -1187,6 +1219,23 @@ export interface components {
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HeatReply
+         * @description Bands from the narrowest: strokes in the first are too thin for the layer's material.
+         */
+        HeatReply: {
+            /** Bands */
+            bands: components["schemas"]["BandReply"][];
+        };
+        /**
+         * HeatRequest
+         * @description A document and a layer of it.
+         */
+        HeatRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Layer */
+            layer: string;
         };
         /**
          * Hole
@@ -3589,6 +3638,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeatureReply"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    layer_heat_api_heat_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeatRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeatReply"];
                 };
             };
             /** @description Validation Error */

@@ -1,13 +1,14 @@
 // Pieces and holes of one layer, picked on the stage to keep, drop or fill. The choice becomes a step.
 
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect, useMemo } from "react";
+import { type KeyboardEvent, useEffect } from "react";
 import { create } from "zustand";
 import { api, type Piece } from "../api/client";
 import { newStep, patchLayer } from "../document/edit";
 import type { Recipe, Spot, Step } from "../document/types";
 import { area } from "../document/units";
 import { Button } from "../ui/Button";
+import { useOutlinesKey } from "./asked";
 import { edit, useBench, useDesign, useUnit } from "./history";
 import { counted } from "./phrases/parts";
 import type { View } from "./view";
@@ -23,7 +24,7 @@ export function StagePieces({ layer, view }: { layer: string; view: View }) {
   const design = useDesign();
   const unit = useUnit();
   // Not the key of the outlines: these are drawn finer once nothing changes, and are the same pieces.
-  const key = useMemo(() => JSON.stringify([design.art, design.layers]), [design.art, design.layers]);
+  const key = useOutlinesKey(design);
   const { data } = useQuery({
     queryKey: ["pieces", layer, key],
     queryFn: () => api.pieces(design, layer),

@@ -11,6 +11,7 @@ import { LetterStrip } from "./LetterStrip";
 import { PickBar, StagePieces } from "./Picking";
 import { RULER, Rulers } from "./Rulers";
 import { StageFindings } from "./StageFindings";
+import { HeatLegend } from "./StageHeat";
 import { apartBounds, type Look, StageLayers } from "./StageLayers";
 import { StageWords } from "./StageWords";
 import { TabHandle } from "./TabHandle";
@@ -20,6 +21,7 @@ const LOOKS: [Look, string, string][] = [
   ["solid", "Solid", "In the colours of the materials"],
   ["lines", "Cut lines", "Exactly the paths that leave, nothing else"],
   ["apart", "Apart", "The layers pulled apart, in the order of the stack"],
+  ["widths", "Widths", "How wide the strokes of a layer are, all along them"],
 ];
 
 export function Stage({ building }: { building: Building }) {
@@ -178,7 +180,9 @@ export function Stage({ building }: { building: Building }) {
           )}
           {look !== "apart" && !picking && <StageWords art={building.built?.reply.art ?? []} view={view} />}
           {look !== "apart" && !picking && <TabHandle building={building} view={view} />}
-          {look !== "apart" && !picking && <StageFindings building={building} view={view} />}
+          {look !== "apart" && look !== "widths" && !picking && (
+            <StageFindings building={building} view={view} />
+          )}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
         {look !== "apart" && size.width > 0 && (
@@ -218,6 +222,7 @@ export function Stage({ building }: { building: Building }) {
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
+      {look === "widths" && <HeatLegend />}
       <LetterStrip />
       <PickBar />
       {building.busy && !building.problem && (

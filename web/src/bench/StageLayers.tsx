@@ -1,16 +1,16 @@
 // The layers as they are painted on the stage: in material colours, as cut lines, or pulled apart.
 
-import { useQuery } from "@tanstack/react-query";
-import { type PointerEvent, useMemo, useState } from "react";
+import { type PointerEvent, useState } from "react";
 import { api } from "../api/client";
 import type { Layer } from "../document/types";
-import { useRested } from "../ui/rested";
+import { useAsked } from "./asked";
 import type { Building } from "./building";
 import { useMaterials } from "./catalogue";
 import { useBench, useDesign } from "./history";
+import { StageHeat } from "./StageHeat";
 import type { Box } from "./view";
 
-export type Look = "solid" | "lines" | "apart";
+export type Look = "solid" | "lines" | "apart" | "widths";
 
 /** How the layers of the pulled-apart stack lie: seen from the front and above, each this far above the next. */
 const TILT = 0.55;
@@ -55,7 +55,11 @@ export function StageLayers({ building, look, scale }: Props) {
     <g fillRule="evenodd" strokeLinejoin="round" data-exact={built.exact} data-testid="outlines">
       {shown.toReversed().map((layer, above) => (
         <Pulled key={layer.id} layer={layer} scale={scale} always={look === "apart"}>
-          <g transform={look === "apart" ? apartTransform(bounds, above) : undefined}>
+          {/* Faded, so that the widths drawn on top can be told from each other. */}
+          <g
+            transform={look === "apart" ? apartTransform(bounds, above) : undefined}
+            opacity={look === "widths" ? 0.3 : undefined}
+          >
             <Painted
               layer={layer}
               path={built.paths.get(layer.id) ?? ""}
@@ -76,7 +80,8 @@ export function StageLayers({ building, look, scale }: Props) {
           )}
         </Pulled>
       ))}
-      {look !== "apart" && <Halo building={building} shown={shown} />}
+      {look === "widths" && <StageHeat />}
+      {look !== "apart" && look !== "widths" && <Halo building={building} shown={shown} />}
     </g>
   );
 }
@@ -221,22 +226,8 @@ function useShownStage(): Stage {
   return layer && step >= 0 ? { layer: layer.id, step } : null;
 }
 
-/**
- * Asked for apart from the outlines, and only while nothing changes: pointing at a phrase, or dragging a number of it,
- * must not hold up what is being worked out.
- */
 function useOutlines(stage: Stage) {
-  const now = useDesign();
-  const design = useRested(now);
-  const key = useMemo(() => JSON.stringify([design.art, design.layers]), [design]);
-  const still = design === now;
-  const { data } = useQuery({
-    queryKey: ["stage", stage?.layer, stage?.step, key],
-    queryFn: ({ signal }) =>
-      api.stage({ document: design, layer: stage?.layer ?? "", step: stage?.step ?? 0 }, signal),
-    enabled: stage !== null && still,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 30_000,
-  });
-  return stage && still ? data : undefined;
+  return useAsked(stage && ["stage", stage.layer, stage.step], (document, signal) =>
+    api.stage({ document, layer: stage?.layer ?? "", step: stage?.step ?? 0 }, signal),
+  );
 }

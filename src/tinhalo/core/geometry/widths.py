@@ -63,7 +63,11 @@ class Widths:
 
     def thinner_than(self, width: float) -> list[LineString]:
         """The stretches of the axis where a stroke is thinner, in mm."""
-        return self._lines(np.flatnonzero(self.width < width))
+        return self.between(0, width)
+
+    def between(self, start: float, end: float) -> list[LineString]:
+        """The stretches of the axis where a stroke is at least as wide as ``start``, and narrower than ``end``."""
+        return self._lines(np.flatnonzero((start <= self.width) & (self.width < end)))
 
     def thin_strokes(self, width: float) -> list[LineString]:
         """The same, out to the ends of the strokes: into every tip that is at least half as wide as what it ends."""
