@@ -14,10 +14,14 @@ import shapely
 from shapely import Polygon
 
 from tinhalo.core.build import Build, BuiltLayer, layer_widths, spot_at, spot_place
+from tinhalo.core.checks.closed_hole import check_closed_holes
 from tinhalo.core.checks.finding import Finding, Kind
+from tinhalo.core.checks.inner_corner import check_inner_corners
 from tinhalo.core.checks.loose_piece import TOUCHING, check_loose_pieces
 from tinhalo.core.checks.narrow import check_thin_spots, check_tight_gaps
 from tinhalo.core.checks.overhang import check_overhang
+from tinhalo.core.checks.rim import check_rims
+from tinhalo.core.checks.sheet import check_sheet
 from tinhalo.core.checks.sliver import check_slivers
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Accepted
@@ -64,12 +68,14 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, below: BuiltLayer | None
     look = Surveyed(
         layer=one.layer,
         region=one.region,
+        stages=tuple(stage.region for stage in one.stages),
         measure=lambda: layer_widths(one, memo),
         below=(below.layer, below.region) if below else None,
         below_from_this=below is not None and below.layer.id not in made_from,
         called=words.called,
+        spot=lambda at: spot_at(made.art, *at),
     )
-    parts = [one.key, one.layer.id, one.layer.title, material(one.layer.material).model_dump_json()]
+    parts = [one.key, one.layer.model_dump_json(), material(one.layer.material).model_dump_json()]
     parts += [below.key, below.layer.id, below.layer.title] if below else []
     parts += [one.key for one in made.art] + [one.art.model_dump_json() for one in made.art] + sorted(made_from)
     return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checked(look)))).findings
@@ -83,7 +89,15 @@ def checked(look: Surveyed) -> list[Finding]:
     gone = [Polygon(finding.outline[0]) for finding in found if finding.kind in _GONE]
     thin = [f for f in check_thin_spots(look) if not (_within(gone, f) or (_touches(f) and not look.limits.weeded))]
     gaps = [f for f in check_tight_gaps(look) if not _touches(f)]
-    return [f for kind in (found, thin, gaps, check_overhang(look)) for f in sorted(kind, key=_order)]
+    rims = check_rims(look)
+    # A rim that is too thin is told of its hole.
+    thin = [f for f in thin if not any(_close(f, rim) for rim in rims)]
+    rest = check_overhang(look), check_closed_holes(look), rims, check_inner_corners(look), check_sheet(look)
+    return [f for kind in (found, thin, gaps, *rest) for f in sorted(kind, key=_order)]
+
+
+def _close(one: Finding, other: Finding) -> bool:
+    return one.at is not None and other.at is not None and dist(one.at, other.at) < _SAME_PLACE
 
 
 def _touches(finding: Finding) -> bool:

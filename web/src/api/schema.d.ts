@@ -1135,7 +1135,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big";
             /**
              * Severity
              * @enum {string}
@@ -1828,6 +1828,9 @@ export interface components {
          *         least_area: smallest piece that can be handled, in mm².
          *         weeded: whether what is cut out is picked off a carrier by hand. Pieces keep their places then; where it is not
          *             so, a piece that is not joined to the rest falls out.
+         *         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
+         *         sheet_height: the same.
+         *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         Limits: {
             /** Least Width */
@@ -1841,6 +1844,18 @@ export interface components {
              * @default false
              */
             weeded: boolean;
+            /**
+             * Sheet Width
+             * @default 600
+             */
+            sheet_width: number;
+            /**
+             * Sheet Height
+             * @default 400
+             */
+            sheet_height: number;
+            /** Tool */
+            tool?: number | null;
         };
         /**
          * LooseReply
@@ -1882,6 +1897,7 @@ export interface components {
          *         title: what it does, for the maker.
          *         layer: id of the layer whose recipe gets another step.
          *         step: that step.
+         *         at: index of the step that it takes the place of; None adds it at the end.
          *         art: id of the words whose letters are moved closer.
          *         join: how close.
          */
@@ -1892,6 +1908,8 @@ export interface components {
             layer: string | null;
             /** Step */
             step: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"]) | null;
+            /** At */
+            at: number | null;
             /** Art */
             art: string | null;
             join: components["schemas"]["Join-Output"] | null;

@@ -16,6 +16,13 @@ const SHAPES: Partial<Record<Finding["kind"], string>> = {
   tight_gap: "M-7,-7H-1.6V7H-7ZM1.6,-7H7V7H1.6Z",
   // Something over an edge.
   overhang: "M-7,-2H7V-7H-7ZM-7,1H1V7H-7Z",
+  // A ring filled in.
+  closed_hole: "M-7,-7H7V7H-7ZM-3.5,-3.5V3.5H3.5V-3.5Z",
+  hole_near_edge: "M-7,-7H7V7H-7ZM2.5,0A2.8,2.8 0 1 0 2.5,0.1Z",
+  // An inner corner.
+  sharp_corner: "M-7,-7H0V0H7V7H-7Z",
+  // Larger than its frame.
+  too_big: "M-8,-8H-2L-8,-2ZM8,8H2L8,2ZM-2.5,-2.5H2.5V2.5H-2.5Z",
 };
 
 const OTHER = "M0,-8L8,6H-8Z";

@@ -162,6 +162,7 @@ function LetBe({ finding }: { finding: Finding }) {
           align="end"
           sideOffset={8}
           collisionPadding={8}
+          aria-label="Let the finding be"
           className="z-50 w-80 rounded-xl border border-line bg-sheet p-3 shadow-black/15 shadow-xl"
         >
           <form

@@ -322,10 +322,16 @@ export function sourceName(design: Design, id: string): string {
 
 /** The design with a mend that a finding offers: another step in a layer's recipe, or letters closed up. */
 export function mended(design: Design, mend: Mend): Design {
-  const { layer, step, art, join } = mend;
+  const { layer, step, at, art, join } = mend;
   const layers = design.layers.map((one) =>
     one.id === layer && step
-      ? { ...one, recipe: { ...one.recipe, steps: [...one.recipe.steps, step as Step] } }
+      ? {
+          ...one,
+          recipe: {
+            ...one.recipe,
+            steps: one.recipe.steps.toSpliced(at ?? one.recipe.steps.length, 1, step as Step),
+          },
+        }
       : one,
   );
   return {

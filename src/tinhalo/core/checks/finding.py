@@ -27,6 +27,10 @@ Kind = Literal[
     "thin_spot",
     "tight_gap",
     "overhang",
+    "closed_hole",
+    "hole_near_edge",
+    "sharp_corner",
+    "too_big",
 ]
 
 Point = tuple[float, float]
@@ -42,6 +46,7 @@ class Mend(BaseModel):
         title: what it does, for the maker.
         layer: id of the layer whose recipe gets another step.
         step: that step.
+        at: index of the step that it takes the place of; None adds it at the end.
         art: id of the words whose letters are moved closer.
         join: how close.
     """
@@ -51,6 +56,7 @@ class Mend(BaseModel):
     title: str
     layer: str | None = None
     step: AnyStep | None = None
+    at: int | None = None
     art: str | None = None
     join: Join | None = None
 

@@ -56,7 +56,9 @@ def _glued(one: Surveyed, pieces: list[tuple[Polygon, str]], below: Layer) -> li
 
 
 def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Finding:
-    mends = (*_bridges(one, gap), Mend(title="Fill all holes", layer=one.layer.id, step=FillHoles()))
+    inside = one.spot(rounded(piece.representative_point()))
+    fill = FillHoles(only=(inside,)) if inside else FillHoles()
+    mends = (*_bridges(one, gap), Mend(title="Fill that hole", layer=one.layer.id, step=fill))
     sentence = f"{_upper(called.name)} stands free in a hole of {one.title}: it drops out when it is cut."
     return _finding("drop_out", "warning", one, piece, gap, sentence, mends)
 

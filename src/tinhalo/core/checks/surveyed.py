@@ -9,8 +9,10 @@ from shapely import Polygon
 
 from tinhalo.core.design import Layer
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.widths import Measured
 from tinhalo.core.materials import Limits, Material, material
+from tinhalo.core.recipe.spot import Spot
 
 #: Widths are measured this closely, in mm: what misses a limit by less is not told.
 SLACK = 0.02
@@ -38,18 +40,22 @@ class Surveyed:
     Attributes:
         layer: it.
         region: its areas.
+        stages: the same before the first step of its recipe and after each.
         measure: gives the widths of its strokes and gaps.
         below: the layer that it lies on in the stack, with its region; None for the lowest.
         below_from_this: whether that layer can be made from this one: it does not go round in a circle.
         called: what a piece of it is.
+        spot: a place (mm) as one beside a letter; None where there are no letters.
     """
 
     layer: Layer
     region: Region
+    stages: tuple[Region, ...]
     measure: Callable[[], Measured]
     below: tuple[Layer, Region] | None
     below_from_this: bool
     called: Callable[[Polygon], Called]
+    spot: Callable[[Place], Spot | None]
 
     @property
     def material(self) -> Material:

@@ -1,0 +1,93 @@
+"""Holes that a step closed without being asked to."""
+
+from __future__ import annotations
+
+import shapely
+from shapely import MultiPolygon, Polygon
+
+from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.surveyed import Surveyed
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.sift import widest
+from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.recipe import AnyStep
+from tinhalo.core.recipe.shape_steps import RoundOff
+from tinhalo.core.recipe.thicken_step import Thicken
+
+#: After one of these, holes are meant to be gone, or the shape is another one.
+_ASKED = ("fill_holes", "outside", "plate", "close_gaps", "wall", "outline", "tidy", "keep", "drop")
+
+
+def check_closed_holes(one: Surveyed) -> list[Finding]:
+    """Holes lost by growing, thickening or rounding, while others stay open; where all are lost, one note of it."""
+    found: list[Finding] = []
+    steps = one.layer.recipe.steps
+    for index, step in enumerate(steps):
+        if step.off or not isinstance(step, Offset | Thicken | RoundOff):
+            continue
+        if any(later.op in _ASKED and not later.off for later in steps[index:]):
+            continue
+        closed = [
+            hole
+            for hole in _without(one.stages[index], one.stages[index + 1])
+            if one.region.area.contains(hole.representative_point())
+        ]
+        if closed:
+            found += _told(one, index, step, closed)
+    return found
+
+
+def _told(one: Surveyed, index: int, step: AnyStep, closed: list[Polygon]) -> list[Finding]:
+    wide = widest(closed).tolist()
+    mends = _mends(one, index, step)
+    if not one.region.holes:
+        many = "its only hole" if len(closed) == 1 else f"all {len(closed)} holes"
+        sentence = f"Step {index + 1} of {one.title} closes {many}."
+        return [_finding(one, "note", MultiPolygon(closed), max(wide), sentence, mends)]
+    return [
+        _finding(
+            one,
+            "warning",
+            hole,
+            width,
+            f"Step {index + 1} of {one.title} closes a hole {mm(width)} wide; others stay open.",
+            mends,
+        )
+        for hole, width in zip(closed, wide, strict=True)
+    ]
+
+
+def _finding(
+    one: Surveyed, severity: str, area: Polygon | MultiPolygon, width: float, sentence: str, mends: tuple[Mend, ...]
+) -> Finding:
+    return Finding.model_validate(
+        {
+            "kind": "closed_hole",
+            "severity": severity,
+            "layer": one.layer.id,
+            "sentence": sentence,
+            "at": rounded(area.representative_point()),
+            "outline": outline_of(area),
+            "measure": round(width, 3),
+            "unit": "mm",
+            "mends": mends,
+        }
+    )
+
+
+def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
+    least = one.limits.least_gap
+    if isinstance(step, Offset) and step.by > 0:
+        kept = Thicken(by=2 * step.by, keep_open=least)
+    elif isinstance(step, Thicken):
+        kept = step.model_copy(update={"keep_open": max(least, step.keep_open or 0)})
+    else:
+        return ()
+    title = f"Keep holes open, {mm(least)} at least"
+    return (Mend(title=title, layer=one.layer.id, step=kept, at=index),)
+
+
+def _without(before: Region, after: Region) -> list[Polygon]:
+    """Holes that overlap no hole of what came after."""
+    tree = shapely.STRtree(after.hole_areas())
+    return [hole for hole in before.hole_areas() if not len(tree.query(hole, predicate="intersects"))]

@@ -1,0 +1,63 @@
+"""Findings on the bench: counted, stepped through, marked, mended, let be."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.base import BrowserTest
+from tests.browser.test_shelf import violations
+
+
+class Findings(BrowserTest):
+    def test_they_are_stepped_through_marked_and_mended(self) -> None:
+        self.open("fenna-keyring")
+        strip = self.page.get_by_role("region", name="Findings")
+        thin = strip.get_by_text("“Face” is only 1.11 mm wide here")
+        expect(thin).to_be_visible()
+        expect(strip.get_by_title("1 to look at in Face")).to_be_visible()
+        marks = self.page.get_by_test_id("findings")
+        expect(marks.locator('[data-finding="thin_spot"]')).to_have_count(1)
+        expect(marks.locator('[data-finding="loose_piece"]')).to_have_count(1)
+        strip.get_by_role("button", name="Next finding").click()
+        expect(self.page.get_by_test_id("spot")).to_be_visible()
+        strip.get_by_role("button", name="Thicken to 1.5 mm there").click()
+        card = self.page.get_by_test_id("layer-face")
+        expect(card).to_contain_text("thickened")
+        expect(thin).to_have_count(0)
+        expect(marks.locator('[data-finding="thin_spot"]')).to_have_count(0)
+        expect(strip).to_contain_text("Nothing open")
+        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        expect(card).not_to_contain_text("thickened")
+        expect(thin).to_be_visible()
+
+    def test_one_is_let_be_with_a_note_and_asked_about_again(self) -> None:
+        self.open("fenna-keyring")
+        strip = self.page.get_by_role("region", name="Findings")
+        strip.get_by_role("button", name="Let it be").click()
+        self.page.get_by_label("Why it may stay, if you like").fill("glued on")
+        self.assertEqual(violations(self.page), [])
+        self.page.get_by_role("button", name="Let it be", exact=True).click()
+        expect(strip).to_contain_text("Nothing open")
+        self.page.get_by_role("button", name="Hand over").click()
+        expect(self.page.get_by_text("1 finding was let be on purpose.")).to_be_visible()
+        self.page.keyboard.press("Escape")
+        strip.get_by_role("button", name="Next finding").click()
+        strip.get_by_role("button", name="Next finding").click()
+        expect(strip).to_contain_text("let be: glued on")
+        strip.get_by_role("button", name="Ask again").click()
+        expect(strip.get_by_title("1 to look at in Face")).to_be_visible()
+
+    def test_widths_are_shown_all_along(self) -> None:
+        self.open("fenna-keyring")
+        self.page.get_by_role("radio", name="Widths").click()
+        legend = self.page.get_by_role("region", name="Widths")
+        expect(legend).to_contain_text("under 1.5 mm: too thin")
+        expect(legend).to_contain_text("Strokes of Face")
+        bands = self.page.get_by_test_id("heat").locator("path")
+        expect(bands).to_have_count(4)
+        # The narrowest band comes last, on top of the others; this face has thin places.
+        expect(bands.last).to_have_attribute("d", re.compile("^M"))
+        self.page.get_by_test_id("layer-backer").click(position={"x": 60, "y": 10})
+        expect(legend).to_contain_text("Strokes of Backer")
