@@ -22,6 +22,7 @@ from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.precision import SCREEN
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.widths import measure
+from tinhalo.core.materials import find_material
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.memo import Memo
@@ -61,8 +62,12 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry) -> list[Findin
     region = Region.of(shape)
     under = (Layer(id="under"), Region.of(below)) if not below.is_empty else None
     layer = Layer(id="layer", material=material)
+    made_of = find_material(material)
+    assert made_of
     called = Called("a piece")
-    one = Surveyed(layer, region, (region,), lambda: measure(region), under, True, lambda _: called, lambda _: None)
+    one = Surveyed(
+        layer, made_of, region, (region,), lambda: measure(region), under, True, lambda _: called, lambda _: None
+    )
     return checked(one)
 
 

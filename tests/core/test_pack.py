@@ -139,7 +139,7 @@ class CommandLine(unittest.TestCase):
         return self.run_it("pack", str(file), "--out", str(folder / "out")), folder / "out"
 
     def test_pack_writes_the_contract(self) -> None:
-        done, out = self.pack(json.dumps(document()))
+        done, out = self.pack(json.dumps(document(size=40)))
         self.assertEqual((done.returncode, done.stderr), (0, ""))
         self.assertEqual({p.name for p in out.iterdir()}, {"face.svg", "backer.svg", "combined.svg", "manifest.json"})
         told = json.loads((out / "manifest.json").read_text("utf-8"))

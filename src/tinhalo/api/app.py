@@ -20,6 +20,7 @@ from tinhalo.core.geometry.warm import warm
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, Library
+from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
 
 _WEB = Path(str(files("tinhalo").joinpath("web")))
@@ -48,7 +49,7 @@ def create_app(data: Path | None) -> FastAPI:
     if data is not None:
         engine = open_database(data)
         fonts = Fonts(engine)
-        app.state.workshop = Workshop(Designs(engine), fonts, Library(fonts), Starters(engine))
+        app.state.workshop = Workshop(Designs(engine), fonts, Library(fonts), Starters(engine), OwnMaterials(engine))
         _serve_front_end(app)
     return app
 

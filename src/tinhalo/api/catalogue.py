@@ -1,15 +1,44 @@
-"""Materials to choose from."""
+"""Materials to choose from: those that come with the app, and the maker's own."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from fastapi import APIRouter, HTTPException
 
-from tinhalo.core.materials import MATERIALS, Material
+from tinhalo.api.workshop import Shop
+from tinhalo.core.materials import MATERIALS, Material, is_shipped
 
-router = APIRouter(prefix="/api", tags=["catalogue"])
+router = APIRouter(prefix="/api/materials", tags=["catalogue"])
 
 
-@router.get("/materials")
-def list_materials() -> list[Material]:
-    """All materials, thin ones first."""
-    return list(MATERIALS)
+class MaterialReply(Material):
+    """A material; ``own`` ones can be changed and removed."""
+
+    own: bool
+
+
+@router.get("")
+def list_materials(shop: Shop) -> list[MaterialReply]:
+    """The maker's own materials, the last changed first; then those that come with the app, thin ones first."""
+    own, shipped = shop.materials.list(), MATERIALS
+    return [_reply(one, own=True) for one in own] + [_reply(one, own=False) for one in shipped]
+
+
+@router.put("/{id}")
+def save_material(id: str, material: Material, shop: Shop) -> MaterialReply:
+    """Save an own material, new or changed."""
+    if is_shipped(id):
+        raise HTTPException(409, "This material comes with the app and stays as it is: save yours under another name.")
+    kept = material.model_copy(update={"id": id})
+    shop.materials.put(kept)
+    return _reply(kept, own=True)
+
+
+@router.delete("/{id}", status_code=204)
+def remove_material(id: str, shop: Shop) -> None:
+    """Take an own material out of the list. Designs that use it keep it."""
+    if not shop.materials.remove(id):
+        raise HTTPException(404, "This material is not in your list: it may have been removed already.")
+
+
+def _reply(material: Material, *, own: bool) -> MaterialReply:
+    return MaterialReply.model_validate(material.model_dump() | {"own": own})

@@ -11,7 +11,6 @@ from pydantic import BaseModel
 from tinhalo.api.workshop import Shop
 from tinhalo.core.build import layer_widths
 from tinhalo.core.design import Design
-from tinhalo.core.materials import material
 from tinhalo.core.output import svg_path
 
 router = APIRouter(prefix="/api", tags=["build"])
@@ -49,7 +48,7 @@ def layer_heat(request: HeatRequest, shop: Shop) -> HeatReply:
     if layer is None:
         return HeatReply(bands=[])
     strokes = layer_widths(layer, shop.memo).strokes
-    least = material(layer.layer.material).limits.least_width
+    least = layer.material.limits.least_width
     edges = [0.0, *(share * least for share in _EDGES), math.inf]
     return HeatReply(
         bands=[

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from tinhalo.core.build import Build, BuiltLayer
-from tinhalo.core.materials import material
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.svg_path import number
 
@@ -25,7 +24,7 @@ def thumbnail(built: Build) -> str:
 def _painted(built: BuiltLayer) -> str:
     """A layer in its material's colour; what is scored as a line, what is sunk as a shade."""
     region, process = built.region, built.layer.process
-    fill = f'fill="{material(built.layer.material).colour}"'
+    fill = f'fill="{built.material.colour}"'
     if process == "score":
         fill = 'fill="none" stroke="#000000a0"'
     elif process in ("engrave", "carve"):

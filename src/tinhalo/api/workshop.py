@@ -13,6 +13,7 @@ from tinhalo.core.design import Design
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, Library
+from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
 
 
@@ -24,6 +25,7 @@ class Workshop:
     fonts: Fonts
     library: Library
     starters: Starters
+    materials: OwnMaterials
     memo: Memo = field(default_factory=Memo)
 
     def build(self, design: Design, *, exact: bool, cancelled: Callable[[], bool] = lambda: False) -> Build:

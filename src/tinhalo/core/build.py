@@ -32,6 +32,7 @@ from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import WordPieces, pieces_by_word, seams
 from tinhalo.core.lettering.placed import shift
 from tinhalo.core.lettering.typeset import Typeset, graphemes, place_matrix, typeset
+from tinhalo.core.materials import Material
 from tinhalo.core.problems import check_references
 from tinhalo.core.recipe.evaluate import Evaluator, Named, digest, measured
 from tinhalo.core.recipe.memo import Memo
@@ -73,6 +74,7 @@ class BuiltLayer:
 
     Attributes:
         layer: the layer of the document.
+        material: what it is made of.
         key: key of the region's content: equal keys mean equal regions.
         region: the flattened region.
         cut: the curves that leave; only when built exactly.
@@ -83,6 +85,7 @@ class BuiltLayer:
     """
 
     layer: Layer
+    material: Material
     key: str
     region: Region
     cut: CutOutline | None
@@ -298,8 +301,11 @@ class _Builder:
             for art in self._art_of(layer)
             for found in self._word_findings[art]
         ]
-        findings += check_nothing_left(layer, cooked) + check_material(layer)
-        return BuiltLayer(layer, key, region, cut, _measure(region, cut), notes, cooked.stages, tuple(findings))
+        findings += check_nothing_left(layer, cooked) + check_material(layer, self._design)
+        material = self._design.material_of(layer)
+        return BuiltLayer(
+            layer, material, key, region, cut, _measure(region, cut), notes, cooked.stages, tuple(findings)
+        )
 
     def _art_of(self, layer: Layer) -> Sequence[str]:
         """Ids of all art a layer is made from, directly or through other layers, in the document's order."""

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from tinhalo.core.lettering.art import Identifier, Lettering, Strict
-from tinhalo.core.materials import DEFAULT_MATERIAL
+from tinhalo.core.materials import DEFAULT_MATERIAL, Material, find_material, unknown_material
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.spot import Spot
 
@@ -50,14 +50,22 @@ class Accepted(Strict):
 
 
 class Design(Strict):
-    """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm."""
+    """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
+
+    ``materials`` are one's own that its layers are made of: they go where the design goes.
+    """
 
     format: Literal["tin-halo/1"]
     name: Name = "Untitled"
     unit: Literal["mm", "in"] = "mm"
     art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
     layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
+    materials: Annotated[tuple[Material, ...], Field(max_length=50)] = ()
     accepted: Annotated[tuple[Accepted, ...], Field(max_length=5_000)] = ()
+
+    def material_of(self, layer: Layer) -> Material:
+        """What a layer is made of."""
+        return find_material(layer.material, self.materials) or unknown_material(layer.material)
 
     def ancestors(self, layer: Layer) -> set[str]:
         """Ids of all art and layers that a layer is made from, directly or through other layers."""

@@ -6,10 +6,17 @@ lost (all common practice); colours are our own, for the screen.
 
 from __future__ import annotations
 
-from pydantic import BaseModel, ConfigDict
+from collections.abc import Iterable
+from typing import Annotated
+
+from pydantic import Field
+
+from tinhalo.core.lettering.art import Identifier, Strict
+
+Length = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
 
 
-class Limits(BaseModel):
+class Limits(Strict):
     """What a material allows.
 
     Attributes:
@@ -23,26 +30,22 @@ class Limits(BaseModel):
         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
     """
 
-    model_config = ConfigDict(frozen=True)
-
-    least_width: float
-    least_gap: float
-    least_area: float
+    least_width: Length
+    least_gap: Length
+    least_area: Length
     weeded: bool = False
-    sheet_width: float = 600
-    sheet_height: float = 400
-    tool: float | None = None
+    sheet_width: Length = 600
+    sheet_height: Length = 400
+    tool: Length | None = None
 
 
-class Material(BaseModel):
+class Material(Strict):
     """A sheet material: thickness in mm, colour as #rrggbb, and its limits."""
 
-    model_config = ConfigDict(frozen=True, json_schema_serialization_defaults_required=True)
-
-    id: str
-    name: str
-    thickness: float
-    colour: str
+    id: Identifier
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    thickness: Length
+    colour: Annotated[str, Field(pattern="^#[0-9a-fA-F]{6}$")]
     limits: Limits
 
 
@@ -140,14 +143,19 @@ _USUAL = Limits(least_width=1.0, least_gap=0.3, least_area=4)
 _BY_ID = {m.id: m for m in MATERIALS}
 
 
-def is_known(id: str) -> bool:
-    """Whether the material is in the list."""
+def is_shipped(id: str) -> bool:
+    """Whether a material with that id comes with the app."""
     return id in _BY_ID
 
 
-def material(id: str) -> Material:
-    """The material with that id; one that is not in the list is grey and 1 mm thick, under its own id."""
-    return _BY_ID.get(id) or Material(id=id, name=id, thickness=1.0, colour="#999999", limits=_USUAL)
+def find_material(id: str, own: Iterable[Material] = ()) -> Material | None:
+    """The material with that id: one's own, or one that comes with the app."""
+    return next((one for one in own if one.id == id), None) or _BY_ID.get(id)
+
+
+def unknown_material(id: str) -> Material:
+    """What stands for a material that is in no list: grey and 1 mm thick, under its own id."""
+    return Material.model_construct(id=id, name=id, thickness=1.0, colour="#999999", limits=_USUAL)
 
 
 #: What a layer is made of when its design does not say.

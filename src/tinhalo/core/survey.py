@@ -28,7 +28,6 @@ from tinhalo.core.design import Accepted
 from tinhalo.core.geometry.sift import Place, holding
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import called
-from tinhalo.core.materials import material
 from tinhalo.core.recipe.evaluate import digest
 from tinhalo.core.recipe.memo import Memo
 
@@ -67,6 +66,7 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, below: BuiltLayer | None
     made_from = frozenset(made.design.ancestors(one.layer))
     look = Surveyed(
         layer=one.layer,
+        material=one.material,
         region=one.region,
         stages=tuple(stage.region for stage in one.stages),
         measure=lambda: layer_widths(one, memo),
@@ -75,7 +75,7 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, below: BuiltLayer | None
         called=words.called,
         spot=lambda at: spot_at(made.art, *at),
     )
-    parts = [one.key, one.layer.model_dump_json(), material(one.layer.material).model_dump_json()]
+    parts = [one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
     parts += [below.key, below.layer.id, below.layer.title] if below else []
     parts += [one.key for one in made.art] + [one.art.model_dump_json() for one in made.art] + sorted(made_from)
     return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checked(look)))).findings

@@ -56,6 +56,16 @@ class FontRow(Base):
     added: Mapped[datetime] = mapped_column(default=now)
 
 
+class MaterialRow(Base):
+    """A material of the maker's own, as JSON text."""
+
+    __tablename__ = "materials"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    material: Mapped[str] = mapped_column(Text)
+    changed: Mapped[datetime] = mapped_column(default=now, onupdate=now)
+
+
 class StarterRow(Base):
     """A starter that the maker saved from a design, its document as JSON text."""
 

@@ -15,7 +15,7 @@ export type Finding = Schemas["Finding"];
 export type Mend = Schemas["Mend"];
 export type Font = Schemas["FontReply"];
 export type Sample = Schemas["SampleReply"];
-export type Material = Schemas["Material"];
+export type Material = Schemas["MaterialReply"];
 export type Summary = Schemas["SummaryReply"];
 export type Starter = Schemas["StarterReply"];
 export type Piece = Schemas["PieceReply"];
@@ -99,6 +99,9 @@ export const api = {
     ),
   removeFont: (font: string) => unwrap(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
   materials: () => unwrap(client.GET("/api/materials")),
+  saveMaterial: (material: Schemas["Material-Input"]) =>
+    unwrap(client.PUT("/api/materials/{id}", { params: { path: { id: material.id } }, body: material })),
+  removeMaterial: (id: string) => unwrap(client.DELETE("/api/materials/{id}", { params: { path: { id } } })),
   designs: () => unwrap(client.GET("/api/designs")),
   create: (document: Schemas["Design-Input"]) => unwrap(client.POST("/api/designs", { body: { document } })),
   get: (id: string) => unwrap(client.GET("/api/designs/{id}", { params: { path: { id } } })),

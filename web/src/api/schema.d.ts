@@ -73,12 +73,36 @@ export interface paths {
         };
         /**
          * List Materials
-         * @description All materials, thin ones first.
+         * @description The maker's own materials, the last changed first; then those that come with the app, thin ones first.
          */
         get: operations["list_materials_api_materials_get"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Material
+         * @description Save an own material, new or changed.
+         */
+        put: operations["save_material_api_materials__id__put"];
+        post?: never;
+        /**
+         * Remove Material
+         * @description Take an own material out of the list. Designs that use it keep it.
+         */
+        delete: operations["remove_material_api_materials__id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -822,6 +846,8 @@ export interface components {
         /**
          * Design
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
+         *
+         *     ``materials`` are one's own that its layers are made of: they go where the design goes.
          */
         "Design-Input": {
             /**
@@ -851,6 +877,11 @@ export interface components {
              */
             layers: components["schemas"]["Layer-Input"][];
             /**
+             * Materials
+             * @default []
+             */
+            materials: components["schemas"]["Material-Input"][];
+            /**
              * Accepted
              * @default []
              */
@@ -859,6 +890,8 @@ export interface components {
         /**
          * Design
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
+         *
+         *     ``materials`` are one's own that its layers are made of: they go where the design goes.
          */
         "Design-Output": {
             /**
@@ -887,6 +920,11 @@ export interface components {
              * @default []
              */
             layers: components["schemas"]["Layer-Output"][];
+            /**
+             * Materials
+             * @default []
+             */
+            materials: components["schemas"]["Material-Output"][];
             /**
              * Accepted
              * @default []
@@ -1832,7 +1870,7 @@ export interface components {
          *         sheet_height: the same.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
-        Limits: {
+        "Limits-Input": {
             /** Least Width */
             least_width: number;
             /** Least Gap */
@@ -1858,6 +1896,45 @@ export interface components {
             tool?: number | null;
         };
         /**
+         * Limits
+         * @description What a material allows.
+         *
+         *     Attributes:
+         *         least_width: narrowest stroke that does not tear or snap, in mm.
+         *         least_gap: narrowest opening that the cutter can make and that stays open, in mm.
+         *         least_area: smallest piece that can be handled, in mm².
+         *         weeded: whether what is cut out is picked off a carrier by hand. Pieces keep their places then; where it is not
+         *             so, a piece that is not joined to the rest falls out.
+         *         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
+         *         sheet_height: the same.
+         *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
+         */
+        "Limits-Output": {
+            /** Least Width */
+            least_width: number;
+            /** Least Gap */
+            least_gap: number;
+            /** Least Area */
+            least_area: number;
+            /**
+             * Weeded
+             * @default false
+             */
+            weeded: boolean;
+            /**
+             * Sheet Width
+             * @default 600
+             */
+            sheet_width: number;
+            /**
+             * Sheet Height
+             * @default 400
+             */
+            sheet_height: number;
+            /** Tool */
+            tool: number | null;
+        };
+        /**
          * LooseReply
          * @description A piece that does not hold to its word: what it is called, why, its letters and its outline.
          */
@@ -1878,7 +1955,7 @@ export interface components {
          * Material
          * @description A sheet material: thickness in mm, colour as #rrggbb, and its limits.
          */
-        Material: {
+        "Material-Input": {
             /** Id */
             id: string;
             /** Name */
@@ -1887,7 +1964,39 @@ export interface components {
             thickness: number;
             /** Colour */
             colour: string;
-            limits: components["schemas"]["Limits"];
+            limits: components["schemas"]["Limits-Input"];
+        };
+        /**
+         * Material
+         * @description A sheet material: thickness in mm, colour as #rrggbb, and its limits.
+         */
+        "Material-Output": {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Thickness */
+            thickness: number;
+            /** Colour */
+            colour: string;
+            limits: components["schemas"]["Limits-Output"];
+        };
+        /**
+         * MaterialReply
+         * @description A material; ``own`` ones can be changed and removed.
+         */
+        MaterialReply: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Thickness */
+            thickness: number;
+            /** Colour */
+            colour: string;
+            limits: components["schemas"]["Limits-Output"];
+            /** Own */
+            own: boolean;
         };
         /**
          * Mend
@@ -3484,7 +3593,71 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Material"][];
+                    "application/json": components["schemas"]["MaterialReply"][];
+                };
+            };
+        };
+    };
+    save_material_api_materials__id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Material-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_material_api_materials__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

@@ -8,6 +8,7 @@ import { Conflict } from "./Conflict";
 import { Catalogue } from "./catalogue";
 import { FindingsStrip } from "./FindingsStrip";
 import { useBench, useDesign } from "./history";
+import { MaterialPanel } from "./MaterialPanel";
 import { Stage } from "./Stage";
 import { StepCopies } from "./StepCopies";
 import { TopEdge } from "./TopEdge";
@@ -46,6 +47,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
         <FindingsStrip building={told} />
         <TryRange />
         <StepCopies />
+        <MaterialPanel />
       </div>
     </Catalogue>
   );

@@ -8,6 +8,7 @@ import {
   MoreHorizontal,
   MousePointerClick,
   Plus,
+  Ruler,
   Trash2,
   TriangleAlert,
 } from "lucide-react";
@@ -18,6 +19,7 @@ import {
   addEngraved,
   addPlacingLine,
   duplicateLayer,
+  madeOf,
   moveLayer,
   patchLayer,
   removeLayer,
@@ -28,7 +30,7 @@ import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
 import { say } from "../ui/toast";
-import { useMaterials } from "./catalogue";
+import { plainMaterial, useMaterials } from "./catalogue";
 import { edit, useBench, useUnit } from "./history";
 import { RecipeSentence } from "./RecipeSentence";
 
@@ -148,7 +150,10 @@ export const LayerCard = memo(function LayerCard(props: Props) {
           <Choice
             label={`Material of ${name}`}
             value={layer.material}
-            onChange={(material) => set({ material })}
+            onChange={(id) => {
+              const chosen = materials.find((one) => one.id === id);
+              if (chosen) edit((design) => madeOf(design, layer.id, plainMaterial(chosen), chosen.own));
+            }}
             groups={[
               {
                 options: materials.map((material) => ({
@@ -261,6 +266,9 @@ function CardMenu({ layer, name }: { layer: Layer; name: string }) {
         </IconButton>
       }
     >
+      <MenuItem onSelect={() => useBench.setState({ limiting: layer.id })}>
+        <Ruler size={15} /> Material and its limits…
+      </MenuItem>
       <MenuItem onSelect={() => useBench.setState({ picking: layer.id, picked: null, letter: null })}>
         <MousePointerClick size={15} /> Pick pieces and holes
       </MenuItem>

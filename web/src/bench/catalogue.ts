@@ -1,10 +1,26 @@
 // Fonts and materials for whoever needs them below the bench.
 
-import { createContext, useContext } from "react";
+import { createContext, useContext, useMemo } from "react";
 import type { Font, Material } from "../api/client";
+import type { OwnMaterial } from "../document/types";
+import { useDesign } from "./history";
 
 const Context = createContext<{ fonts: Font[]; materials: Material[] }>({ fonts: [], materials: [] });
 
 export const Catalogue = Context.Provider;
 export const useFonts = () => useContext(Context).fonts;
-export const useMaterials = () => useContext(Context).materials;
+
+/** All materials; of those that the design brings along, its own copy. */
+export function useMaterials(): Material[] {
+  const listed = useContext(Context).materials;
+  const brought = useDesign().materials;
+  return useMemo(() => {
+    const copies: Material[] = brought.map((one) => ({ ...one, own: true }));
+    return [...copies, ...listed.filter((one) => !brought.some((copy) => copy.id === one.id))];
+  }, [listed, brought]);
+}
+
+/** What of a material goes into a document. */
+export function plainMaterial({ own: _, ...material }: Material): OwnMaterial {
+  return material;
+}

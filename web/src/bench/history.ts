@@ -43,6 +43,8 @@ type Bench = {
   picking: string | null;
   /** The layer that is to get stepped copies. */
   stepping: string | null;
+  /** The layer whose material is looked at. */
+  limiting: string | null;
   gesture: { name: string; when: number } | null;
 
   open: (state: DesignState) => void;
@@ -79,6 +81,7 @@ export const useBench = create<Bench>()((set, get) => ({
   stage: null,
   picking: null,
   stepping: null,
+  limiting: null,
   gesture: null,
 
   open: (state) =>
@@ -93,6 +96,7 @@ export const useBench = create<Bench>()((set, get) => ({
       stage: null,
       picking: null,
       stepping: null,
+      limiting: null,
       refusal: "",
     }),
 

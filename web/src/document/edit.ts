@@ -2,7 +2,7 @@
 
 import type { Finding, Mend } from "../api/client";
 import { movedLetters, retext } from "./letters";
-import type { Design, Layer, Lettering, Process, Recipe, Spot, Step, StepOp } from "./types";
+import type { Design, Layer, Lettering, OwnMaterial, Process, Recipe, Spot, Step, StepOp } from "./types";
 
 /** A design with other words in its first block; what was set for single letters goes. */
 export function withWords(design: Design, text: string): Design {
@@ -318,6 +318,15 @@ export function sourceName(design: Design, id: string): string {
     .trim();
   if (!text) return id;
   return text.length > 22 ? `${text.slice(0, 21)}…` : text;
+}
+
+/** The design with a layer made of another material; one's own goes along with the design. */
+export function madeOf(design: Design, layer: string, material: OwnMaterial, own: boolean): Design {
+  const made = patchLayer(design, layer, { material: material.id });
+  const others = design.materials.filter((one) => one.id !== material.id);
+  // Only what layers are made of goes along.
+  const used = others.filter((one) => made.layers.some((each) => each.material === one.id));
+  return { ...made, materials: own ? [...used, material] : used };
 }
 
 /** The design with a mend that a finding offers: another step in a layer's recipe, or letters closed up. */

@@ -11,7 +11,7 @@ from tinhalo.core.design import Layer
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.widths import Measured
-from tinhalo.core.materials import Limits, Material, material
+from tinhalo.core.materials import Limits, Material
 from tinhalo.core.recipe.spot import Spot
 
 #: Widths are measured this closely, in mm: what misses a limit by less is not told.
@@ -39,6 +39,7 @@ class Surveyed:
 
     Attributes:
         layer: it.
+        material: what it is made of.
         region: its areas.
         stages: the same before the first step of its recipe and after each.
         measure: gives the widths of its strokes and gaps.
@@ -49,6 +50,7 @@ class Surveyed:
     """
 
     layer: Layer
+    material: Material
     region: Region
     stages: tuple[Region, ...]
     measure: Callable[[], Measured]
@@ -56,11 +58,6 @@ class Surveyed:
     below_from_this: bool
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
-
-    @property
-    def material(self) -> Material:
-        """What it is made of."""
-        return material(self.layer.material)
 
     @property
     def limits(self) -> Limits:

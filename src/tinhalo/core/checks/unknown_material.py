@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from tinhalo.core.checks.finding import Finding
-from tinhalo.core.design import Layer
-from tinhalo.core.materials import is_known
+from tinhalo.core.design import Design, Layer
+from tinhalo.core.materials import find_material
 
 
-def check_material(layer: Layer) -> list[Finding]:
+def check_material(layer: Layer, design: Design) -> list[Finding]:
     """Tell that the thickness and colour of a layer's material are not known."""
-    if is_known(layer.material):
+    if find_material(layer.material, design.materials):
         return []
     sentence = (
         f"“{layer.title}” is made of “{layer.material}”, which is not in the material list. "

@@ -8,7 +8,7 @@ to the region's edge is least inside such a piece only beside a corner, which is
 from __future__ import annotations
 
 import gc
-from collections.abc import Iterator
+from collections.abc import Generator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
@@ -114,7 +114,7 @@ def medial_axes(region: Region) -> Axes:
 
 
 @contextmanager
-def _no_collections() -> Iterator[None]:
+def _no_collections() -> Generator[None]:
     """Tens of thousands of small objects come and go here, none in a cycle: looking for cycles takes half the time."""
     before = gc.isenabled()
     gc.disable()

@@ -13,7 +13,6 @@ from collections.abc import Sequence
 from xml.sax.saxutils import escape, quoteattr
 
 from tinhalo.core.build import BuiltLayer
-from tinhalo.core.materials import material
 from tinhalo.core.output.svg_path import curves, marks, number
 
 Bounds = tuple[float, float, float, float]
@@ -45,7 +44,7 @@ def layer_svg(title: str, layers: Sequence[BuiltLayer], bounds: Bounds | None) -
 
 def _group(built: BuiltLayer) -> str:
     layer = built.layer
-    made_of = material(layer.material)
+    made_of = built.material
     if built.cut is None:
         raise ValueError("only exactly built layers can leave")
     paths = "\n".join(f'<path d="{curves(piece)}"/>' for piece in built.cut.pieces())

@@ -1,0 +1,68 @@
+"""Findings, widths and materials of one's own, over the API."""
+
+from __future__ import annotations
+
+import tempfile
+import unittest
+from pathlib import Path
+from typing import Any
+
+from fastapi.testclient import TestClient
+
+from tests.support import document
+from tinhalo.api.app import create_app
+
+
+class Findings(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.client = self.enterContext(TestClient(create_app(folder)))
+
+    def build(self, data: dict[str, Any], **more: Any) -> dict[str, Any]:
+        reply = self.client.post("/api/build", json={"document": data, "exact": True, **more})
+        self.assertEqual(reply.status_code, 200, reply.text)
+        return reply.json()
+
+    def test_shapes_are_checked_when_asked(self) -> None:
+        quick, checked = self.build(document()), self.build(document(), checks=True)
+        self.assertEqual((quick["checked"], quick["findings"]), (False, []))
+        thin = next(f for f in checked["findings"] if f["kind"] == "thin_spot")
+        self.assertEqual((thin["layer"], thin["limit"], thin["unit"]), ("face", 1.5, "mm"))
+        self.assertEqual(thin["mends"][0]["step"]["op"], "thicken")
+        self.assertTrue(thin["outline"] and thin["spot"])
+
+    def test_widths_come_in_bands_that_hold_every_stroke(self) -> None:
+        bands = self.client.post("/api/heat", json={"document": document(), "layer": "face"}).json()["bands"]
+        self.assertEqual([b["from_mm"] for b in bands], [0, 1.5, 2.25, 3.75])
+        self.assertEqual([b["up_to_mm"] for b in bands], [1.5, 2.25, 3.75, None])
+        self.assertTrue(bands[0]["path"] and bands[1]["path"])
+        self.assertEqual(
+            self.client.post("/api/heat", json={"document": document(), "layer": "no"}).json()["bands"], []
+        )
+
+    def test_own_materials_are_kept_changed_and_removed(self) -> None:
+        shipped = self.client.get("/api/materials").json()
+        plain = {key: value for key, value in shipped[0].items() if key != "own"}
+        mine = plain | {"id": "own-1", "name": "Thick vinyl", "limits": plain["limits"] | {"least_width": 2.5}}
+        self.assertEqual(self.client.put("/api/materials/own-1", json=mine).status_code, 200)
+        self.client.put("/api/materials/own-1", json=mine | {"name": "Thicker vinyl"})
+        listed = self.client.get("/api/materials").json()
+        self.assertEqual([m["name"] for m in listed if m["own"]], ["Thicker vinyl"])
+        self.assertEqual(self.client.put(f"/api/materials/{plain['id']}", json=plain).status_code, 409)
+        refused = self.client.put("/api/materials/own-2", json=mine | {"thickness": -1})
+        self.assertEqual(refused.status_code, 422)
+        self.assertEqual(self.client.delete("/api/materials/own-1").status_code, 204)
+        self.assertEqual(self.client.delete("/api/materials/own-1").status_code, 404)
+
+    def test_a_design_brings_its_own_materials_along(self) -> None:
+        """Also where the list does not have them: limits and names come from the design."""
+        data = document()
+        plain = {key: value for key, value in self.client.get("/api/materials").json()[0].items() if key != "own"}
+        mine = plain | {"id": "own-9", "name": "Thin steel", "limits": plain["limits"] | {"least_width": 0.3}}
+        data["materials"] = [mine]
+        data["layers"][0]["material"] = "own-9"
+        found = self.build(data, checks=True)["findings"]
+        self.assertFalse([f for f in found if f["kind"] in ("thin_spot", "unknown_material")])
+        data["materials"] = [mine | {"limits": mine["limits"] | {"least_width": 2.0}}]
+        thin = [f["sentence"] for f in self.build(data, checks=True)["findings"] if f["kind"] == "thin_spot"]
+        self.assertTrue(thin and all("Thin steel needs 2 mm" in sentence for sentence in thin))
