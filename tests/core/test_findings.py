@@ -42,6 +42,7 @@ class Fault:
         place: where it has to be found, in mm.
         size: what has to be measured.
         below: what the layer lies on.
+        clean_below: the same for the clean twin, where it is another.
     """
 
     name: str
@@ -52,21 +53,32 @@ class Fault:
     place: BaseGeometry
     size: float
     below: BaseGeometry = field(default_factory=MultiPolygon)
+    clean_below: BaseGeometry | None = None
 
 
 def disc(x: float, y: float, radius: float) -> Polygon:
     return Point(x, y).buffer(radius, quad_segs=64)
 
 
-def look(shape: BaseGeometry, material: str, below: BaseGeometry) -> list[Finding]:
+def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str = "ply-4") -> list[Finding]:
     region = Region.of(shape)
-    under = (Layer(id="under"), Region.of(below)) if not below.is_empty else None
+    under = (Layer(id="under", material=beneath), Region.of(below)) if not below.is_empty else None
+    under_all = (under,) if under else ()
     layer = Layer(id="layer", material=material)
     made_of = find_material(material)
     assert made_of
-    called = Called("a piece")
+    called, measured = Called("a piece"), measure(region)
     one = Surveyed(
-        layer, made_of, region, (region,), lambda: measure(region), under, True, lambda _: called, lambda _: None
+        layer,
+        made_of,
+        region,
+        (region,),
+        lambda: measured,
+        under,
+        True,
+        under_all,
+        lambda _: called,
+        lambda _: None,
     )
     return checked(one)
 
@@ -161,6 +173,20 @@ def too_big() -> Iterator[Fault]:
         yield Fault(f"{wide} by {high}", "ply-3", made, clean, "too_big", made, size)
 
 
+def slits() -> Iterator[Fault]:
+    for slit in (0, 0.05, 0.15):
+        shadow, under = box(-10, 0, -slit, 20), box(-10, 0, 0.4, 20)
+        place = box(-slit, 0, 0, 20)
+        yield Fault(f"slit of {slit}", "vinyl", PLATE, PLATE, "hairline", place, slit, shadow, under)
+
+
+def doubled() -> Iterator[Fault]:
+    for offset_by in (0, 0.01):
+        beside, apart = box(40 + offset_by, 0, 60, 20), box(41, 0, 60, 20)
+        place = box(40, 0, 40.01, 20)
+        yield Fault("edge to edge", "ply-4", PLATE, PLATE, "doubled_line", place, 20, beside, apart)
+
+
 def words() -> Iterator[Fault]:
     """A backer of real words in every font, with a faulty thing hung onto it."""
     for font in FONTS:
@@ -188,7 +214,8 @@ class Graded(unittest.TestCase):
                 self.assertLessEqual(Point(at).distance(fault.place), 0.5)
                 self.assertLessEqual(abs(size - fault.size), max(0.03, 0.02 * fault.size))
                 self.assertTrue(found[0].outline)
-                self.assertEqual([f.sentence for f in look(fault.clean, fault.material, fault.below)], [])
+                under = fault.below if fault.clean_below is None else fault.clean_below
+                self.assertEqual([f.sentence for f in look(fault.clean, fault.material, under)], [])
 
     def test_loose_pieces(self) -> None:
         self.check(loose)
@@ -210,6 +237,10 @@ class Graded(unittest.TestCase):
 
     def test_sheets(self) -> None:
         self.check(too_big)
+
+    def test_slits_and_doubled_edges(self) -> None:
+        self.check(slits)
+        self.check(doubled)
 
     def test_words_in_every_font(self) -> None:
         self.check(words)

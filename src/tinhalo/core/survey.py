@@ -15,7 +15,9 @@ from shapely import Polygon
 
 from tinhalo.core.build import Build, BuiltLayer, layer_widths, spot_at, spot_place
 from tinhalo.core.checks.closed_hole import check_closed_holes
+from tinhalo.core.checks.doubled_line import check_doubled_lines
 from tinhalo.core.checks.finding import Finding, Kind
+from tinhalo.core.checks.hairline import check_hairlines
 from tinhalo.core.checks.inner_corner import check_inner_corners
 from tinhalo.core.checks.loose_piece import TOUCHING, check_loose_pieces
 from tinhalo.core.checks.narrow import check_thin_spots, check_tight_gaps
@@ -49,7 +51,7 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
     for index, one in enumerate(made.layers):
         if one.layer.hidden or one.layer.process != "cut" or one.region.area.is_empty:
             continue
-        found += _layer(made, words, one, _below(made.layers[index + 1 :]), memo)
+        found += _layer(made, words, one, _under(made.layers[index + 1 :]), memo)
     return tuple(_known(made, finding) for finding in found)
 
 
@@ -62,7 +64,8 @@ class _Found:
         return 2_000 * len(self.findings) + 200
 
 
-def _layer(made: Build, words: _Words, one: BuiltLayer, below: BuiltLayer | None, memo: Memo) -> tuple[Finding, ...]:
+def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLayer], memo: Memo) -> tuple[Finding, ...]:
+    below = under[0] if under else None
     made_from = frozenset(made.design.ancestors(one.layer))
     look = Surveyed(
         layer=one.layer,
@@ -72,11 +75,12 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, below: BuiltLayer | None
         measure=lambda: layer_widths(one, memo),
         below=(below.layer, below.region) if below else None,
         below_from_this=below is not None and below.layer.id not in made_from,
+        others=tuple((other.layer, other.region) for other in under),
         called=words.called,
         spot=lambda at: spot_at(made.art, *at),
     )
     parts = [one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
-    parts += [below.key, below.layer.id, below.layer.title] if below else []
+    parts += [part for other in under for part in (other.key, other.layer.model_dump_json())]
     parts += [one.key for one in made.art] + [one.art.model_dump_json() for one in made.art] + sorted(made_from)
     return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checked(look)))).findings
 
@@ -92,8 +96,13 @@ def checked(look: Surveyed) -> list[Finding]:
     rims = check_rims(look)
     # A rim that is too thin is told of its hole.
     thin = [f for f in thin if not any(_close(f, rim) for rim in rims)]
-    rest = check_overhang(look), check_closed_holes(look), rims, check_inner_corners(look), check_sheet(look)
-    return [f for kind in (found, thin, gaps, *rest) for f in sorted(kind, key=_order)]
+    doubled = check_doubled_lines(look)
+    # Edges of one material that meet are told once.
+    slits = [] if doubled else check_hairlines(look)
+    # What falls apart comes first, then what breaks, then what shows.
+    checks = (found, thin, gaps, slits, doubled, check_overhang(look), check_closed_holes(look), rims)
+    checks += (check_inner_corners(look), check_sheet(look))
+    return [f for kind in checks for f in sorted(kind, key=_order)]
 
 
 def _close(one: Finding, other: Finding) -> bool:
@@ -113,9 +122,9 @@ def _order(finding: Finding) -> tuple[str, Place]:
     return (finding.kind, finding.at or (0.0, 0.0))
 
 
-def _below(under: Sequence[BuiltLayer]) -> BuiltLayer | None:
-    """The layer that another one lies on, given all that come after it in the stack."""
-    return next((one for one in under if not one.layer.hidden and one.layer.process == "cut"), None)
+def _under(after: Sequence[BuiltLayer]) -> list[BuiltLayer]:
+    """The cut layers of a stack that lie under another one, given all that come after it; the next one first."""
+    return [one for one in after if not one.layer.hidden and one.layer.process == "cut"]
 
 
 @dataclass(frozen=True)

@@ -1173,7 +1173,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "hairline" | "doubled_line";
             /**
              * Severity
              * @enum {string}

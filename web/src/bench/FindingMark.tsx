@@ -21,6 +21,10 @@ const SHAPES: Partial<Record<Finding["kind"], string>> = {
   hole_near_edge: "M-7,-7H7V7H-7ZM2.5,0A2.8,2.8 0 1 0 2.5,0.1Z",
   // An inner corner.
   sharp_corner: "M-7,-7H0V0H7V7H-7Z",
+  // A slit between two.
+  hairline: "M-8,-5.5A8,8 0 0 1 8,-5.5V-1H-8ZM-8,1H8V5.5A8,8 0 0 1 -8,5.5Z",
+  // The same line twice.
+  doubled_line: "M-7,-6L-4,-8L7,6L4,8ZM-1,-8H2L8,0V4Z",
   // Larger than its frame.
   too_big: "M-8,-8H-2L-8,-2ZM8,8H2L8,2ZM-2.5,-2.5H2.5V2.5H-2.5Z",
 };

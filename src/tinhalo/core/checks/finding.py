@@ -31,6 +31,8 @@ Kind = Literal[
     "hole_near_edge",
     "sharp_corner",
     "too_big",
+    "hairline",
+    "doubled_line",
 ]
 
 Point = tuple[float, float]

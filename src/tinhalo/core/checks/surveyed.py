@@ -45,6 +45,7 @@ class Surveyed:
         measure: gives the widths of its strokes and gaps.
         below: the layer that it lies on in the stack, with its region; None for the lowest.
         below_from_this: whether that layer can be made from this one: it does not go round in a circle.
+        others: the cut layers under it, from the next one on.
         called: what a piece of it is.
         spot: a place (mm) as one beside a letter; None where there are no letters.
     """
@@ -56,6 +57,7 @@ class Surveyed:
     measure: Callable[[], Measured]
     below: tuple[Layer, Region] | None
     below_from_this: bool
+    others: tuple[tuple[Layer, Region], ...]
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
 
