@@ -20,7 +20,8 @@ OUT = ROOT / "docs" / "screenshots"
 
 def bench(page: Page, design: str) -> None:
     page.goto(f"/design/{design}")
-    page.locator('[data-testid="outlines"][data-exact="true"]').wait_for()
+    # Findings come last, once the outlines are exact.
+    page.get_by_test_id("findings").wait_for(state="attached")
 
 
 def shelf(page: Page) -> None:
@@ -119,6 +120,26 @@ def picking(page: Page) -> None:
         page.get_by_role("checkbox", name=piece).press("Enter")
 
 
+def findings(page: Page) -> None:
+    bench(page, "kites-crew")
+    strip = page.get_by_role("region", name="Findings")
+    for _ in range(3):
+        strip.get_by_role("button", name="Next finding").click()
+    page.get_by_test_id("spot").wait_for()
+
+
+def widths(page: Page) -> None:
+    bench(page, "fenna-keyring")
+    page.get_by_role("radio", name="Widths").click()
+    page.get_by_text("too thin").wait_for()
+
+
+def material(page: Page) -> None:
+    bench(page, "stepped-idris")
+    page.get_by_role("button", name="More for Top").click()
+    page.get_by_role("menuitem", name="Material and its limits").click()
+
+
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf,
     "bench": solid,
@@ -134,6 +155,9 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "steps": steps,
     "bench-apart": apart,
     "bench-picking": picking,
+    "bench-findings": findings,
+    "bench-widths": widths,
+    "material": material,
 }
 
 

@@ -63,7 +63,7 @@ class Findings(BrowserTest):
         expect(legend).to_contain_text("Strokes of Backer")
 
     def test_limits_are_changed_in_a_material_of_ones_own(self) -> None:
-        self.open("fenna-keyring")
+        self.new_design("Fenna")
         strip = self.page.get_by_role("region", name="Findings")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Material and its limits").click()
