@@ -180,9 +180,7 @@ export function Stage({ building }: { building: Building }) {
           )}
           {look !== "apart" && !picking && <StageWords art={building.built?.reply.art ?? []} view={view} />}
           {look !== "apart" && !picking && <TabHandle building={building} view={view} />}
-          {look !== "apart" && look !== "widths" && !picking && (
-            <StageFindings building={building} view={view} />
-          )}
+          {look === "solid" && !picking && <StageFindings building={building} view={view} />}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
         {look !== "apart" && size.width > 0 && (

@@ -234,11 +234,12 @@ export function moveLayer(design: Design, id: string, to: number): Design {
 }
 
 function forgetSource(design: Design, id: string): Design {
+  const accepted = design.accepted.filter((one) => one.layer !== id && one.spot?.art !== id);
   const forget = (recipe: Recipe): Recipe => {
     const changed = mapRecipe(recipe, (spots) => spots.filter((spot) => spot.art !== id), forget);
     return { ...changed, from: changed.from.filter((name) => name !== id) };
   };
-  return changeRecipes(design, forget);
+  return changeRecipes({ ...design, accepted }, forget);
 }
 
 /** A recipe with its picked spots and nested recipes changed. */
@@ -277,8 +278,12 @@ export function retextArt(
       return { ...spot, letter: letter ?? GONE };
     });
   const change = (recipe: Recipe): Recipe => mapRecipe(recipe, follow, change);
+  const accepted = design.accepted.map((one) => ({
+    ...one,
+    spot: one.spot && (follow([one.spot])[0] ?? null),
+  }));
   return changeRecipes(
-    changeArt(design, id, (one) => retext(one, text, caret, selected)),
+    changeArt({ ...design, accepted }, id, (one) => retext(one, text, caret, selected)),
     change,
   );
 }
