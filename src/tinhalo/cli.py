@@ -150,6 +150,9 @@ def _app(data: Path) -> FastAPI:
 def _run(app: FastAPI, port: int) -> None:
     import uvicorn
 
+    from tinhalo.core.geometry.voronoi import compute_apart
+
+    compute_apart()
     print(f"Tin Halo is at http://127.0.0.1:{port}/", flush=True)
     uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning")
 

@@ -1,30 +1,25 @@
 """The medial axis of a region and of what surrounds it: the middles of strokes and of gaps, and how wide they are.
 
-It is read off the Voronoi diagram of the region's edges (Boost's, through pyvoronoi). A diagram's edge is straight
+It is read off the Voronoi diagram of the region's edges (``voronoi``). A diagram's edge is straight
 between two edges of the region or between two of its corners, and a parabola between an edge and a corner; the distance
 to the region's edge is least inside such a piece only beside a corner, which is worked out and not sampled.
 """
 
 from __future__ import annotations
 
-import gc
-from collections.abc import Generator
-from contextlib import contextmanager
 from dataclasses import dataclass
 
 import numpy as np
-import pyvoronoi
 import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.voronoi import voronoi
 
 #: Vertices closer than this to the line between their neighbours are left out first; widths change by less than twice.
 _SIMPLER = 0.005
-#: Whole numbers per mm, which the diagram is computed in.
-_GRID = 10_000
 #: A start or end point of an edge as a site (Boost's categories of cells).
 _START, _END = 1, 2
 
@@ -97,32 +92,12 @@ def medial_axes(region: Region) -> Axes:
     sites = _sites(area)
     if not len(sites):
         return Axes(_NONE, _NONE)
-    diagram = pyvoronoi.Pyvoronoi(_GRID)
-    for a, b in sites.tolist():
-        diagram.AddSegment([a, b])
-    diagram.Construct()
-    with _no_collections():
-        vertices = np.array([(v.X, v.Y) for v in diagram.GetVertices()])
-        cells = np.array([(c.site, c.source_category) for c in diagram.GetCells()])
-        edges = diagram.GetEdges()
-        table = np.array([(e.start, e.end, e.cell, edges[e.twin].cell) for e in edges if e.is_primary])
-        del edges
+    diagram = voronoi(sites)
+    table, vertices = diagram.edges, diagram.vertices
     finite = (table[:, :2] >= 0).all(axis=1)
     runs_on = np.zeros(len(vertices), bool)
     runs_on[np.maximum(table[~finite, 0], table[~finite, 1])] = True
-    return _sorted_out(area, sites, vertices, cells, table[finite & (table[:, 2] < table[:, 3])], runs_on)
-
-
-@contextmanager
-def _no_collections() -> Generator[None]:
-    """Tens of thousands of small objects come and go here, none in a cycle: looking for cycles takes half the time."""
-    before = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if before:
-            gc.enable()
+    return _sorted_out(area, sites, vertices, diagram.cells, table[finite & (table[:, 2] < table[:, 3])], runs_on)
 
 
 def _sites(area: Polygon | MultiPolygon) -> Floats:

@@ -1,7 +1,8 @@
-"""Loaded once by the process that font readers are forked from: everything a font needs is read in ahead of time."""
+"""Loaded once by the process that font readers and diagram makers are forked from: what they need is read in ahead."""
 
 from __future__ import annotations
 
+import tinhalo.core.geometry.voronoi  # noqa: F401  # pyright: ignore[reportUnusedImport]
 from tinhalo.core.lettering.shipped import shipped_fonts
 from tinhalo.core.lettering.vet import examine
 
