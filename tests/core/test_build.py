@@ -10,12 +10,12 @@ import shapely
 
 from tests.support import LIBRARY, design, document, lettering
 from tinhalo.core.build import Build, build
+from tinhalo.core.geometry.patience import CancelledError
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.art import MOST_LETTERS
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.problems import DesignError, parse_design, read_design
-from tinhalo.core.recipe.evaluate import CancelledError
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.offset_step import Offset
 

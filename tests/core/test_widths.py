@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from unittest import mock
 
 import numpy as np
 import shapely
@@ -11,7 +12,9 @@ from shapely.affinity import rotate
 
 from tests.support import FONTS, LIBRARY, design, lettering
 from tinhalo.core.build import build
+from tinhalo.core.geometry import voronoi
 from tinhalo.core.geometry.offset import offset
+from tinhalo.core.geometry.patience import CancelledError, given_up
 from tinhalo.core.geometry.precision import EXACT, SCREEN
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.thicken import growth_for, thicken_thin
@@ -92,6 +95,27 @@ class Erosion(unittest.TestCase):
                 left = Region.of(shapely.buffer(region.area, -max(0.0, width / 2 - 0.006), quad_segs=32))
                 with self.subTest(font=font, name=name, width=width):
                     self.assertEqual((left.pieces, left.holes), (region.pieces, region.holes))
+
+
+class Apart(unittest.TestCase):
+    """Measuring in a process of its own, as a server does."""
+
+    def setUp(self) -> None:
+        self.enterContext(mock.patch.object(voronoi, "_apart", new=True))
+
+    def test_gives_the_same_widths(self) -> None:
+        region = lettering("Fenna", "allura")
+        there = measure(region)
+        with mock.patch.object(voronoi, "_apart", new=False):
+            here = measure(region)
+        self.assertTrue(np.array_equal(here.strokes.width, there.strokes.width))
+        self.assertTrue(np.array_equal(here.gaps.place, there.gaps.place))
+
+    def test_is_given_up_when_nobody_waits(self) -> None:
+        waiting = given_up.set(lambda: True)
+        self.addCleanup(given_up.reset, waiting)
+        with self.assertRaises(CancelledError):
+            measure(lettering("Ostrel Bay Kite Fair", "great-vibes"))
 
 
 class Thickening(unittest.TestCase):

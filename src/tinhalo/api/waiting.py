@@ -10,8 +10,10 @@ from typing import TypeVar
 from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 
+from tinhalo.core.geometry.patience import given_up
+
 #: Seconds between looks whether the browser still waits.
-_GLANCE = 0.25
+_GLANCE = 0.1
 
 T = TypeVar("T")
 
@@ -19,6 +21,7 @@ T = TypeVar("T")
 async def unless_gone(asked: Request, work: Callable[[Callable[[], bool]], T]) -> T:
     """Do work in a thread; it is told when the browser no longer waits for it."""
     gone = Event()
+    given_up.set(gone.is_set)
     running = asyncio.ensure_future(run_in_threadpool(work, gone.is_set))
     while not (await asyncio.wait([running], timeout=_GLANCE))[0]:
         if await asked.is_disconnected():

@@ -13,13 +13,13 @@ from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.combine import subtract
 from tinhalo.core.geometry.find_place import PlaceFound, Sliver, find_place, slivers_of
 from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.patience import CancelledError
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.lettering.typeset import graphemes, place_matrix
 from tinhalo.core.problems import DesignError, Problem
 from tinhalo.core.recipe.combine_steps import Subtract
-from tinhalo.core.recipe.evaluate import CancelledError
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import Recipe
 

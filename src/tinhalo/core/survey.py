@@ -27,6 +27,7 @@ from tinhalo.core.checks.sheet import check_sheet
 from tinhalo.core.checks.sliver import check_slivers
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Accepted
+from tinhalo.core.geometry.patience import CancelledError, given_up
 from tinhalo.core.geometry.sift import Place, holding
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import called
@@ -45,12 +46,16 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
     Args:
         made: the built design.
         memo: keeps widths and findings by the content of the layers.
+    Raises:
+        CancelledError: once nobody waits for them, see ``geometry.patience``.
     """
     found = list(made.findings)
     words = _Words(made)
     for index, one in enumerate(made.layers):
         if one.layer.hidden or one.layer.process != "cut" or one.region.area.is_empty:
             continue
+        if given_up.get()():
+            raise CancelledError
         found += _layer(made, words, one, _under(made.layers[index + 1 :]), memo)
     return tuple(_known(made, finding) for finding in found)
 

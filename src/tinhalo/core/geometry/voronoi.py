@@ -18,11 +18,14 @@ import pyvoronoi
 from numpy.typing import NDArray
 
 from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.patience import CancelledError, given_up
 
 #: Whole numbers per mm, which a diagram is computed in.
 GRID = 10_000
 #: Fewer edges than this are done sooner than a process has started.
 _FEW = 400
+#: Seconds between looks whether the diagram is still wanted.
+_GLANCE = 0.05
 
 _processes = multiprocessing.get_context("forkserver")
 _apart = False
@@ -52,14 +55,23 @@ def compute_apart() -> None:
 
 
 def voronoi(sites: Floats) -> Diagram:
-    """The diagram of edges that meet in nothing but their ends; shape (k, 2, 2), in mm, k at least 1."""
+    """The diagram of edges that meet in nothing but their ends; shape (k, 2, 2), in mm, k at least 1.
+
+    Raises:
+        CancelledError: once nobody waits for it, see ``patience``.
+    """
     if not _apart or len(sites) < _FEW:
         return _diagram(sites)
     here, there = _processes.Pipe(duplex=False)
     child = _processes.Process(target=_child, args=(there, sites), daemon=True)
     child.start()
     there.close()
+    gone = given_up.get()
     try:
+        while not here.poll(_GLANCE):
+            if gone():
+                child.kill()
+                raise CancelledError
         return here.recv()
     except EOFError:
         # Whatever ended the child: the diagram is wanted all the same.

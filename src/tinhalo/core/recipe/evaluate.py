@@ -10,6 +10,7 @@ from typing import cast
 import numpy as np
 
 from tinhalo.core.geometry.combine import union
+from tinhalo.core.geometry.patience import CancelledError
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import NO_MARKS, Region
 from tinhalo.core.geometry.sift import Place
@@ -18,10 +19,6 @@ from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import AnyStep, Recipe
 from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Step, StepNote
-
-
-class CancelledError(Exception):
-    """The result is not wanted any more."""
 
 
 @dataclass(frozen=True)
