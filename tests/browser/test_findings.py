@@ -76,5 +76,5 @@ class Findings(BrowserTest):
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Material and its limits").click()
         self.page.get_by_role("button", name="Take out of my list").click()
-        expect(self.page.get_by_text("Designs made of it keep it.")).to_be_visible()
+        expect(self.page.get_by_text("Designs made of it keep it.").first).to_be_visible()
         expect(self.page.get_by_label("Material of Face")).to_contain_text("Tough acrylic")

@@ -197,7 +197,6 @@ def spot_place(built: BuiltArt, spot: Spot) -> Place | None:
 
 def spot_at(built: Sequence[BuiltArt], x: float, y: float) -> Spot | None:
     """The spot of a place (mm), on the nearest letter of any of the blocks; None when there is no letter."""
-    at = np.array([x, y])
     near = [
         (MultiPolygon(parts.pieces).distance(Point(x, y)), one, letter)
         for one in built
@@ -207,9 +206,14 @@ def spot_at(built: Sequence[BuiltArt], x: float, y: float) -> Spot | None:
     if not near:
         return None
     _, one, letter = min(near, key=lambda found: found[0])
-    middle = _middle(one, letter)
-    along = np.linalg.solve(_sizes(one.art), at - middle)
-    return Spot(art=one.art.id, letter=letter, x=round(float(along[0]), 5), y=round(float(along[1]), 5))
+    return spot_on(one, letter, x, y)
+
+
+def spot_on(built: BuiltArt, letter: int, x: float, y: float) -> Spot:
+    """The spot of a place (mm) on one of its letters that has an outline."""
+    middle = _middle(built, letter)
+    along = np.linalg.solve(_sizes(built.art), np.array([x, y]) - middle)
+    return Spot(art=built.art.id, letter=letter, x=round(float(along[0]), 5), y=round(float(along[1]), 5))
 
 
 def _middle(built: BuiltArt, letter: int) -> Floats | None:

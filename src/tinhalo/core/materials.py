@@ -13,6 +13,8 @@ from pydantic import Field
 
 from tinhalo.core.lettering.art import Identifier, Strict
 
+#: A limit in mm that steps can be told, too.
+Small = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 Length = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
 
 
@@ -30,13 +32,13 @@ class Limits(Strict):
         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
     """
 
-    least_width: Length
-    least_gap: Length
+    least_width: Small
+    least_gap: Small
     least_area: Length
     weeded: bool = False
     sheet_width: Length = 600
     sheet_height: Length = 400
-    tool: Length | None = None
+    tool: Small | None = None
 
 
 class Material(Strict):

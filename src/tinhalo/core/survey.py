@@ -11,9 +11,10 @@ from functools import cached_property
 from math import dist
 
 import shapely
-from shapely import Polygon
+from pydantic import ValidationError
+from shapely import Point, Polygon
 
-from tinhalo.core.build import Build, BuiltLayer, layer_widths, spot_at, spot_place
+from tinhalo.core.build import Build, BuiltArt, BuiltLayer, layer_widths, spot_on, spot_place
 from tinhalo.core.checks.closed_hole import check_closed_holes
 from tinhalo.core.checks.doubled_line import check_doubled_lines
 from tinhalo.core.checks.finding import Finding, Kind
@@ -28,11 +29,12 @@ from tinhalo.core.checks.sliver import check_slivers
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Accepted
 from tinhalo.core.geometry.patience import CancelledError, given_up
-from tinhalo.core.geometry.sift import Place, holding
+from tinhalo.core.geometry.sift import Place
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import called
 from tinhalo.core.recipe.evaluate import digest
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.recipe.spot import Spot
 
 #: What was accepted is still the same while its place moves by less than this, in mm.
 _SAME_PLACE = 1.0
@@ -57,7 +59,7 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
         if given_up.get()():
             raise CancelledError
         found += _layer(made, words, one, _under(made.layers[index + 1 :]), memo)
-    return tuple(_known(made, finding) for finding in found)
+    return tuple(_known(made, words, finding) for finding in found)
 
 
 @dataclass(frozen=True)
@@ -82,7 +84,7 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLay
         below_from_this=below is not None and below.layer.id not in made_from,
         others=tuple((other.layer, other.region) for other in under),
         called=words.called,
-        spot=lambda at: spot_at(made.art, *at),
+        spot=words.spot,
     )
     parts = [one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
     parts += [part for other in under for part in (other.key, other.layer.model_dump_json())]
@@ -96,7 +98,7 @@ def checked(look: Surveyed) -> list[Finding]:
     lost = {finding.at for finding in slivers}
     found = [finding for finding in check_loose_pieces(look) if finding.at not in lost] + slivers
     gone = [Polygon(finding.outline[0]) for finding in found if finding.kind in _GONE]
-    thin = [f for f in check_thin_spots(look) if not (_within(gone, f) or (_touches(f) and not look.limits.weeded))]
+    thin = [f for f in _outside(gone, check_thin_spots(look)) if look.limits.weeded or not _touches(f)]
     gaps = [f for f in check_tight_gaps(look) if not _touches(f)]
     rims = check_rims(look)
     # A rim that is too thin is told of its hole.
@@ -119,8 +121,13 @@ def _touches(finding: Finding) -> bool:
     return finding.measure is not None and finding.measure < TOUCHING
 
 
-def _within(areas: Sequence[Polygon], finding: Finding) -> bool:
-    return finding.at is not None and bool(holding(areas, [finding.at]).any())
+def _outside(areas: Sequence[Polygon], findings: Sequence[Finding]) -> list[Finding]:
+    """The findings whose places are in none of the areas."""
+    points = [Point(finding.at or (0, 0)) for finding in findings]
+    inside: list[int] = []
+    if areas and points:
+        inside = shapely.STRtree(areas).query(points, predicate="within")[0].tolist()
+    return [finding for index, finding in enumerate(findings) if index not in inside]
 
 
 def _order(finding: Finding) -> tuple[str, Place]:
@@ -139,35 +146,47 @@ class _Words:
     made: Build
 
     @cached_property
-    def _owners(self) -> list[tuple[str, LetterParts, int]]:
+    def _owners(self) -> list[tuple[BuiltArt, LetterParts, int]]:
         return [
-            (one.art.id, parts, k)
-            for one in self.made.art
-            for parts in one.letters.values()
-            for k in range(len(parts.pieces))
+            (one, parts, k) for one in self.made.art for parts in one.letters.values() for k in range(len(parts.pieces))
         ]
 
     @cached_property
-    def _tree(self) -> shapely.STRtree:
+    def _middles(self) -> shapely.STRtree:
         return shapely.STRtree([parts.pieces[k].representative_point() for _, parts, k in self._owners])
+
+    @cached_property
+    def _pieces(self) -> shapely.STRtree:
+        return shapely.STRtree([parts.pieces[k] for _, parts, k in self._owners])
+
+    def spot(self, at: Place) -> Spot | None:
+        """The place beside the nearest letter; None where there are no letters anywhere near."""
+        if not self._owners:
+            return None
+        one, parts, _ = self._owners[int(self._pieces.nearest(Point(at)))]
+        try:
+            return spot_on(one, parts.index, *at)
+        except ValidationError:
+            # A spot is at most a thousand sizes away from its letter.
+            return None
 
     def called(self, piece: Polygon) -> Called:
         """What a piece is: named after the letters whose middles it holds."""
-        inside: list[int] = sorted(self._tree.query(piece, predicate="intersects").tolist())
+        inside: list[int] = sorted(self._middles.query(piece, predicate="intersects").tolist())
         held = [self._owners[i] for i in inside]
         if not held:
             return Called("a piece")
-        arts = {art for art, _, _ in held}
-        own = {one.art.id: one.art for one in self.made.art}
-        apart = [bool((join := own[art].join) and parts.index in join.apart) for art, parts, _ in held]
-        art = next(iter(arts)) if len(arts) == 1 else None
-        joined = art is not None and own[art].join is not None
-        return Called(called([(parts, k) for _, parts, k in held]), None if joined else art, all(apart))
+        arts = {one.art.id for one, _, _ in held}
+        apart = [bool((join := one.art.join) and parts.index in join.apart) for one, parts, _ in held]
+        # Words that are closed up already cannot be closed up any more.
+        closed = any(one.art.join for one, _, _ in held)
+        name = called([(parts, k) for _, parts, k in held])
+        return Called(name, None if closed or len(arts) > 1 else arts.pop(), all(apart))
 
 
-def _known(made: Build, finding: Finding) -> Finding:
+def _known(made: Build, words: _Words, finding: Finding) -> Finding:
     """The finding with its place beside a letter, and with the note it was accepted with."""
-    spot = spot_at(made.art, *finding.at) if finding.at else None
+    spot = words.spot(finding.at) if finding.at else None
     note = next((one.note for one in made.design.accepted if _same(made, one, finding)), None)
     return finding.model_copy(update={"spot": spot, "accepted": note})
 

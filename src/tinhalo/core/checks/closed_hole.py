@@ -14,6 +14,8 @@ from tinhalo.core.recipe.recipe import AnyStep
 from tinhalo.core.recipe.shape_steps import RoundOff
 from tinhalo.core.recipe.thicken_step import Thicken
 
+#: A stroke can be thickened by no more, in mm.
+_MOST = 100
 #: After one of these, holes are meant to be gone, or the shape is another one.
 _ASKED = ("fill_holes", "outside", "plate", "close_gaps", "wall", "outline", "tidy", "keep", "drop")
 
@@ -77,7 +79,7 @@ def _finding(
 
 def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
     least = one.limits.least_gap
-    if isinstance(step, Offset) and step.by > 0:
+    if isinstance(step, Offset) and 0 < step.by <= _MOST / 2:
         kept = Thicken(by=2 * step.by, keep_open=least)
     elif isinstance(step, Thicken):
         kept = step.model_copy(update={"keep_open": max(least, step.keep_open or 0)})

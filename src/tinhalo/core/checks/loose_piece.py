@@ -18,6 +18,8 @@ from tinhalo.core.recipe.fill_holes_step import FillHoles
 TOUCHING = 1e-3
 #: A bridge reaches a little further than the gap is wide.
 _MORE = 1.05
+#: Over a wider gap (mm) nobody wants a bridge.
+_LONGEST = 200.0
 
 
 def check_loose_pieces(one: Surveyed) -> list[Finding]:
@@ -28,6 +30,8 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         return []
     largest = max(range(len(pieces)), key=lambda i: pieces[i].area)
     shells = shapely.STRtree([Polygon(piece.exterior) for piece in pieces])
+    nearest = shapely.STRtree(pieces).query_nearest(pieces, exclusive=True, return_distance=True, all_matches=False)
+    gaps: list[float] = nearest[1].tolist()
     found: list[Finding] = []
     glued: list[tuple[Polygon, str]] = []
     for i, piece in enumerate(pieces):
@@ -38,9 +42,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
             glued.append((piece, called.name))
             continue
         around = [j for j in shells.query(piece, predicate="covered_by").tolist() if j != i]
-        rest = [other for j, other in enumerate(pieces) if j != i]
-        gap = piece.distance(MultiPolygon(rest))
-        found.append(_inside(one, piece, called, gap) if around else _beside(one, piece, called, gap))
+        found.append(_inside(one, piece, called, gaps[i]) if around else _beside(one, piece, called, gaps[i]))
     return found + (_glued(one, glued, one.below[0]) if glued and one.below else [])
 
 
@@ -76,6 +78,8 @@ def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Findin
 
 
 def _bridges(one: Surveyed, gap: float) -> Iterator[Mend]:
+    if gap > _LONGEST:
+        return
     step = Bridge(width=one.limits.least_width, up_to=_round_up(max(gap, 0.1)))
     yield Mend(title=f"Bridge it, {mm(step.width)} wide", layer=one.layer.id, step=step)
 

@@ -87,7 +87,9 @@ class Axes:
 
 def medial_axes(region: Region) -> Axes:
     """The medial axes inside and outside a region."""
-    area = shapely.simplify(region.area, _SIMPLER)
+    # Piece by piece: all at once takes a time that grows with the square of their number.
+    simple = shapely.simplify(shapely.get_parts(region.area), _SIMPLER)
+    area = MultiPolygon([piece for piece in simple if isinstance(piece, Polygon)])
     area = area if area.is_valid else region.area
     sites = _sites(area)
     if not len(sites):
@@ -167,16 +169,19 @@ def _axis(
 
 
 def _parts(ends: Ints, count: int) -> Ints:
-    """For each piece the lowest node that it hangs together with, by passing the lower number on."""
-    lowest: Ints = np.arange(count)
-    settled = False
-    while not settled:
-        before = lowest.copy()
-        np.minimum.at(lowest, ends[:, 0], before[ends[:, 1]])
-        np.minimum.at(lowest, ends[:, 1], before[ends[:, 0]])
-        lowest = lowest[lowest]
-        settled = np.array_equal(lowest, before)
-    return lowest[ends[:, 0]]
+    """For each piece a node that stands for all that it hangs together with (union-find with path halving)."""
+    leader = list(range(count))
+
+    def lead(node: int) -> int:
+        while leader[node] != node:
+            leader[node] = node = leader[leader[node]]
+        return node
+
+    pairs: list[list[int]] = ends.tolist()
+    for a, b in pairs:
+        one, other = lead(a), lead(b)
+        leader[max(one, other)] = min(one, other)
+    return np.array([lead(a) for a, _ in pairs], np.intp)
 
 
 def _least(
