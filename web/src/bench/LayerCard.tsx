@@ -186,7 +186,11 @@ export const LayerCard = memo(function LayerCard(props: Props) {
             ]}
           />
         </div>
-        <p className="px-3 py-2 text-[11.5px] text-soft tracking-tight" data-testid={`measures-${layer.id}`}>
+        {/* Two lines high at least: what comes later must not push the cards below away from the pointer. */}
+        <p
+          className="min-h-12 px-3 py-2 text-[11.5px] text-soft tracking-tight"
+          data-testid={`measures-${layer.id}`}
+        >
           {measures && measures.pieces + measures.marks > 0 ? (
             <>
               {measures.pieces > 0 && `${area(measures.area_mm2, unit)} · `}
