@@ -62,8 +62,7 @@ def disc(x: float, y: float, radius: float) -> Polygon:
 
 def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str = "ply-4") -> list[Finding]:
     region = Region.of(shape)
-    under = (Layer(id="under", material=beneath), Region.of(below)) if not below.is_empty else None
-    under_all = (under,) if under else ()
+    under = () if below.is_empty else ((Layer(id="under", material=beneath), Region.of(below)),)
     layer = Layer(id="layer", material=material)
     made_of = find_material(material)
     assert made_of
@@ -76,7 +75,6 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str =
         lambda: measured,
         under,
         True,
-        under_all,
         lambda _: called,
         lambda _: None,
     )

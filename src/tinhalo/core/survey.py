@@ -80,15 +80,14 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLay
         region=one.region,
         stages=tuple(stage.region for stage in one.stages),
         measure=lambda: layer_widths(one, memo),
-        below=(below.layer, below.region) if below else None,
+        under=tuple((other.layer, other.region) for other in under),
         below_from_this=below is not None and below.layer.id not in made_from,
-        others=tuple((other.layer, other.region) for other in under),
         called=words.called,
         spot=words.spot,
     )
-    parts = [one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
+    parts = [words.key, one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
     parts += [part for other in under for part in (other.key, other.layer.model_dump_json())]
-    parts += [one.key for one in made.art] + [one.art.model_dump_json() for one in made.art] + sorted(made_from)
+    parts += sorted(made_from)
     return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checked(look)))).findings
 
 
@@ -144,6 +143,11 @@ class _Words:
     """Tells what pieces are by the letters they hold."""
 
     made: Build
+
+    @cached_property
+    def key(self) -> str:
+        """Of the words' content and of what is set for their letters."""
+        return digest(*[part for one in self.made.art for part in (one.key, one.art.model_dump_json())])
 
     @cached_property
     def _owners(self) -> list[tuple[BuiltArt, LetterParts, int]]:

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import shapely
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import Surveyed
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import widest
+from tinhalo.core.geometry.sift import holes_without, widest
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import AnyStep
 from tinhalo.core.recipe.shape_steps import RoundOff
@@ -31,7 +29,7 @@ def check_closed_holes(one: Surveyed) -> list[Finding]:
             continue
         closed = [
             hole
-            for hole in _without(one.stages[index], one.stages[index + 1])
+            for hole in holes_without(one.stages[index], one.stages[index + 1])
             if one.region.area.contains(hole.representative_point())
         ]
         if closed:
@@ -87,9 +85,3 @@ def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
         return ()
     title = f"Keep holes open, {mm(least)} at least"
     return (Mend(title=title, layer=one.layer.id, step=kept, at=index),)
-
-
-def _without(before: Region, after: Region) -> list[Polygon]:
-    """Holes that overlap no hole of what came after."""
-    tree = shapely.STRtree(after.hole_areas())
-    return [hole for hole in before.hole_areas() if not len(tree.query(hole, predicate="intersects"))]

@@ -21,7 +21,7 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
     """Each other layer of the same material that lies beside this one, edge to edge."""
     found: list[Finding] = []
     area = one.region.area
-    for other, region in one.others:
+    for other, region in one.under:
         if other.material != one.layer.material or area.intersection(region.area).area > _APART:
             continue
         shared = area.boundary.intersection(region.area.boundary.buffer(_SAME))

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Layer
 from tinhalo.core.lettering.art import Join
@@ -49,7 +49,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
 def _glued(one: Surveyed, pieces: list[tuple[Polygon, str]], below: Layer) -> list[Finding]:
     """What lies on the layer below does not get lost, but somebody has to put it there."""
     if len(pieces) == 1:
-        told = f"{_upper(pieces[0][1])} is a piece of its own: it has"
+        told = f"{beginning(pieces[0][1])} is a piece of its own: it has"
     else:
         told = f"{len(pieces)} pieces of {one.title} are not joined to its largest: they have"
     sentence = f"{told} to be glued onto “{below.title}”."
@@ -61,12 +61,12 @@ def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Findin
     inside = one.spot(rounded(piece.representative_point()))
     fill = FillHoles(only=(inside,)) if inside else FillHoles()
     mends = (*_bridges(one, gap), Mend(title="Fill that hole", layer=one.layer.id, step=fill))
-    sentence = f"{_upper(called.name)} stands free in a hole of {one.title}: it drops out when it is cut."
+    sentence = f"{beginning(called.name)} stands free in a hole of {one.title}: it drops out when it is cut."
     return _finding("drop_out", "warning", one, piece, gap, sentence, mends)
 
 
 def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Finding:
-    name = _upper(called.name)
+    name = beginning(called.name)
     mends = [*_bridges(one, gap)]
     if gap > TOUCHING:
         sentence = f"{name} is loose: {mm(gap)} from the rest of {one.title}."
@@ -112,7 +112,3 @@ def _finding(
 def _round_up(length: float) -> float:
     """A little more than a length, to a tenth of a millimetre."""
     return round(length * _MORE + 0.05, 1)
-
-
-def _upper(name: str) -> str:
-    return name[:1].upper() + name[1:]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import shapely
 from shapely import Point, Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.combine_steps import Union
 from tinhalo.core.recipe.recipe import Recipe
@@ -42,7 +42,7 @@ def check_overhang(one: Surveyed) -> list[Finding]:
                 kind="overhang",
                 severity="warning",
                 layer=one.layer.id,
-                sentence=f"{name[:1].upper()}{name[1:]} {over}.",
+                sentence=f"{beginning(name)} {over}.",
                 at=rounded(corners[furthest]),
                 outline=outline_of(part),
                 measure=round(far, 3),

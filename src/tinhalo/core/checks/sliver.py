@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from shapely import Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.sift import widest
 from tinhalo.core.recipe.pick_steps import Tidy
@@ -41,7 +41,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                 severity="warning",
                 layer=one.layer.id,
                 sentence=(
-                    f"{what[:1].upper()}{what[1:]} in {one.title} is a sliver, {size}: "
+                    f"{beginning(what)} in {one.title} is a sliver, {size}: "
                     + ("too small to weed." if one.limits.weeded else "it gets lost.")
                 ),
                 at=rounded(area.representative_point()),

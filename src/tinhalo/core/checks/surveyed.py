@@ -43,9 +43,8 @@ class Surveyed:
         region: its areas.
         stages: the same before the first step of its recipe and after each.
         measure: gives the widths of its strokes and gaps.
-        below: the layer that it lies on in the stack, with its region; None for the lowest.
-        below_from_this: whether that layer can be made from this one: it does not go round in a circle.
-        others: the cut layers under it, from the next one on.
+        under: the cut layers under it in the stack with their regions, the next one first.
+        below_from_this: whether the next one can be made from this one: it does not go round in a circle.
         called: what a piece of it is.
         spot: a place (mm) as one beside a letter; None where there are no letters.
     """
@@ -55,11 +54,15 @@ class Surveyed:
     region: Region
     stages: tuple[Region, ...]
     measure: Callable[[], Measured]
-    below: tuple[Layer, Region] | None
+    under: tuple[tuple[Layer, Region], ...]
     below_from_this: bool
-    others: tuple[tuple[Layer, Region], ...]
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
+
+    @property
+    def below(self) -> tuple[Layer, Region] | None:
+        """The layer that it lies on, with its region; None for the lowest."""
+        return self.under[0] if self.under else None
 
     @property
     def limits(self) -> Limits:

@@ -37,6 +37,12 @@ def are_small(areas: Sequence[Polygon], area: float | None, width: float | None)
     return found
 
 
+def holes_without(these: Region, others: Region) -> list[Polygon]:
+    """Holes of one region that overlap no hole of the other."""
+    tree = shapely.STRtree(others.hole_areas())
+    return [hole for hole in these.hole_areas() if not len(tree.query(hole, predicate="intersects"))]
+
+
 def without_holes(region: Region, filled: NDArray[np.bool_]) -> Region:
     """Fill some of the holes, given in the order of ``Region.hole_areas``, with whatever stands inside them."""
     if not filled.any():

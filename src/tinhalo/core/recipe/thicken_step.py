@@ -5,11 +5,10 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from pydantic import model_validator
-from shapely import Polygon, STRtree
 
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import widest
+from tinhalo.core.geometry.sift import holes_without, widest
 from tinhalo.core.geometry.thicken import growth_for, keep_holes_open, thicken_thin
 from tinhalo.core.recipe.fields import mm
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
@@ -53,7 +52,7 @@ class Thicken(Step):
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """By how much it grew, and which holes closed or are new."""
-        gone, new = _without(before, after), _without(after, before)
+        gone, new = holes_without(before, after), holes_without(after, before)
         # A hole closes at the growth that is the radius of its widest circle.
         closed = tuple(sorted((widest(gone) / 2).tolist()))
         return StepNote(kitchen.growth(self), closed, len(new))
@@ -65,9 +64,3 @@ class Thicken(Step):
         if self.to is None or self.where == "thin":
             return None
         return growth_for(region, kitchen.measure, self.to, kitchen.precision)
-
-
-def _without(these: Region, others: Region) -> list[Polygon]:
-    """Holes of one region that overlap no hole of the other."""
-    tree = STRtree(others.hole_areas())
-    return [hole for hole in these.hole_areas() if not len(tree.query(hole, predicate="intersects"))]
