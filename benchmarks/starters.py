@@ -72,6 +72,8 @@ def library_calls() -> Iterator[Clock]:
         mock.patch.object(hb, "shape", clock.wrap(hb.shape)),
         mock.patch.object(pathops, "union", clock.wrap(vars(pathops)["union"])),
         mock.patch.object(shapely.Polygon, "__new__", clock.wrap(shapely.Polygon.__new__)),
+        mock.patch.object(shapely.STRtree, "__init__", clock.wrap(shapely.STRtree.__init__)),
+        mock.patch.object(shapely.STRtree, "query", clock.wrap(shapely.STRtree.query)),
     ):
         yield clock
 
@@ -162,7 +164,7 @@ def growth(sizes: tuple[int, ...] = SIZES) -> dict[str, list[float]]:
             line = (NAME + "ostrelba")[:19]
             design = with_words(starter.document, "\n".join([line] * (size // 19)))
             runs = []
-            for _ in range(3 if size < 1000 else 1):
+            for _ in range(3 if size < 1000 else 2):
                 gc.collect()
                 start = time.perf_counter()
                 screen(design, Memo())

@@ -116,6 +116,32 @@ class Recipes(BrowserTest):
         self.settled(self.page)
         self.assertAlmostEqual(self.stored()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
 
+    def test_holes_are_dragged_and_moved_by_keys(self) -> None:
+        self.begin("Raised sign", "Fenna")
+        plate = self.stored()["layers"][2]
+        self.assertEqual([one["op"] for one in plate["recipe"]["steps"]], ["plate", "hole", "hole"])
+        self.card("plate").click(position={"x": 120, "y": 12})
+        handle = self.page.get_by_test_id("hole-handle").first
+        x, y = self.centre(handle)
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + 37, y + 20, steps=4)
+        self.page.mouse.up()
+        self.settled(self.page)
+        # The hole is where it was let go.
+        self.assertAlmostEqual(self.centre(handle)[0], x + 37, delta=1.5)
+        self.assertAlmostEqual(self.centre(handle)[1], y + 20, delta=1.5)
+        at = self.stored()["layers"][2]["recipe"]["steps"][1]["at"]
+        self.assertTrue(0 < at["x"] < 1 and 0 < at["y"] < 0.5, at)
+        handle.press("Shift+ArrowLeft")
+        self.assertLess(self.stored()["layers"][2]["recipe"]["steps"][1]["at"]["x"], at["x"])
+        self.page.mouse.move(*self.centre(handle))
+        self.page.mouse.down()
+        self.page.mouse.move(x + 2, y - 2, steps=4)
+        self.page.mouse.up()
+        # Close to where it was, at the edge of its box and half its height, it snaps.
+        self.assertEqual(self.stored()["layers"][2], plate)
+
     def test_a_place_is_found_for_a_name_across_a_word(self) -> None:
         self.open("kites-crew")
         word = self.card("word")

@@ -66,6 +66,13 @@ class TabReply(BaseModel):
     box_mm: Bounds
 
 
+class HolesReply(BaseModel):
+    """Where the holes of a step are (y up), and the box that their places are shares of."""
+
+    at_mm: list[tuple[float, float]]
+    box_mm: Bounds
+
+
 class NoteReply(BaseModel):
     """What a step did: see ``StepNote`` of the core."""
 
@@ -78,6 +85,7 @@ class NoteReply(BaseModel):
     pieces: int | None
     missing: int
     tab: TabReply | None
+    holes: HolesReply | None
 
 
 class NarrowestReply(BaseModel):
@@ -266,6 +274,7 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
                 pieces=note.pieces,
                 missing=note.missing,
                 tab=TabReply(at_mm=(note.tab.x, note.tab.y), box_mm=note.tab.box) if note.tab else None,
+                holes=HolesReply(at_mm=note.holes.middles.tolist(), box_mm=note.holes.box) if note.holes else None,
             )
             for index, note in enumerate(built.notes)
             if note

@@ -1388,6 +1388,24 @@ export interface components {
             inset: number;
         };
         /**
+         * HolesReply
+         * @description Where the holes of a step are (y up), and the box that their places are shares of.
+         */
+        HolesReply: {
+            /** At Mm */
+            at_mm: [
+                number,
+                number
+            ][];
+            /** Box Mm */
+            box_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Intersect
          * @description What the region and the operand share.
          */
@@ -2058,6 +2076,7 @@ export interface components {
             /** Missing */
             missing: number;
             tab: components["schemas"]["TabReply"] | null;
+            holes: components["schemas"]["HolesReply"] | null;
         };
         /**
          * Offset

@@ -14,7 +14,7 @@ import { StageFindings } from "./StageFindings";
 import { HeatLegend } from "./StageHeat";
 import { apartBounds, type Look, StageLayers } from "./StageLayers";
 import { StageWords } from "./StageWords";
-import { TabHandle } from "./TabHandle";
+import { StepHandles } from "./StepHandles";
 import { type Box, clampScale, fitted, type Size, type View, zoomed } from "./view";
 
 const LOOKS: [Look, string, string][] = [
@@ -179,7 +179,7 @@ export function Stage({ building }: { building: Building }) {
             />
           )}
           {look !== "apart" && !picking && <StageWords art={building.built?.reply.art ?? []} view={view} />}
-          {look !== "apart" && !picking && <TabHandle building={building} view={view} />}
+          {look !== "apart" && !picking && <StepHandles building={building} view={view} />}
           {look === "solid" && !picking && <StageFindings building={building} view={view} />}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>

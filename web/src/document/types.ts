@@ -19,3 +19,5 @@ export type Corners = StepOf<"offset">["corners"];
 export type Place = Lettering["place"];
 export type LetterMove = Lettering["moves"][string];
 export type Against = NonNullable<Lettering["against"]>;
+export type TabAt = Schemas["TabReply"];
+export type HolesAt = Schemas["HolesReply"];

@@ -72,7 +72,7 @@ def _stretches(
     if not narrow.any():
         return []
     areas = shapely.buffer(widths.thinner_than(least - SLACK), max(least, 0.5) / 2 + 0.1, quad_segs=4)
-    parts = shapely.get_parts(shapely.union_all(areas))
+    parts = shapely.get_parts(shapely.disjoint_subset_union_all(areas))
     places = widths.place[narrow]
     inside, part_of = shapely.STRtree(parts).query(shapely.points(places), predicate="intersects")
     found: list[tuple[float, tuple[float, float], MultiPolygon]] = []

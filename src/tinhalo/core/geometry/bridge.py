@@ -46,7 +46,7 @@ def bridged(region: Region, width: float, up_to: float, precision: Precision) ->
         if lead(a) != lead(b):
             leader[lead(b)] = lead(a)
             bars.append(_bar(_ends(pieces[a], pieces[b], gap), width, precision))
-    return Region.of(shapely.union_all([region.area, *bars]), region.drawn) if bars else region
+    return Region.of(shapely.disjoint_subset_union_all([region.area, *bars]), region.drawn) if bars else region
 
 
 def _ends(one: Polygon, other: Polygon, gap: float) -> Floats:

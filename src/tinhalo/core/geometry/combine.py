@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 import shapely
-from shapely import GeometryCollection, Point, Polygon, STRtree
+from shapely import Polygon, STRtree
 
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.region import NO_MARKS, Region
@@ -20,7 +20,7 @@ def union(regions: Sequence[Region]) -> Region:
         return filled[0]
     drawn = tuple(o for r in filled for o in r.drawn)
     marks = np.concatenate([NO_MARKS, *[r.marks for r in filled]])
-    return Region.of(shapely.union_all([r.area for r in filled]), drawn).with_marks(marks)
+    return Region.of(shapely.disjoint_subset_union_all([r.area for r in filled]), drawn).with_marks(marks)
 
 
 def subtract(region: Region, tool: Region) -> Region:
@@ -50,8 +50,10 @@ def fill_holes(region: Region) -> Region:
     """The region without holes; pieces that stood inside a filled hole become part of what surrounds them."""
     if region.holes == 0:
         return region
-    shells = np.array([Polygon(p.exterior) for p in region.area.geoms], object)
-    # Pieces do not cross: with one of its points, a whole shell is inside another one.
-    corners = np.array([Point(p.exterior.coords[0]) for p in region.area.geoms], object)
-    swallowed, _ = STRtree(shells).query(corners, predicate="within")
-    return Region.of(GeometryCollection(list(np.delete(shells, swallowed))), region.drawn)
+    shells = np.array([Polygon(piece.exterior) for piece in region.area.geoms], object)
+    if len(shells) > 1:
+        # Pieces do not cross: with one of its points, a whole shell is inside another one.
+        corners = shapely.points([piece.exterior.coords[0] for piece in region.area.geoms])
+        swallowed, _ = STRtree(shells).query(corners, predicate="within")
+        shells = np.delete(shells, swallowed)
+    return Region.of(shells, region.drawn)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
-from shapely import LinearRing, Polygon
+from shapely import Polygon
 
 from tinhalo.core.geometry.outline import Floats
 
@@ -22,16 +22,21 @@ def filled_nonzero(rings: Sequence[Floats]) -> list[Polygon]:
     usable = [ring for ring in rings if len(ring) >= 3]
     if not usable:
         return []
-    noded = shapely.union_all([LinearRing(ring) for ring in usable])
-    faces = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
+    start = np.concatenate(usable)
+    end = np.concatenate([np.roll(ring, -1, axis=0) for ring in usable])
+    noded = shapely.union_all(
+        shapely.linearrings(start, indices=np.repeat(np.arange(len(usable)), [len(ring) for ring in usable]))
+    )
+    faces = np.asarray(shapely.get_parts(shapely.polygonize(shapely.get_parts(noded))), object)
     inside = shapely.get_coordinates(shapely.point_on_surface(faces))
-    winding = sum(_winding(ring, inside) for ring in usable)
-    return [face for face, number in zip(faces, np.atleast_1d(winding), strict=True) if number != 0]
+    return faces[_winding(start, end, inside) != 0].tolist()
 
 
-def _winding(ring: Floats, points: Floats) -> Floats:
-    """Winding number of a closed ring about each point (upward crossings to the right less downward ones)."""
-    a, b = ring, np.roll(ring, -1, axis=0)
+def _winding(a: Floats, b: Floats, points: Floats) -> Floats:
+    """Winding number of closed rings with edges from ``a`` to ``b`` about each point.
+
+    Upward crossings to the right less downward ones.
+    """
     x, y = points[:, :1], points[:, 1:]
     side = (b[:, 0] - a[:, 0]) * (y - a[:, 1]) - (x - a[:, 0]) * (b[:, 1] - a[:, 1])
     up = (a[:, 1] <= y) & (b[:, 1] > y) & (side > 0)

@@ -25,6 +25,8 @@ MAX_TURN_DEGREES = 4.0
 
 #: Length of the first and last chord of a curve, as a share of its other chords.
 _END_SHARE = 1 / 16
+#: Vertices closer than this to the one before them are left out.
+_REPEAT = 1e-7
 
 _GAUSS_NODES, _GAUSS_WEIGHTS = np.polynomial.legendre.leggauss(12)
 
@@ -60,7 +62,13 @@ class Outline:
     @staticmethod
     def joined(outlines: Sequence[Outline]) -> Outline:
         """All contours of several outlines, in order."""
-        return Outline.from_contours(c for o in outlines for c in o.contours())
+        filled = [o for o in outlines if len(o.segments)]
+        if not filled:
+            return Outline.empty()
+        ends = np.cumsum([len(o.segments) for o in filled])
+        starts = [filled[0].starts, *(o.starts[1:] + end for o, end in zip(filled[1:], ends, strict=False))]
+        segments = np.concatenate([o.segments for o in filled])
+        return Outline(segments, np.concatenate([o.degree for o in filled]), np.concatenate(starts))
 
     def contours(self) -> list[tuple[Floats, NDArray[np.uint8]]]:
         """Each contour as (segments, degree)."""
@@ -135,8 +143,12 @@ class Outline:
         step = np.where(curved[which] & (place == n[which] + 1), n[which] - _END_SHARE, step)
         t: Floats = np.true_divide(step, n[which])[:, None]
         points = _at(p[which], t)
-        cuts = first[self.starts[1:-1]]
-        return [without_repeats(ring) for ring in np.split(points, cuts)]
+        begin, end = first[self.starts[:-1]], first[self.starts[1:]]
+        before = np.arange(len(points)) - 1
+        before[begin] = end - 1
+        kept = np.abs(points - points[before]).max(axis=1) > _REPEAT
+        counts = np.add.reduceat(kept, begin, dtype=np.intp)
+        return np.split(points[kept], np.cumsum(counts)[:-1])
 
     def bounds(self) -> tuple[float, float, float, float]:
         """Exact (min x, min y, max x, max y) of the curves; raises ValueError when there are none."""
@@ -162,14 +174,6 @@ class Outline:
     def nbytes(self) -> int:
         """Memory held by the arrays, in bytes."""
         return self.segments.nbytes + self.degree.nbytes + self.starts.nbytes
-
-
-def without_repeats(ring: Floats, closer_than: float = 1e-7) -> Floats:
-    """The ring without vertices that lie on the one before them (cyclic)."""
-    if len(ring) < 2:
-        return ring
-    gap = np.abs(ring - np.concatenate([ring[-1:], ring[:-1]])).max(axis=1)
-    return ring[gap > closer_than]
 
 
 def as_lines(ring: Floats) -> tuple[Floats, NDArray[np.uint8]]:

@@ -46,7 +46,7 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
         loss = radius**2 * (1 / np.tan(angles / 2) - (np.pi - angles) / 2)
         lost: Floats = np.array([bit.area for bit in bits], float)
         fits = (back <= _MOST_BACK * asked) & (lost <= _BELIEVED * loss) & (depth <= _BELIEVED * back)
-        taken = shapely.union_all(bits[fits])
+        taken = shapely.disjoint_subset_union_all(bits[fits])
         changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
         region = _without_crumbs(Region.of(changed, region.drawn), region)
         places, angles, radius = places[~fits], angles[~fits], radius / 2
@@ -117,4 +117,4 @@ def _objects(made: object) -> NDArray[np.object_]:
 def _touching(bit: shapely.Geometry, corner: shapely.Geometry) -> shapely.Geometry:
     """The part of what was lost that has the corner."""
     parts = shapely.get_parts(bit)
-    return shapely.union_all(parts[shapely.dwithin(parts, corner, 1e-6)])
+    return shapely.disjoint_subset_union_all(parts[shapely.dwithin(parts, corner, 1e-6)])

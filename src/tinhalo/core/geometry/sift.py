@@ -48,7 +48,7 @@ def without_holes(region: Region, filled: NDArray[np.bool_]) -> Region:
     if not filled.any():
         return region
     holes = [hole for hole, fill in zip(region.hole_areas(), filled, strict=True) if fill]
-    return Region.of(shapely.union_all([region.area, *holes]), region.drawn)
+    return Region.of(shapely.disjoint_subset_union_all([region.area, *holes]), region.drawn)
 
 
 def without_pieces(region: Region, dropped: NDArray[np.bool_]) -> Region:

@@ -46,10 +46,15 @@ def as_slots(marks: Floats, width: float, quarter: int) -> Region:
     """Every stroke, shape (n, 2, 2), as a slim closed mark with round ends, ``width`` mm wide."""
     if not len(marks):
         return Region.empty()
-    return Region.of(shapely.union_all(shapely.buffer(shapely.linestrings(marks), width / 2, quad_segs=quarter)))
+    return Region.of(
+        shapely.disjoint_subset_union_all(shapely.buffer(shapely.linestrings(marks), width / 2, quad_segs=quarter))
+    )
 
 
 def _along(ring: shapely.LinearRing, way: Floats) -> Floats:
     """Points of a ring at distances along it, past its end going on at its start."""
-    points = shapely.line_interpolate_point(ring, way % ring.length)  # pyright: ignore[reportUnknownMemberType]
-    return shapely.get_coordinates(points).reshape(*way.shape, 2)
+    # Together they take one pass; shapely walks the ring from its start for every single point.
+    points = np.asarray(ring.coords)
+    run = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
+    way = way % run[-1]
+    return np.stack([np.interp(way, run, points[:, axis]) for axis in (0, 1)], axis=-1)

@@ -29,7 +29,7 @@ def sweep(region: Region, dx: float, dy: float) -> Region:
     which = np.repeat(np.arange(len(runs)), [len(run) for run in runs])
     rings = np.asarray(shapely.linearrings(np.concatenate(runs), indices=which), object)
     passed = np.asarray(shapely.polygons(rings), object)
-    return Region.of(shapely.union_all([region.area, *passed.tolist()]), region.drawn)
+    return Region.of(shapely.disjoint_subset_union_all([region.area, *passed.tolist()]), region.drawn)
 
 
 def drop_shadow(region: Region, dx: float, dy: float, underlap: float | None, precision: Precision) -> Region:

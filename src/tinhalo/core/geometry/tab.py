@@ -26,6 +26,14 @@ class TabPlace:
     box: Box
 
 
+@dataclass(frozen=True)
+class HoleRow:
+    """Where holes are: their middles, shape (n, 2), in mm, and the box that their places are shares of."""
+
+    middles: Floats
+    box: Box
+
+
 def tab_place(region: Region, reach: float, at: float, precision: Precision) -> TabPlace | None:
     """Where the hole of a tab is: ``reach`` mm outside the region's outline (inside it, where that is negative).
 
@@ -77,25 +85,29 @@ def with_tab(region: Region, middle: tuple[float, float], hole: float, rim: floa
     return _less_discs(shapely.union(region.area, body), [middle], hole, region, precision)
 
 
-def hole_places(
-    region: Region, share_x: float, share_y: float, inset: float, count: int, dx: float, dy: float
-) -> Floats:
+def hole_box(region: Region, inset: float) -> Box | None:
+    """The region's box less ``inset`` mm on each side, in which holes are placed; None when nothing is there.
+
+    Where the box is narrower than twice the inset, its sides change places.
+    """
+    if region.bounds is None:
+        return None
+    x0, y0, x1, y1 = region.bounds
+    return (x0 + inset, y0 + inset, x1 - inset, y1 - inset)
+
+
+def hole_places(box: Box, share_x: float, share_y: float, count: int, dx: float, dy: float) -> Floats:
     """Middles of a row of holes, shape (count, 2), in mm.
 
     Args:
-        region: what they are in.
-        share_x: where the middle of the row is, as a share of the way from the left to the right of the region's box
-            less ``inset`` mm on each side.
+        box: what they are placed in, see ``hole_box``.
+        share_x: where the middle of the row is, as a share of the way from the left to the right of the box.
         share_y: the same from its foot to its top.
-        inset: in mm.
         count: how many holes.
         dx: from one to the next, in mm to the right.
         dy: the same upwards.
     """
-    if region.bounds is None:
-        return np.zeros((0, 2))
-    x0, y0, x1, y1 = region.bounds
-    low, high = np.array([x0, y0]) + inset, np.array([x1, y1]) - inset
+    low, high = np.array(box[:2]), np.array(box[2:])
     middle = low + (high - low) * (share_x, share_y)
     return middle + (np.arange(count) - (count - 1) / 2)[:, None] * np.array([dx, dy])
 
@@ -113,4 +125,4 @@ def _less_discs(
     precision: Precision,
 ) -> Region:
     discs = shapely.buffer(shapely.points(middles), diameter / 2, quad_segs=precision.quarter_segments(diameter / 2))
-    return Region.of(shapely.difference(area, shapely.union_all(discs)), region.drawn)
+    return Region.of(shapely.difference(area, shapely.disjoint_subset_union_all(discs)), region.drawn)

@@ -80,7 +80,7 @@ def _with_discs(
     # What a gap cuts off a disc would be a piece of its own.
     shapely.prepare(region.area)
     parts = parts[shapely.intersects(region.area, parts)]
-    united = Region.of(shapely.union_all([region.area, *parts]), region.drawn)
+    united = Region.of(shapely.disjoint_subset_union_all([region.area, *parts]), region.drawn)
     if united.holes != region.holes:
         united = _without_new_holes(united, region)
     return united, shapely.intersection(discs, open_)
@@ -147,7 +147,7 @@ def _cores(lines: NDArray[np.object_], width: Floats, least: float, precision: P
     """The middles of gaps, ``least`` wide, or as wide as they are where that is less."""
     narrow = width < least
     slits = shapely.buffer(lines[narrow], width[narrow] / 2 * 0.999, quad_segs=4)
-    return shapely.union_all([_swept(lines[~narrow].tolist(), least / 2, precision), *slits])
+    return shapely.disjoint_subset_union_all([_swept(lines[~narrow].tolist(), least / 2, precision), *slits])
 
 
 def _swept(lines: list[LineString], radius: float, precision: Precision) -> shapely.Geometry:

@@ -44,7 +44,7 @@ def _groups(contours: Sequence[Outline]) -> list[list[Outline]]:
     low = np.array([c.segments.min(axis=(0, 1)) for c in contours])
     high = np.array([c.segments.max(axis=(0, 1)) for c in contours])
     boxes = shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1])
-    clumps = shapely.get_parts(shapely.union_all(boxes))
+    clumps = shapely.get_parts(shapely.disjoint_subset_union_all(boxes))
     which, clump = shapely.STRtree(clumps).query(boxes, predicate="intersects")
     groups: dict[int, list[Outline]] = {}
     for contour, group in zip(which, clump, strict=True):

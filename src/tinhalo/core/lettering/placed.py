@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import Polygon
 
 from tinhalo.core.geometry.fill import filled_nonzero
@@ -36,26 +37,40 @@ def joined(glyphs: Sequence[PlacedGlyph]) -> Outline:
 def filled(glyphs: Sequence[PlacedGlyph], outline: Outline, precision: Precision) -> list[list[Polygon]]:
     """The polygons that each glyph fills, given all their contours; those of one glyph do not overlap."""
     rings = outline.flattened(precision.chord, precision.turn)
-    made: list[list[Polygon]] = []
+    # One call for all letters: a call's own cost is that of filling several of them.
+    shells: list[tuple[int, int, tuple[int, ...]]] = []
+    whole: list[list[Floats]] = []
     first = 0
-    for placed in glyphs:
+    for number, placed in enumerate(glyphs):
         count = len(placed.glyph.outline.starts) - 1
-        made.append(_glyph_filled(rings[first : first + count], placed.glyph.pieces))
+        whole.append(rings[first : first + count])
+        for shell, holes in placed.glyph.pieces or ():
+            if len(rings[first + shell]) >= 3:
+                usable = tuple(first + hole for hole in holes if len(rings[first + hole]) >= 3)
+                shells.append((number, first + shell, usable))
         first += count
+    made: list[list[Polygon]] = [[] for _ in glyphs]
+    # Contours that only just miss each other in the font may cross once flattened.
+    crossed = {number for number, placed in enumerate(glyphs) if placed.glyph.pieces is None}
+    polygons = _polygons([[rings[shell], *(rings[h] for h in holes)] for _, shell, holes in shells])
+    for (number, _, _), polygon, valid in zip(shells, polygons, shapely.is_valid(polygons), strict=True):
+        made[number].append(polygon)
+        if not valid:
+            crossed.add(number)
+    for number in crossed:
+        made[number] = filled_nonzero(whole[number])
     return made
 
 
-def _glyph_filled(rings: list[Floats], pieces: tuple[tuple[int, tuple[int, ...]], ...] | None) -> list[Polygon]:
-    if pieces is not None:
-        made = [
-            Polygon(rings[shell], [rings[h] for h in holes if len(rings[h]) >= 3])
-            for shell, holes in pieces
-            if len(rings[shell]) >= 3
-        ]
-        # Contours that only just miss each other in the font may cross once flattened.
-        if bool(np.all(shapely.is_valid(made))):
-            return made
-    return filled_nonzero(rings)
+def _polygons(rings: Sequence[Sequence[Floats]]) -> NDArray[np.object_]:
+    """A polygon of each list of rings, its shell's first."""
+    every = [ring for one in rings for ring in one]
+    if not every:
+        return np.empty(0, object)
+    vertices = np.repeat(np.arange(len(every)), [len(ring) for ring in every])
+    linear = np.asarray(shapely.linearrings(np.concatenate(every), indices=vertices), object)
+    polygons = np.repeat(np.arange(len(rings)), [len(one) for one in rings])
+    return np.asarray(shapely.polygons(linear, indices=polygons), object)
 
 
 def shift(dx: float, dy: float, scale: float = 1.0) -> Floats:

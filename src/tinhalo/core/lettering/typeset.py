@@ -57,7 +57,9 @@ class Typeset:
 
     def united(self, parts: Mapping[int, LetterParts]) -> Region:
         """The letters' pieces as one region; the font's own curves stay known to it."""
-        return Region.of(shapely.union_all([p for one in parts.values() for p in one.pieces]), (self.outline,))
+        return Region.of(
+            shapely.disjoint_subset_union_all([p for one in parts.values() for p in one.pieces]), (self.outline,)
+        )
 
     def region(self, precision: Precision) -> Region:
         """The united letters, flattened."""

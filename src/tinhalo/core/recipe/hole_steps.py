@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Annotated, Literal
 from pydantic import Field
 
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.tab import TabPlace, hole_places, tab_place, with_holes, with_tab
+from tinhalo.core.geometry.tab import HoleRow, TabPlace, hole_box, hole_places, tab_place, with_holes, with_tab
 from tinhalo.core.lettering.art import Strict
 from tinhalo.core.recipe.fields import degrees, mm, plain
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
@@ -78,8 +78,16 @@ class Hole(Step):
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.tab``."""
-        if region.is_empty:
-            return region
+        row = self._row(region)
+        return region if row is None else with_holes(region, row.middles, self.diameter, kitchen.precision)
+
+    def _row(self, region: Region) -> HoleRow | None:
+        box = hole_box(region, self.at.inset)
+        if box is None:
+            return None
         row = self.row or Row(count=1)
-        middles = hole_places(region, self.at.x, self.at.y, self.at.inset, row.count, row.dx, row.dy)
-        return with_holes(region, middles, self.diameter, kitchen.precision)
+        return HoleRow(hole_places(box, self.at.x, self.at.y, row.count, row.dx, row.dy), box)
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """Where the holes are."""
+        return StepNote(holes=self._row(before))

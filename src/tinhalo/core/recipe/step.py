@@ -11,7 +11,7 @@ from pydantic import Field
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import Place
-from tinhalo.core.geometry.tab import TabPlace
+from tinhalo.core.geometry.tab import HoleRow, TabPlace
 from tinhalo.core.geometry.widths import Measured
 from tinhalo.core.lettering.art import Strict
 from tinhalo.core.recipe.spot import Spot
@@ -58,6 +58,7 @@ class StepNote:
         pieces: number of pieces afterwards, where the step may take pieces apart.
         missing: number of picked places that have no letter, piece or hole any more.
         tab: where the hole of its tab is.
+        holes: where its holes are.
     """
 
     growth: float | None = None
@@ -68,6 +69,7 @@ class StepNote:
     pieces: int | None = None
     missing: int = 0
     tab: TabPlace | None = None
+    holes: HoleRow | None = None
     nbytes: int = 200
 
 

@@ -2,10 +2,8 @@
 
 import type { NoteReply } from "../../api/client";
 import { length } from "../../document/units";
-import { Choice } from "../../ui/Choice";
-import { NumberField } from "../../ui/NumberField";
-import { useBench, useUnit } from "../history";
-import type { PhraseProps } from "./parts";
+import { useUnit } from "../history";
+import { Length, type Phrase, Pick } from "./parts";
 
 type How = "thin" | "everywhere" | "by";
 
@@ -18,10 +16,11 @@ const HOW: Record<How, string> = {
   by: "by an amount",
 };
 
-export function ThickenPhrase({ step, verb, onChange, note }: PhraseProps<"thicken">) {
+const HOLES = { close: "may close", open: "stay open" };
+
+export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, onChange, note }) => {
   const unit = useUnit();
   const how: How = step.by !== null ? "by" : step.where;
-  const settled = useBench.getState().endGesture;
   const choose = (next: How) => {
     const amount = step.to ?? 1;
     if (next === "by") onChange({ ...step, by: step.by ?? 0.4, to: null });
@@ -29,80 +28,55 @@ export function ThickenPhrase({ step, verb, onChange, note }: PhraseProps<"thick
   };
   return (
     <>
-      {verb("thickened")}{" "}
-      <Choice
-        inline
-        label="How to thicken"
-        value={how}
-        onChange={choose}
-        groups={[{ options: Object.entries(HOW).map(([value, text]) => ({ value: value as How, text })) }]}
-      />{" "}
+      {verb("thickened")} <Pick label="How to thicken" value={how} onChange={choose} options={HOW} />{" "}
       {step.by !== null ? (
         <>
           of{" "}
-          <NumberField
-            inline
+          <Length
             label="Added to every stroke"
             value={step.by}
-            unit={unit}
             above={0}
             max={100}
             onChange={(by) => onChange({ ...step, by }, "by")}
-            onSettled={settled}
           />
         </>
       ) : (
         <>
           to at least{" "}
-          <NumberField
-            inline
+          <Length
             label="Least stroke width"
             value={step.to ?? 1}
-            unit={unit}
             above={0}
             max={100}
             onChange={(to) => onChange({ ...step, to }, "to")}
-            onSettled={settled}
           />
         </>
       )}
       , holes{" "}
       {how !== "thin" && (
         <>
-          <Choice
-            inline
+          <Pick
             label="What becomes of holes"
             value={step.keep_open === null ? "close" : "open"}
             onChange={(holes) => onChange({ ...step, keep_open: holes === "open" ? OPEN : null })}
-            groups={[
-              {
-                options: [
-                  { value: "close", text: "may close" },
-                  { value: "open", text: "stay open" },
-                ],
-              },
-            ]}
+            options={HOLES}
           />{" "}
         </>
       )}
       {how === "thin" && "kept open "}
       {(how === "thin" || step.keep_open !== null) && (
-        <NumberField
-          inline
+        <Length
           label="Least width of holes"
           value={step.keep_open ?? OPEN}
-          unit={unit}
-          min={0}
           max={100}
           step={unit === "mm" ? 0.05 : 0.002}
           onChange={(keep_open) => onChange({ ...step, keep_open }, "open")}
-          onSettled={settled}
         />
       )}
       {note && <Outcome note={note} told={how !== "by"} />}
     </>
   );
-}
+};
 
 /** What came of it: how much it grew, holes that closed, holes that are new. */
 function Outcome({ note, told }: { note: NoteReply; told: boolean }) {
