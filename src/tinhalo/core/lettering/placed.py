@@ -31,7 +31,13 @@ class PlacedGlyph:
 
 def joined(glyphs: Sequence[PlacedGlyph]) -> Outline:
     """All contours of the glyphs in mm, overlapping where they overlap."""
-    return Outline.joined([g.glyph.outline.transformed(g.matrix) for g in glyphs])
+    own = Outline.joined([g.glyph.outline for g in glyphs])
+    if not len(own.segments):
+        return own
+    # One call for all letters: its own cost is that of mapping several of them.
+    matrix = np.repeat([g.matrix for g in glyphs], [len(g.glyph.outline.segments) for g in glyphs], axis=0)
+    segments = own.segments @ matrix[:, :, :2].transpose(0, 2, 1) + matrix[:, None, :, 2]
+    return Outline(segments, own.degree, own.starts)
 
 
 def filled(glyphs: Sequence[PlacedGlyph], outline: Outline, precision: Precision) -> list[list[Polygon]]:

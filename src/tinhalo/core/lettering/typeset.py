@@ -19,7 +19,7 @@ from shapely import Polygon
 from tinhalo.core.geometry.outline import Floats, Outline
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.lettering.art import Lettering, Place
+from tinhalo.core.lettering.art import Lettering, LetterMove, Place
 from tinhalo.core.lettering.close_up import close_up
 from tinhalo.core.lettering.face import Face, Feature, ShapedGlyph
 from tinhalo.core.lettering.parts import LetterParts, has_marks
@@ -143,7 +143,10 @@ class _Setter:
             outline = self._face.glyph(glyph.glyph)
             if len(outline.outline.segments):
                 matrix = shift(along + glyph.x * scale, glyph.y * scale, scale)
-                placed.append(PlacedGlyph(letter, outline, after(self._move(letter, glyph, along), matrix)))
+                move = self._art.moves.get(str(letter))
+                if move is not None:
+                    matrix = after(_moved(move, along + (glyph.x + glyph.advance / 2) * scale), matrix)
+                placed.append(PlacedGlyph(letter, outline, matrix))
         if art.join and placed:
             moves = close_up(placed, self._letters, self._word_of, art.join)
             end += moves[placed[-1].letter]
@@ -185,13 +188,11 @@ class _Setter:
                 features += _no_ligatures(position, position + 1)
         return features
 
-    def _move(self, letter: int, glyph: ShapedGlyph, along: float) -> Floats:
-        move = self._art.moves.get(str(letter))
-        if move is None:
-            return shift(0, 0)
-        foot = along + (glyph.x + glyph.advance / 2) * self._scale
-        turned = turn(move.turn, move.scale, move.scale)
-        return after(shift(foot + move.dx, move.dy), after(turned, shift(-foot, 0)))
+
+def _moved(move: LetterMove, foot: float) -> Floats:
+    """The map of a letter's own move, which turns and grows about its foot, ``foot`` mm along the line."""
+    turned = turn(move.turn, move.scale, move.scale)
+    return after(shift(foot + move.dx, move.dy), after(turned, shift(-foot, 0)))
 
 
 def _no_ligatures(start: int, end: int) -> list[Feature]:

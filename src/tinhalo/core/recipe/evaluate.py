@@ -133,7 +133,9 @@ class Evaluator:
         """A step's own fields, and the content of its operands and the places of its spots: not what these go by."""
         fields = step.model_dump_json(exclude=_NAMING)
         # Nothing picked is not the same as nothing said about it.
-        said = str([name for name in sorted(_NAMING) if getattr(step, name, None) is not None])
+        said = str(
+            [name for name in sorted(_NAMING & type(step).model_fields.keys()) if getattr(step, name) is not None]
+        )
         places = [str(self._spot(spot)) for spot in step.spots()]
         return digest(fields, said, *places, *[self.evaluate(operand).key for operand in step.operands()])
 
