@@ -64,6 +64,7 @@ bench: setup browser
 	$(BIN)/python -m benchmarks.run
 	$(BIN)/python -m benchmarks.knockout
 	$(BIN)/python -m benchmarks.starters --write
+	$(BIN)/python -m benchmarks.findings --write
 
 screenshots: setup browser
 	$(BIN)/python scripts/screenshots.py

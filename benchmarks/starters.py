@@ -82,6 +82,11 @@ def _is_call(found: object) -> bool:
     return isinstance(found, types.FunctionType) and found.__module__.startswith("shapely")
 
 
+def lines_of(letters: int) -> str:
+    """So many letters in lines of nineteen."""
+    return "\n".join([(NAME + "ostrelba")[:19]] * (letters // 19))
+
+
 def screen(design: Design, memo: Memo) -> None:
     build(design, LIBRARY, exact=False, memo=memo)
 
@@ -161,8 +166,7 @@ def growth(sizes: tuple[int, ...] = SIZES) -> dict[str, list[float]]:
     for starter in STARTERS:
         took: list[float] = []
         for size in sizes:
-            line = (NAME + "ostrelba")[:19]
-            design = with_words(starter.document, "\n".join([line] * (size // 19)))
+            design = with_words(starter.document, lines_of(size))
             runs = []
             for _ in range(3 if size < 1000 else 2):
                 gc.collect()

@@ -21,7 +21,6 @@ from tinhalo.core.geometry.borders import close_gaps
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.precision import SCREEN
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.widths import measure
 from tinhalo.core.materials import find_material
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.problems import parse_design
@@ -66,13 +65,12 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str =
     layer = Layer(id="layer", material=material)
     made_of = find_material(material)
     assert made_of
-    called, measured = Called("a piece"), measure(region)
+    called = Called("a piece")
     one = Surveyed(
         layer,
         made_of,
         region,
         (region,),
-        lambda: measured,
         under,
         True,
         lambda _: called,

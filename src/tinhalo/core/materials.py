@@ -51,92 +51,49 @@ class Material(Strict):
     limits: Limits
 
 
+def _shipped(
+    id: str,
+    name: str,
+    thickness: float,
+    colour: str,
+    width: float,
+    gap: float,
+    area: float,
+    sheet: tuple[float, float],
+    *,
+    tool: float | None = None,
+    weeded: bool = False,
+) -> Material:
+    limits = Limits(
+        least_width=width,
+        least_gap=gap,
+        least_area=area,
+        sheet_width=sheet[0],
+        sheet_height=sheet[1],
+        tool=tool,
+        weeded=weeded,
+    )
+    return Material(id=id, name=name, thickness=thickness, colour=colour, limits=limits)
+
+
 # The paper sizes are ISO 216's A3; the others are what desktop machines take and what is sold (common practice).
+# After the colour: least width, gap and area, and the sheet.
 MATERIALS: tuple[Material, ...] = (
-    Material(
-        id="vinyl",
-        name="Vinyl",
-        thickness=0.08,
-        colour="#c8452f",
-        limits=Limits(least_width=0.8, least_gap=0.3, least_area=4, sheet_width=300, sheet_height=600, weeded=True),
-    ),
-    Material(
-        id="vinyl-white",
-        name="White vinyl",
-        thickness=0.08,
-        colour="#f4f1ea",
-        limits=Limits(least_width=0.8, least_gap=0.3, least_area=4, sheet_width=300, sheet_height=600, weeded=True),
-    ),
-    Material(
-        id="iron-on",
-        name="Iron-on film",
-        thickness=0.1,
-        colour="#3d3a6b",
-        limits=Limits(least_width=0.8, least_gap=0.4, least_area=4, sheet_width=300, sheet_height=600, weeded=True),
-    ),
-    Material(
-        id="paper",
-        name="Paper",
-        thickness=0.1,
-        colour="#e9dcc1",
-        limits=Limits(least_width=1.0, least_gap=0.4, least_area=4, sheet_width=297, sheet_height=420),
-    ),
-    Material(
-        id="card",
-        name="Card 0.3 mm",
-        thickness=0.3,
-        colour="#d9a441",
-        limits=Limits(least_width=1.0, least_gap=0.4, least_area=4, sheet_width=297, sheet_height=420),
-    ),
-    Material(
-        id="felt",
-        name="Felt 1 mm",
-        thickness=1.0,
-        colour="#5b7a57",
-        limits=Limits(least_width=2.0, least_gap=0.8, least_area=20, sheet_width=300, sheet_height=450),
-    ),
-    Material(
-        id="acrylic-2",
-        name="Acrylic 2 mm",
-        thickness=2.0,
-        colour="#2f6d80",
-        limits=Limits(least_width=1.5, least_gap=0.2, least_area=9, sheet_width=600, sheet_height=400),
-    ),
-    Material(
-        id="acrylic-3",
-        name="Acrylic 3 mm",
-        thickness=3.0,
-        colour="#1f4e63",
-        limits=Limits(least_width=1.5, least_gap=0.2, least_area=9, sheet_width=600, sheet_height=400),
-    ),
-    Material(
-        id="ply-3",
-        name="Plywood 3 mm",
-        thickness=3.0,
-        colour="#c9a06c",
-        limits=Limits(least_width=1.5, least_gap=0.2, least_area=9, sheet_width=600, sheet_height=400),
-    ),
-    Material(
-        id="ply-4",
-        name="Plywood 4 mm",
-        thickness=4.0,
-        colour="#b98b54",
-        limits=Limits(least_width=2.0, least_gap=0.25, least_area=12, sheet_width=600, sheet_height=400),
-    ),
-    Material(
-        id="foam",
-        name="Foam 5 mm",
-        thickness=5.0,
-        colour="#8fa3b5",
-        limits=Limits(least_width=3.0, least_gap=1.0, least_area=50, sheet_width=700, sheet_height=500),
-    ),
-    Material(
-        id="board-12",
-        name="Sign board 12 mm, milled",
-        thickness=12.0,
-        colour="#a9825a",
-        limits=Limits(least_width=4.0, least_gap=3.2, least_area=80, sheet_width=1200, sheet_height=600, tool=3),
-    ),
+    _shipped("vinyl", "Vinyl", 0.08, "#c8452f", 0.8, 0.3, 4, (300, 600), weeded=True),
+    _shipped("vinyl-white", "White vinyl", 0.08, "#f4f1ea", 0.8, 0.3, 4, (300, 600), weeded=True),
+    _shipped("iron-on", "Iron-on film", 0.1, "#3d3a6b", 0.8, 0.4, 4, (300, 600), weeded=True),
+    _shipped("paper", "Paper", 0.1, "#e9dcc1", 1.0, 0.4, 4, (297, 420)),
+    _shipped("card", "Card 0.3 mm", 0.3, "#d9a441", 1.0, 0.4, 4, (297, 420)),
+    _shipped("felt", "Felt 1 mm", 1.0, "#5b7a57", 2.0, 0.8, 20, (300, 450)),
+    _shipped("acrylic-2", "Acrylic 2 mm", 2.0, "#2f6d80", 1.5, 0.2, 9, (600, 400)),
+    _shipped("acrylic-3", "Acrylic 3 mm", 3.0, "#1f4e63", 1.5, 0.2, 9, (600, 400)),
+    _shipped("ply-3", "Plywood 3 mm", 3.0, "#c9a06c", 1.5, 0.2, 9, (600, 400)),
+    _shipped("ply-4", "Plywood 4 mm", 4.0, "#b98b54", 2.0, 0.25, 12, (600, 400)),
+    _shipped("foam", "Foam 5 mm", 5.0, "#8fa3b5", 3.0, 1.0, 50, (700, 500)),
+    # Two lines of the usual nozzle, 0.4 mm wide, on a bed of the usual size.
+    _shipped("print-3", "Printed plastic 3 mm", 3.0, "#e0a13c", 0.8, 0.4, 4, (220, 220)),
+    _shipped("print-12", "Printed plastic 12 mm", 12.0, "#e0a13c", 0.8, 0.4, 4, (220, 220)),
+    _shipped("board-12", "Sign board 12 mm, milled", 12.0, "#a9825a", 4.0, 3.2, 80, (1200, 600), tool=3),
 )
 
 #: Of a material that is not known.

@@ -206,7 +206,7 @@ STARTERS: tuple[Starter, ...] = (
         _layer(
             "edge",
             "Cutting wall",
-            "acrylic-2",
+            "print-12",
             "words",
             {"op": "offset", "by": 2},
             {"op": "close_gaps", "up_to": 3},
@@ -216,7 +216,7 @@ STARTERS: tuple[Starter, ...] = (
         _layer(
             "rim",
             "Rim",
-            "acrylic-3",
+            "print-3",
             "words",
             {"op": "offset", "by": 2},
             {"op": "close_gaps", "up_to": 3},

@@ -14,7 +14,7 @@ import shapely
 from pydantic import ValidationError
 from shapely import Point, Polygon
 
-from tinhalo.core.build import Build, BuiltArt, BuiltLayer, layer_widths, spot_on, spot_place
+from tinhalo.core.build import Build, BuiltArt, BuiltLayer, spot_on, spot_place
 from tinhalo.core.checks.closed_hole import check_closed_holes
 from tinhalo.core.checks.doubled_line import check_doubled_lines
 from tinhalo.core.checks.finding import Finding, Kind
@@ -79,7 +79,6 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLay
         material=one.material,
         region=one.region,
         stages=tuple(stage.region for stage in one.stages),
-        measure=lambda: layer_widths(one, memo),
         under=tuple((other.layer, other.region) for other in under),
         below_from_this=below is not None and below.layer.id not in made_from,
         called=words.called,

@@ -10,6 +10,7 @@ from shapely import MultiPolygon, Polygon
 from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Layer
+from tinhalo.core.geometry.apart import nearest_gaps
 from tinhalo.core.lettering.art import Join
 from tinhalo.core.recipe.bridge_step import Bridge
 from tinhalo.core.recipe.fill_holes_step import FillHoles
@@ -30,8 +31,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         return []
     largest = max(range(len(pieces)), key=lambda i: pieces[i].area)
     shells = shapely.STRtree([Polygon(piece.exterior) for piece in pieces])
-    nearest = shapely.STRtree(pieces).query_nearest(pieces, exclusive=True, return_distance=True, all_matches=False)
-    gaps: list[float] = nearest[1].tolist()
+    gaps = nearest_gaps(pieces)
     found: list[Finding] = []
     glued: list[tuple[Polygon, str]] = []
     for i, piece in enumerate(pieces):

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import numpy as np
 import shapely
-from shapely import MultiPolygon, Polygon
-from shapely.geometry.base import BaseGeometry
+from shapely import MultiPolygon
 
 from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
+from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
+from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.widths import Widths
 from tinhalo.core.recipe.border_steps import CloseGaps
 from tinhalo.core.recipe.thicken_step import Thicken
+
+#: What is shown around narrow places follows their middles this closely, in mm.
+_SHOWN = 0.05
 
 
 def check_thin_spots(one: Surveyed) -> list[Finding]:
@@ -36,7 +41,7 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
                 ),
             ),
         )
-        for width, at, around in _stretches(one.measure().strokes, least, one.region.area)
+        for width, at, around in _stretches(narrow_strokes(one.simple, least - SLACK), least, one.region.area)
     ]
 
 
@@ -60,30 +65,32 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             unit="mm",
             mends=(Mend(title=f"Close gaps up to {mm(least)}", layer=one.layer.id, step=step),),
         )
-        for width, at, around in _stretches(one.measure().gaps, least, None)
+        for width, at, around in _stretches(narrow_gaps(one.simple, least - SLACK), least, None)
     ]
 
 
 def _stretches(
-    widths: Widths, least: float, within: MultiPolygon | None
+    widths: Widths | None, least: float, within: MultiPolygon | None
 ) -> list[tuple[float, tuple[float, float], MultiPolygon]]:
     """Narrow stretches that lie apart: the least width, where that is, and the area around."""
-    narrow = widths.width < least - SLACK
-    if not narrow.any():
+    if widths is None:
         return []
-    areas = shapely.buffer(widths.thinner_than(least - SLACK), max(least, 0.5) / 2 + 0.1, quad_segs=4)
-    parts = shapely.get_parts(shapely.disjoint_subset_union_all(areas))
-    places = widths.place[narrow]
-    inside, part_of = shapely.STRtree(parts).query(shapely.points(places), predicate="intersects")
+    narrow = np.isfinite(widths.width)
+    # One line after the other is buffered far faster than every stretch by itself.
+    lines = shapely.line_merge(shapely.multilinestrings(widths.thinner_than(np.inf)))
+    around = lines.simplify(_SHOWN).buffer(max(least, 0.5) / 2 + 0.1, quad_segs=4)
+    parts = np.asarray(shapely.get_parts(around), object)
+    shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms
+    places, width = widths.place[narrow], widths.width[narrow]
+    tree = shapely.STRtree(parts)
+    _, place_in = tree.query(shapely.points(places), predicate="intersects")
+    _, shown_in = tree.query([one.representative_point() for one in shown], predicate="intersects")
+    # Every place is on a line, and so in the part around it.
+    thinnest_first = np.argsort(width, kind="stable")
+    _, first = np.unique(place_in[thinnest_first], return_index=True)
     found: list[tuple[float, tuple[float, float], MultiPolygon]] = []
-    for number, part in enumerate(parts):
-        own = inside[part_of == number]
-        if not len(own):
-            continue
-        width = widths.width[narrow][own]
-        thinnest = own[width.argmin()]
-        x, y = places[thinnest].tolist()
-        shown: BaseGeometry = part if within is None else part.intersection(within)
-        polygons = [p for p in shapely.get_parts(shown) if isinstance(p, Polygon)]
-        found.append((float(width.min()), rounded((x, y)), MultiPolygon(polygons)))
+    for place in thinnest_first[first].tolist():
+        x, y = places[place].tolist()
+        own = [shown[k] for k in np.flatnonzero(shown_in == place_in[place])]
+        found.append((float(width[place]), rounded((x, y)), MultiPolygon(own)))
     return found

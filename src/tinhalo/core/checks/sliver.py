@@ -8,8 +8,11 @@ from shapely import Polygon
 
 from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
-from tinhalo.core.geometry.sift import widest
+from tinhalo.core.geometry.sift import are_narrow, widest
 from tinhalo.core.recipe.pick_steps import Tidy
+
+#: A slim piece of more than so many least areas is no sliver, only thin (common practice).
+_MANY = 10
 
 
 def check_slivers(one: Surveyed) -> list[Finding]:
@@ -23,14 +26,12 @@ def check_slivers(one: Surveyed) -> list[Finding]:
 
 def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cuts: bool) -> list[Finding]:
     least = one.limits.least_area
-    # An area of A mm² with an edge of P mm always holds a circle of radius A / P: most need no closer look.
-    doubtful = [a for a in areas if a.area < least or a.area < a.length * width / 2]
+    # A hole is weeded as one bit: only a small one is hard to get hold of.
+    narrow = are_narrow(areas, width - SLACK)
+    slim = [thin and not off_cuts and a.area < _MANY * least for a, thin in zip(areas, narrow, strict=True)]
+    doubtful = [a for a, thin in zip(areas, slim, strict=True) if a.area < least or thin]
     found: list[Finding] = []
     for area, wide in zip(doubtful, widest(doubtful).tolist(), strict=True):
-        narrow = wide < width - SLACK
-        # A hole is weeded as one bit: only a small one is hard to get hold of.
-        if area.area >= least and (off_cuts or not narrow):
-            continue
         what = "a hole" if off_cuts else one.called(area).name
         size = f"{area.area:.2g} mm²" if area.area < least else f"nowhere wider than {mm(wide)}"
         step = Tidy(area=least, holes_too=True) if area.area < least else Tidy(area=None, width=width, holes_too=False)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.design import Layer
+from tinhalo.core.geometry.narrow_places import simpler
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import Place
-from tinhalo.core.geometry.widths import Measured
 from tinhalo.core.materials import Limits, Material
 from tinhalo.core.recipe.spot import Spot
 
@@ -42,7 +43,6 @@ class Surveyed:
         material: what it is made of.
         region: its areas.
         stages: the same before the first step of its recipe and after each.
-        measure: gives the widths of its strokes and gaps.
         under: the cut layers under it in the stack with their regions, the next one first.
         below_from_this: whether the next one can be made from this one: it does not go round in a circle.
         called: what a piece of it is.
@@ -53,11 +53,15 @@ class Surveyed:
     material: Material
     region: Region
     stages: tuple[Region, ...]
-    measure: Callable[[], Measured]
     under: tuple[tuple[Layer, Region], ...]
     below_from_this: bool
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
+
+    @cached_property
+    def simple(self) -> MultiPolygon:
+        """Its areas with fewer vertices, to measure."""
+        return simpler(self.region)
 
     @property
     def below(self) -> tuple[Layer, Region] | None:

@@ -16,7 +16,7 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.voronoi import voronoi
+from tinhalo.core.geometry.voronoi import GRID, voronoi
 
 #: Vertices closer than this to the line between their neighbours are left out first; widths change by less than twice.
 _SIMPLER = 0.005
@@ -90,7 +90,8 @@ def medial_axes(region: Region) -> Axes:
     # Piece by piece: all at once takes a time that grows with the square of their number.
     simple = shapely.simplify(shapely.get_parts(region.area), _SIMPLER)
     area = MultiPolygon([piece for piece in simple if isinstance(piece, Polygon)])
-    area = area if area.is_valid else region.area
+    # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
+    area = Region.of(shapely.set_precision(area if area.is_valid else region.area, 1 / GRID)).area
     sites = _sites(area)
     if not len(sites):
         return Axes(_NONE, _NONE)

@@ -26,8 +26,9 @@ from tinhalo.core.geometry.medial import Axis, medial_axes
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import Region
 
-_TIP_WIDTHS = 2.0
-_TIP_LENGTH = 1.0
+#: How far a stroke's place is from its end at least, in widths and in mm.
+TIP_WIDTHS = 2.0
+TIP_LENGTH = 1.0
 _NECK = 0.012
 _SPOKE = 0.95
 _TIP_SHARE = 0.5
@@ -144,7 +145,7 @@ def _stroke_widths(axis: Axis) -> tuple[Floats, Floats]:
     backwards = first == axis.ends[:, 1]
     share = np.where(backwards, 1 - axis.share, axis.share)
     width, at = 2 * axis.least, axis.least_at.copy()
-    counts = burnt + share * lengths >= np.maximum(_TIP_WIDTHS * width, _TIP_LENGTH)
+    counts = burnt + share * lengths >= np.maximum(TIP_WIDTHS * width, TIP_LENGTH)
     counts |= (first < 0) | (axis.least < beyond - _NECK)
 
     # A long piece may begin as a pointed end and become a stroke on its way, widening evenly.
@@ -152,9 +153,9 @@ def _stroke_widths(axis: Axis) -> tuple[Floats, Floats]:
     far = np.where(backwards[late], axis.ends[late, 0], axis.ends[late, 1])
     start, end = width[late], 2 * axis.radius[far]
     since, left = burnt[late] + share[late] * lengths[late], (1 - share[late]) * lengths[late]
-    gain = left - _TIP_WIDTHS * (end - start)
+    gain = left - TIP_WIDTHS * (end - start)
     with np.errstate(divide="ignore", invalid="ignore"):
-        on = np.maximum((_TIP_WIDTHS * start - since) / gain, (_TIP_LENGTH - since) / left)
+        on = np.maximum((TIP_WIDTHS * start - since) / gain, (TIP_LENGTH - since) / left)
     becomes = (gain > 0) & (on < 1)
     on = np.where(becomes, on, 1.0)
     width[late] = np.where(becomes, start + (end - start) * on, np.inf)

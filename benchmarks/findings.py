@@ -1,0 +1,78 @@
+"""The checks of the starters: how long findings take once the outlines are there, and how that grows with the words."""
+
+from __future__ import annotations
+
+import argparse
+import gc
+import time
+from unittest import mock
+
+from benchmarks.starters import DOCS, LIBRARY, NAME, library_calls, lines_of
+from tinhalo.core.build import build
+from tinhalo.core.design import Design
+from tinhalo.core.geometry import voronoi
+from tinhalo.core.geometry.warm import warm
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.starters import STARTERS, with_words
+from tinhalo.core.survey import survey
+
+SIZES = (190, 1900)
+
+
+def took(design: Design, times: int) -> tuple[float, float]:
+    """Least seconds of all checks of an exact build, and their least ratio to the library calls in them."""
+    best = least = float("inf")
+    for number in range(2 * times):
+        memo = Memo()
+        made = build(design, LIBRARY, memo=memo)
+        gc.collect()
+        if number < times:
+            start = time.perf_counter()
+            survey(made, memo)
+            best = min(best, time.perf_counter() - start)
+            continue
+        with library_calls() as clock, mock.patch.object(voronoi, "_diagram", clock.wrap(vars(voronoi)["_diagram"])):
+            start = time.perf_counter()
+            survey(made, memo)
+            least = min(least, (time.perf_counter() - start) / clock.spent)
+    return best, least
+
+
+def rows() -> list[str]:
+    """A line of a table for every starter."""
+    found: list[str] = []
+    for starter in STARTERS:
+        name, ratio = took(with_words(starter.document, NAME), 3)
+        some, many = (took(with_words(starter.document, lines_of(size)), 1)[0] for size in SIZES)
+        found.append(
+            f"| {starter.title} | {1000 * name:.0f} ms | {ratio:.2f} | {some:.1f} s | {many:.0f} s | {many / some:.1f} |\n"
+        )
+        print(found[-1], end="", flush=True)
+    return found
+
+
+HEAD = """
+## Checks
+
+All findings of a starter with the same name, once its exact outlines are there; with 190 and with 1,900 letters; and
+how many times longer ten times the letters take. *Ratio* as above, Boost's Voronoi diagrams counted as library.
+
+| starter | checks | ratio | 190 letters | 1,900 letters | times |
+|---|---|---|---|---|---|
+"""
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description="Measure the checks.")
+    parser.add_argument("--write", action="store_true", help="write them into docs/speed.md, below the starters")
+    write = parser.parse_args().write
+    warm()
+    print(HEAD, end="")
+    found = rows()
+    if write:
+        page = DOCS / "speed.md"
+        page.write_text(page.read_text().split(HEAD)[0] + HEAD + "".join(found))
+
+
+if __name__ == "__main__":
+    main()

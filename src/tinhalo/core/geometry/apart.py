@@ -1,0 +1,39 @@
+"""How far pieces are from each other."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+#: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
+_COARSE = 0.05
+
+
+def nearest_gaps(pieces: Sequence[Polygon]) -> list[float]:
+    """Distance of each piece from the one next to it, in mm; there are at least two.
+
+    Where two are next to it all but equally far, it is that of either.
+    """
+    coarse = np.asarray(shapely.simplify(list(pieces), _COARSE, preserve_topology=False), object)
+    # A small piece may have nothing left.
+    coarse = np.where(shapely.is_empty(coarse), np.array(pieces, object), coarse)
+    found = shapely.STRtree(coarse).query_nearest(coarse, exclusive=True, return_distance=True, all_matches=False)
+    (one, other), far = found
+    return [
+        _distance(pieces[a], pieces[b], reach)
+        for a, b, reach in zip(one.tolist(), other.tolist(), far.tolist(), strict=True)
+    ]
+
+
+def _distance(one: Polygon, other: Polygon, about: float) -> float:
+    """Distance of two areas, given to within the coarseness: of what of each is near enough to the other's box."""
+    reach = about + 3 * _COARSE
+    return _near(one, other, reach).distance(_near(other, one, reach))
+
+
+def _near(one: Polygon, other: Polygon, reach: float) -> shapely.Geometry:
+    x0, y0, x1, y1 = other.bounds
+    return shapely.clip_by_rect(one, x0 - reach, y0 - reach, x1 + reach, y1 + reach)
