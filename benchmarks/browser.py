@@ -31,8 +31,35 @@ layer => {
 """
 
 
-def measure_drag(data: Path, name: str, moves: int = 60) -> Iterator[tuple[str, list[float]]]:
-    """Per starter with that name in it, milliseconds for each move of a drag of the first number of its last recipe."""
+# Notes how long after the outline of a layer has changed the findings are those of that outline.
+_FOLLOW = """
+layer => {
+  const times = (window.__followed = []);
+  let painted = null;
+  const target = document.querySelector(`[data-layer="${layer}"]`).parentElement;
+  const strip = document.querySelector('[aria-label="Findings"]');
+  // Exact outlines come after the findings.
+  const outlines = document.querySelector('[data-testid="outlines"]');
+  new MutationObserver(() => { if (outlines.dataset.exact === 'false') painted ??= performance.now(); })
+    .observe(target, {subtree: true, attributes: true, attributeFilter: ['d']});
+  new MutationObserver(() => {
+    if (strip.getAttribute('aria-busy') === 'true' || painted === null) return;
+    times.push(performance.now() - painted);
+    painted = null;
+  }).observe(strip, {attributes: true, attributeFilter: ['aria-busy']});
+}
+"""
+
+
+_EDITS = 5
+
+
+def measure_drag(data: Path, name: str, moves: int = 60) -> Iterator[tuple[str, list[float], list[float]]]:
+    """Milliseconds per starter with that name in it.
+
+    For each move of a drag of the first number of its last recipe, from the move to the outline; and for each of a few
+    single edits of that number, from the outline to the findings.
+    """
     server = Server(data, "demo")
     try:
         with sync_playwright() as playwright:
@@ -56,7 +83,14 @@ def measure_drag(data: Path, name: str, moves: int = 60) -> Iterator[tuple[str, 
                     page.mouse.move(x + 4 * (step if step <= moves // 2 else moves - step) + 8, y)
                     page.wait_for_timeout(120)
                 page.mouse.up()
-                yield starter.title, page.evaluate("window.__times")
+                times = page.evaluate("window.__times")
+                page.wait_for_timeout(1500)
+                page.evaluate(_FOLLOW, layer)
+                field.focus()
+                for _ in range(_EDITS):
+                    page.keyboard.press("ArrowUp")
+                    page.wait_for_timeout(1500)
+                yield starter.title, times, page.evaluate("window.__followed")
             browser.close()
     finally:
         server.stop()

@@ -187,10 +187,13 @@ def main() -> None:
     lettering()
     print("Input to painted outline in the browser while a distance is dragged")
     with tempfile.TemporaryDirectory() as folder:
-        for design, took in measure_drag(Path(folder), "Wilhelmijnad"):
+        for design, took, followed in measure_drag(Path(folder), "Wilhelmijnad"):
             ordered = sorted(took)
             p95 = ordered[int(0.95 * (len(ordered) - 1))]
-            print(f"  {design:28} median {statistics.median(took):5.1f} ms   p95 {p95:5.1f} ms   ({len(took)} inputs)")
+            print(
+                f"  {design:28} median {statistics.median(took):5.1f} ms   p95 {p95:5.1f} ms   ({len(took)} inputs)"
+                f"   findings {statistics.median(followed):5.0f} ms after the outline, {max(followed):5.0f} at most"
+            )
 
 
 if __name__ == "__main__":

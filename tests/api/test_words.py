@@ -34,7 +34,7 @@ class Words(Api):
         data = document([{"op": "thicken", "to": 0.9}], font="allura", text="Bram")
         quick = self.build(data)["layers"]
         self.assertEqual([one["narrowest"] for one in quick], [None, None])
-        face, thick = self.build(data, exact=True, checks=True)["layers"]
+        face, thick = self.build(data, exact=True, widths=True)["layers"]
         self.assertLess(face["narrowest"]["width_mm"], 0.6)
         self.assertGreaterEqual(thick["narrowest"]["width_mm"], 0.89)
         grown = self.build(document([{"op": "thicken", "to": 2.5, "where": "everywhere"}], font="work-sans", text="i"))

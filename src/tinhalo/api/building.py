@@ -21,7 +21,6 @@ from tinhalo.core.lettering.pieces import WordPieces
 from tinhalo.core.output import svg_path
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.resize import Distances, Side, resize
-from tinhalo.core.survey import survey
 
 router = APIRouter(prefix="/api", tags=["build"])
 
@@ -47,8 +46,8 @@ class BuildRequest(BaseModel):
     """A document, how exactly it is wanted, and the keys of outlines the browser already holds.
 
     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-    ``checks`` for each layer's narrowest stroke and all findings: these take longer than the outlines, so ask once
-    those are shown.
+    ``checks`` for all findings (those of the outlines that leave, also while it is not ``exact``), and ``widths`` for
+    each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
     """
 
     document: Design
@@ -57,6 +56,7 @@ class BuildRequest(BaseModel):
     letters_of: str | None = None
     seams: bool = False
     checks: bool = False
+    widths: bool = False
 
 
 class TabReply(BaseModel):
@@ -175,9 +175,9 @@ def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool])
     have = set(request.have)
     return BuildReply(
         art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
-        layers=[_layer(b, have, shop.memo if request.checks else None) for b in built.layers],
+        layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
         bounds_mm=built.bounds,
-        findings=list(survey(built, shop.memo) if request.checks else built.findings),
+        findings=shop.findings(built, cancelled) if request.checks else list(built.findings),
         checked=request.checks,
     )
 

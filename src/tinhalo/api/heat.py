@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Callable
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel
 
-from tinhalo.api.workshop import Shop
+from tinhalo.api.waiting import unless_gone
+from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.build import layer_widths
 from tinhalo.core.design import Design
 from tinhalo.core.output import svg_path
@@ -41,9 +43,13 @@ class HeatReply(BaseModel):
 
 
 @router.post("/heat")
-def layer_heat(request: HeatRequest, shop: Shop) -> HeatReply:
+async def layer_heat(request: HeatRequest, shop: Shop, asked: Request) -> HeatReply:
     """The least width along every stroke of a layer; no bands where there is no such layer."""
-    built = shop.build(request.document, exact=True)
+    return await unless_gone(asked, lambda gone: _heat(request, shop, gone))
+
+
+def _heat(request: HeatRequest, shop: Workshop, cancelled: Callable[[], bool]) -> HeatReply:
+    built = shop.build(request.document, exact=True, cancelled=cancelled)
     layer = next((one for one in built.layers if one.layer.id == request.layer), None)
     if layer is None:
         return HeatReply(bands=[])

@@ -13,7 +13,7 @@ from fastapi.concurrency import run_in_threadpool
 from tinhalo.core.geometry.patience import given_up
 
 #: Seconds between looks whether the browser still waits.
-_GLANCE = 0.1
+_GLANCE = 0.05
 
 T = TypeVar("T")
 

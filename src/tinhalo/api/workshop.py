@@ -9,8 +9,11 @@ from typing import Annotated
 from fastapi import Depends, Request
 
 from tinhalo.core.build import Build, build
+from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
+from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.survey import survey
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, Library
 from tinhalo.store.materials import OwnMaterials
@@ -31,6 +34,11 @@ class Workshop:
     def build(self, design: Design, *, exact: bool, cancelled: Callable[[], bool] = lambda: False) -> Build:
         """Build with the app's fonts and memo."""
         return build(design, self.library, exact=exact, memo=self.memo, cancelled=cancelled)
+
+    def findings(self, built: Build, cancelled: Callable[[], bool] = lambda: False) -> list[Finding]:
+        """Everything to look at: of the outlines that leave, also where only the screen's were built."""
+        exact = build(built.design, self.library, exact=False, memo=self.memo, precision=EXACT, cancelled=cancelled)
+        return list(survey(exact, self.memo))
 
 
 def _workshop(request: Request) -> Workshop:

@@ -5,7 +5,7 @@ The latter take longer than the outlines, so they are asked for apart; ``survey`
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import dist
@@ -28,7 +28,7 @@ from tinhalo.core.checks.sheet import check_sheet
 from tinhalo.core.checks.sliver import check_slivers
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Accepted
-from tinhalo.core.geometry.patience import CancelledError, given_up
+from tinhalo.core.geometry.patience import checkpoint
 from tinhalo.core.geometry.sift import Place
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import called
@@ -56,8 +56,7 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
     for index, one in enumerate(made.layers):
         if one.layer.hidden or one.layer.process != "cut" or one.region.area.is_empty:
             continue
-        if given_up.get()():
-            raise CancelledError
+        checkpoint()
         found += _layer(made, words, one, _under(made.layers[index + 1 :]), memo)
     return tuple(_known(made, words, finding) for finding in found)
 
@@ -92,22 +91,27 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLay
 
 def checked(look: Surveyed) -> list[Finding]:
     """What there is to look at in the shape of one layer."""
-    slivers = check_slivers(look)
+    slivers = _next(check_slivers, look)
     lost = {finding.at for finding in slivers}
-    found = [finding for finding in check_loose_pieces(look) if finding.at not in lost] + slivers
+    found = [finding for finding in _next(check_loose_pieces, look) if finding.at not in lost] + slivers
     gone = [Polygon(finding.outline[0]) for finding in found if finding.kind in _GONE]
-    thin = [f for f in _outside(gone, check_thin_spots(look)) if look.limits.weeded or not _touches(f)]
-    gaps = [f for f in check_tight_gaps(look) if not _touches(f)]
-    rims = check_rims(look)
+    thin = [f for f in _outside(gone, _next(check_thin_spots, look)) if look.limits.weeded or not _touches(f)]
+    gaps = [f for f in _next(check_tight_gaps, look) if not _touches(f)]
+    rims = _next(check_rims, look)
     # A rim that is too thin is told of its hole.
     thin = [f for f in thin if not any(_close(f, rim) for rim in rims)]
-    doubled = check_doubled_lines(look)
+    doubled = _next(check_doubled_lines, look)
     # Edges of one material that meet are told once.
-    slits = [] if doubled else check_hairlines(look)
+    slits = [] if doubled else _next(check_hairlines, look)
     # What falls apart comes first, then what breaks, then what shows.
-    checks = (found, thin, gaps, slits, doubled, check_overhang(look), check_closed_holes(look), rims)
-    checks += (check_inner_corners(look), check_sheet(look))
+    checks = (found, thin, gaps, slits, doubled, _next(check_overhang, look), _next(check_closed_holes, look), rims)
+    checks += (_next(check_inner_corners, look), _next(check_sheet, look))
     return [f for kind in checks for f in sorted(kind, key=_order)]
+
+
+def _next(check: Callable[[Surveyed], list[Finding]], look: Surveyed) -> list[Finding]:
+    checkpoint()
+    return check(look)
 
 
 def _close(one: Finding, other: Finding) -> bool:

@@ -762,8 +762,8 @@ export interface components {
          * @description A document, how exactly it is wanted, and the keys of outlines the browser already holds.
          *
          *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
-         *     ``checks`` for each layer's narrowest stroke and all findings: these take longer than the outlines, so ask once
-         *     those are shown.
+         *     ``checks`` for all findings (those of the outlines that leave, also while it is not ``exact``), and ``widths`` for
+         *     each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
          */
         BuildRequest: {
             document: components["schemas"]["Design-Input"];
@@ -789,6 +789,11 @@ export interface components {
              * @default false
              */
             checks: boolean;
+            /**
+             * Widths
+             * @default false
+             */
+            widths: boolean;
         };
         /**
          * CloseGaps

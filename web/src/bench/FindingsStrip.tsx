@@ -24,6 +24,7 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
   return (
     <section
       aria-label="Findings"
+      aria-busy={!building.built?.checked}
       className="col-span-2 row-start-4 flex h-11 items-center gap-2 border-line border-t bg-sheet px-4"
     >
       {finding ? (

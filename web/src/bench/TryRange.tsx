@@ -102,7 +102,15 @@ function useTried(range: RangeToTry, values: number[]): Tried[] {
       for (const { design } of variants) {
         const answer = await api
           .build(
-            { document: design, exact: false, have: [], letters_of: null, seams: false, checks: true },
+            {
+              document: design,
+              exact: false,
+              have: [],
+              letters_of: null,
+              seams: false,
+              checks: true,
+              widths: true,
+            },
             stop.signal,
           )
           .catch((error) => (error instanceof Problem ? error.sentence : Promise.reject(error)));

@@ -1,12 +1,16 @@
 // Outlines for the document as it stands. While it changes: quick builds, one at a time, always of the newest
-// document. Once it rests: one exact build, whose curves are the ones that leave.
+// document. Once it rests for a moment: what there is to look at. Then one exact build, whose curves are the ones
+// that leave, and how wide its strokes are.
 
 import { useEffect, useState } from "react";
 import { api, type BuildReply, type Finding, Problem } from "../api/client";
 import type { Design } from "../document/types";
 import { current, useBench } from "./history";
 
-const REST_MS = 160;
+/** Edits that follow each other this soon are of a drag: checks wait for its end, they would only be in the way. */
+const LULL_MS = 150;
+const APART_MS = 300;
+const REST_MS = 20;
 const RETRY_MS = 2000;
 /** A quick build that takes longer than this is given up for a newer document, an exact one at once. */
 const PATIENCE_MS = 600;
@@ -25,6 +29,9 @@ export type Built = {
 
 /** What is asked of the server: the document, the block whose letters are wanted, and whether seams are shown. */
 type Wanted = { document: Design; letters: string | null; seams: boolean };
+
+/** Exact outlines or quick ones; with all findings; with the widths of strokes. */
+type How = { exact: boolean; checks?: boolean; widths?: boolean };
 
 export type Building = { built: Built | null; problem: Problem | null; busy: boolean };
 
@@ -60,8 +67,11 @@ export function useBuilding(): Building {
 
 class BuildLoop {
   private running = false;
-  private exact = false;
+  /** Whether what runs can wait when there is something newer. */
+  private spare = false;
   private since = 0;
+  private kicked = Number.NEGATIVE_INFINITY;
+  private dragging = false;
   private asked = new AbortController();
   private stopped = false;
   private known = new Map<string, string>();
@@ -80,9 +90,12 @@ class BuildLoop {
   kick() {
     if (this.stopped) return;
     clearTimeout(this.rest);
+    const now = performance.now();
+    this.dragging = now - this.kicked < APART_MS;
+    this.kicked = now;
     this.publish((before) => (before.busy ? before : { ...before, busy: true }));
     if (!this.running) void this.run();
-    else if (this.exact || performance.now() - this.since > PATIENCE_MS) this.asked.abort();
+    else if (this.spare || performance.now() - this.since > PATIENCE_MS) this.asked.abort();
   }
 
   private async run() {
@@ -90,40 +103,50 @@ class BuildLoop {
     let wanted: Wanted;
     do {
       wanted = this.newest();
-      await this.build(wanted, false);
+      await this.build(wanted, { exact: false });
     } while (!this.stopped && wanted !== this.newest());
     this.running = false;
-    if (!this.stopped) this.rest = setTimeout(() => void this.settle(), REST_MS);
+    if (!this.stopped) this.rest = setTimeout(() => void this.check(), this.dragging ? LULL_MS : 0);
+  }
+
+  private async check() {
+    if (await this.once({ exact: false, checks: true }))
+      this.rest = setTimeout(() => void this.settle(), REST_MS);
   }
 
   private async settle() {
-    if (this.running) return;
+    // Widths take longer than outlines: they follow once these are shown.
+    if (await this.once({ exact: true, checks: true }))
+      await this.once({ exact: true, checks: true, widths: true });
+  }
+
+  /** One build of the newest document; whether it is still the newest one afterwards, and there was an answer. */
+  private async once(how: How): Promise<boolean> {
+    if (this.running || this.stopped) return false;
     this.running = true;
     const wanted = this.newest();
-    const answered = await this.build(wanted, true);
+    const answered = await this.build(wanted, how);
     this.running = false;
-    if (this.stopped) return;
-    if (wanted === this.newest() && answered && !this.stopped) {
-      // Widths take longer than outlines: they follow once these are shown.
-      this.running = true;
-      await this.build(wanted, true, true);
-      this.running = false;
-    }
-    if (this.stopped) return;
+    if (this.stopped) return false;
     if (wanted !== this.newest()) this.kick();
-    else if (!answered) this.rest = setTimeout(() => void this.settle(), RETRY_MS);
+    else if (!answered) this.rest = setTimeout(() => void this.check(), RETRY_MS);
+    return answered && wanted === this.newest();
   }
 
   /** Whether there was an answer, be it a refusal. */
-  private async build(wanted: Wanted, exact: boolean, checks = false): Promise<boolean> {
-    this.exact = exact;
+  private async build(wanted: Wanted, how: How): Promise<boolean> {
+    const { exact, checks = false, widths = false } = how;
+    this.spare = exact || checks;
     this.since = performance.now();
     this.asked = new AbortController();
     const { signal } = this.asked;
     try {
       const have = [...this.known.keys()];
       const { document, letters, seams } = wanted;
-      const reply = await api.build({ document, exact, have, letters_of: letters, seams, checks }, signal);
+      const reply = await api.build(
+        { document, exact, have, letters_of: letters, seams, checks, widths },
+        signal,
+      );
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
       for (const layer of reply.layers) {
@@ -134,7 +157,7 @@ class BuildLoop {
       // Exact outlines stay known while the next quick ones arrive, and the other way round.
       for (const [key, path] of this.known) if (held.size < 60 && !held.has(key)) held.set(key, path);
       this.known = held;
-      if (this.stopped || (exact && wanted !== this.newest())) return true;
+      if (this.stopped || (this.spare && wanted !== this.newest())) return true;
       this.publish(({ built }) => {
         const kept = reply.checked ? [] : (built?.findings ?? []).filter((finding) => finding.at !== null);
         const findings = [...reply.findings, ...kept];

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from shapely import MultiPolygon
+from shapely.ops import linemerge
 
 from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
@@ -77,7 +78,7 @@ def _stretches(
         return []
     narrow = np.isfinite(widths.width)
     # One line after the other is buffered far faster than every stretch by itself.
-    lines = shapely.line_merge(shapely.multilinestrings(widths.thinner_than(np.inf)))
+    lines = linemerge(widths.thinner_than(np.inf))
     around = lines.simplify(_SHOWN).buffer(max(least, 0.5) / 2 + 0.1, quad_segs=4)
     parts = np.asarray(shapely.get_parts(around), object)
     shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms

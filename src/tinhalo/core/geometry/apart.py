@@ -17,21 +17,23 @@ def nearest_gaps(pieces: Sequence[Polygon]) -> list[float]:
 
     Where two are next to it all but equally far, it is that of either.
     """
-    coarse = np.asarray(shapely.simplify(list(pieces), _COARSE, preserve_topology=False), object)
+    every = np.array(pieces, object)
+    coarse = np.asarray(shapely.simplify(every, _COARSE, preserve_topology=False), object)
     # A small piece may have nothing left.
-    coarse = np.where(shapely.is_empty(coarse), np.array(pieces, object), coarse)
+    coarse = np.array([piece if one.is_empty else one for one, piece in zip(coarse, every, strict=True)], object)
     found = shapely.STRtree(coarse).query_nearest(coarse, exclusive=True, return_distance=True, all_matches=False)
     (one, other), far = found
-    return [
-        _distance(pieces[a], pieces[b], reach)
-        for a, b, reach in zip(one.tolist(), other.tolist(), far.tolist(), strict=True)
-    ]
+    pairs: list[tuple[int, int]] = list(zip(one.tolist(), other.tolist(), strict=True))
+    return [_distance(pieces[a], pieces[b], reach) for (a, b), reach in zip(pairs, far.tolist(), strict=True)]
 
 
 def _distance(one: Polygon, other: Polygon, about: float) -> float:
     """Distance of two areas, given to within the coarseness: of what of each is near enough to the other's box."""
     reach = about + 3 * _COARSE
-    return _near(one, other, reach).distance(_near(other, one, reach))
+    apart = shapely.distance(  # pyright: ignore[reportUnknownMemberType]
+        _near(one, other, reach), _near(other, one, reach)
+    )
+    return float(apart)
 
 
 def _near(one: Polygon, other: Polygon, reach: float) -> shapely.Geometry:

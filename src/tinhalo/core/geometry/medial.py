@@ -91,7 +91,10 @@ def medial_axes(region: Region) -> Axes:
     simple = shapely.simplify(shapely.get_parts(region.area), _SIMPLER)
     area = MultiPolygon([piece for piece in simple if isinstance(piece, Polygon)])
     # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
-    area = Region.of(shapely.set_precision(area if area.is_valid else region.area, 1 / GRID)).area
+    snapped = shapely.set_precision(  # pyright: ignore[reportUnknownMemberType]
+        area if area.is_valid else region.area, 1 / GRID
+    )
+    area = Region.of(snapped).area
     sites = _sites(area)
     if not len(sites):
         return Axes(_NONE, _NONE)

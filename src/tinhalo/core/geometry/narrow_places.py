@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.outline import Floats, Ints
+from tinhalo.core.geometry.patience import checkpoint
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import are_narrow
 from tinhalo.core.geometry.widths import TIP_LENGTH, TIP_WIDTHS, Measured, Widths, measure
@@ -31,7 +32,7 @@ _ASKEW = np.cos(np.radians(32))
 
 def narrow_strokes(area: MultiPolygon, least: float) -> Widths | None:
     """Widths of the strokes that are narrower than ``least`` mm, infinite elsewhere; None where there are none."""
-    cells = _cells(_facing(area, least + _FURTHER, 1), area.geoms, least)
+    cells = _cells(_facing(area, least + _FURTHER, 1), list(area.geoms), least)
     return _only(_around(area, cells, least).strokes, cells, least) if len(cells) else None
 
 
@@ -65,7 +66,9 @@ def _around(area: MultiPolygon, cells: Floats, least: float) -> Measured:
     """Widths around these cells."""
     reach = _reach(least)
     low, high = cells * reach / 2 - reach, (cells + 1) * reach / 2 + reach
-    windows = shapely.disjoint_subset_union_all(shapely.box(*low.T, *high.T))
+    squares = np.asarray(shapely.box(*low.T, *high.T), object)
+    windows = shapely.disjoint_subset_union_all(squares)
+    checkpoint()
     return measure(Region.of(shapely.intersection(area, windows)))
 
 
@@ -124,11 +127,13 @@ def _facing(area: MultiPolygon, within: float, side: int) -> Floats:
         within: in mm.
         side: 1 for what faces each other inside the area, -1 outside.
     """
+    checkpoint()
     if area.is_empty:
         return np.zeros((0, 2, 2))
     edge = _edge(area, within)
     # The distance of two straight edges is that of an end of one from the other.
-    boxes = shapely.box(*(np.minimum(edge.at, edge.to) - within).T, *(np.maximum(edge.at, edge.to) + within).T)
+    low, high = np.minimum(edge.at, edge.to) - within, np.maximum(edge.at, edge.to) + within
+    boxes = np.asarray(shapely.box(*low.T, *high.T), object)
     which, corner = shapely.STRtree(boxes).query(shapely.points(edge.at))[::-1]
     other = (which != corner) & (which != edge.before[corner])
     which, corner = which[other], corner[other]

@@ -12,3 +12,13 @@ class CancelledError(Exception):
 
 #: Says whether the result is not wanted any more; whoever waits for one sets it for the thread that computes.
 given_up: ContextVar[Callable[[], bool]] = ContextVar("given_up", default=lambda: False)
+
+
+def checkpoint() -> None:
+    """Give up here if nobody waits any more.
+
+    Raises:
+        CancelledError: if so.
+    """
+    if given_up.get()():
+        raise CancelledError

@@ -29,8 +29,8 @@ def are_narrow(areas: Sequence[Polygon], width: float) -> NDArray[np.bool_]:
     """Whether each area is nowhere as wide as ``width`` mm: nothing is left when that is taken off its edges."""
     # An area of A mm² with an edge of P mm always holds a circle of radius A / P: most need no closer look.
     found = np.array([one.area < one.length * width / 2 for one in areas], bool)
-    doubtful = np.flatnonzero(found)
-    if len(doubtful):
+    doubtful: list[int] = np.flatnonzero(found).tolist()
+    if doubtful:
         middles = shapely.buffer(np.array([areas[i] for i in doubtful], object), -width / 2)
         found[doubtful] = np.asarray(shapely.is_empty(middles))
     return found
