@@ -73,6 +73,7 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str =
         (region,),
         under,
         True,
+        True,
         lambda _: called,
         lambda _: None,
     )

@@ -29,6 +29,7 @@ class Limits(Strict):
             so, a piece that is not joined to the rest falls out.
         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
         sheet_height: the same.
+        margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
     """
 
@@ -38,6 +39,7 @@ class Limits(Strict):
     weeded: bool = False
     sheet_width: Length = 600
     sheet_height: Length = 400
+    margin: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 0
     tool: Small | None = None
 
 

@@ -38,6 +38,8 @@ from tinhalo.core.recipe.spot import Spot
 
 #: What was accepted is still the same while its place moves by less than this, in mm.
 _SAME_PLACE = 1.0
+#: A print is meant to go over the edge that is cut round it.
+_LOOKED_AT = ("cut", "score", "engrave")
 #: What falls out or gets lost anyway is not told to be thin, too.
 _GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
 
@@ -54,7 +56,7 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
     found = list(made.findings)
     words = _Words(made)
     for index, one in enumerate(made.layers):
-        if one.layer.hidden or one.layer.process != "cut" or one.region.area.is_empty:
+        if one.layer.hidden or one.layer.process not in _LOOKED_AT or one.region.area.is_empty:
             continue
         checkpoint()
         found += _layer(made, words, one, _under(made.layers[index + 1 :]), memo)
@@ -72,7 +74,8 @@ class _Found:
 
 def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLayer], memo: Memo) -> tuple[Finding, ...]:
     below = under[0] if under else None
-    made_from = frozenset(made.design.ancestors(one.layer))
+    made_from = made.design.ancestors(one.layer)
+    below_from = made.design.ancestors(below.layer) if below else set[str]()
     look = Surveyed(
         layer=one.layer,
         material=one.material,
@@ -80,13 +83,15 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLay
         stages=tuple(stage.region for stage in one.stages),
         under=tuple((other.layer, other.region) for other in under),
         below_from_this=below is not None and below.layer.id not in made_from,
+        this_from_below=below is not None and one.layer.id not in below_from,
         called=words.called,
         spot=words.spot,
     )
     parts = [words.key, one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
     parts += [part for other in under for part in (other.key, other.layer.model_dump_json())]
-    parts += sorted(made_from)
-    return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checked(look)))).findings
+    parts += [*sorted(made_from), "/", *sorted(below_from)]
+    checks = checked if one.layer.process == "cut" else marked
+    return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checks(look)))).findings
 
 
 def checked(look: Surveyed) -> list[Finding]:
@@ -107,6 +112,11 @@ def checked(look: Surveyed) -> list[Finding]:
     checks = (found, thin, gaps, slits, doubled, _next(check_overhang, look), _next(check_closed_holes, look), rims)
     checks += (_next(check_inner_corners, look), _next(check_sheet, look))
     return [f for kind in checks for f in sorted(kind, key=_order)]
+
+
+def marked(look: Surveyed) -> list[Finding]:
+    """All there is to look at in the shape of a layer that is scored or engraved."""
+    return sorted(check_overhang(look), key=_order)
 
 
 def _next(check: Callable[[Surveyed], list[Finding]], look: Surveyed) -> list[Finding]:

@@ -1891,6 +1891,7 @@ export interface components {
          *             so, a piece that is not joined to the rest falls out.
          *         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
          *         sheet_height: the same.
+         *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Input": {
@@ -1915,6 +1916,11 @@ export interface components {
              * @default 400
              */
             sheet_height: number;
+            /**
+             * Margin
+             * @default 0
+             */
+            margin: number;
             /** Tool */
             tool?: number | null;
         };
@@ -1930,6 +1936,7 @@ export interface components {
          *             so, a piece that is not joined to the rest falls out.
          *         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
          *         sheet_height: the same.
+         *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Output": {
@@ -1954,6 +1961,11 @@ export interface components {
              * @default 400
              */
             sheet_height: number;
+            /**
+             * Margin
+             * @default 0
+             */
+            margin: number;
             /** Tool */
             tool: number | null;
         };
@@ -2039,7 +2051,7 @@ export interface components {
             /** Layer */
             layer: string | null;
             /** Step */
-            step: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"]) | null;
+            step: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"]) | null;
             /** At */
             at: number | null;
             /** Art */
@@ -2150,6 +2162,52 @@ export interface components {
              * @default 4
              */
             miter_limit: number;
+        };
+        /**
+         * OpenGaps
+         * @description Gaps, slots and holes that are narrower than a width brought up to it, so that they can be cut.
+         */
+        "OpenGaps-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "open_gaps";
+            /**
+             * To
+             * @description least width of gaps
+             * @default 0.3
+             */
+            to: number;
+        };
+        /**
+         * OpenGaps
+         * @description Gaps, slots and holes that are narrower than a width brought up to it, so that they can be cut.
+         */
+        "OpenGaps-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "open_gaps";
+            /**
+             * To
+             * @description least width of gaps
+             * @default 0.3
+             */
+            to: number;
         };
         /**
          * OutlineRing
@@ -2595,7 +2653,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
         };
         /**
          * Recipe
@@ -2613,7 +2671,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
+            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
         };
         /**
          * RenameRequest
@@ -2947,6 +3005,76 @@ export interface components {
             at: number;
             /** Timeline */
             timeline: components["schemas"]["Design-Output"][];
+        };
+        /**
+         * Stencil
+         * @description Pieces that stand in holes held by bars, as the islands of a stencil are.
+         */
+        "Stencil-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "stencil";
+            /**
+             * Count
+             * @description bars of each piece
+             * @default 2
+             */
+            count: number;
+            /**
+             * Width
+             * @description of each bar
+             * @default 2
+             */
+            width: number;
+            /**
+             * Angle
+             * @description direction of the first, counter-clockwise from the right
+             * @default 90
+             */
+            angle: number;
+        };
+        /**
+         * Stencil
+         * @description Pieces that stand in holes held by bars, as the islands of a stencil are.
+         */
+        "Stencil-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "stencil";
+            /**
+             * Count
+             * @description bars of each piece
+             * @default 2
+             */
+            count: number;
+            /**
+             * Width
+             * @description of each bar
+             * @default 2
+             */
+            width: number;
+            /**
+             * Angle
+             * @description direction of the first, counter-clockwise from the right
+             * @default 90
+             */
+            angle: number;
         };
         /**
          * Stitch

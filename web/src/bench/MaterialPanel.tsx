@@ -121,6 +121,16 @@ function Fields({ layer, from, onDone }: { layer: string; from: Material; onDone
           onChange={(least_area) => set({ least_area })}
         />
       </Line>
+      <Line text="Inside the edge it lies on, at least">
+        <NumberField
+          label="Margin"
+          value={limits.margin ?? 0}
+          unit={unit}
+          min={0}
+          max={100}
+          onChange={(margin) => set({ margin })}
+        />
+      </Line>
       <Line text="Sheet, width and height">
         <span className="flex gap-2">
           {size("Width of the sheet", limits.sheet_width, (sheet_width) => set({ sheet_width }), 10_000)}

@@ -48,6 +48,10 @@ export function newStep(op: StepOp, operand: Recipe = { from: [], steps: [] }): 
       return { op, off, smaller_than: null, narrower_than: null, only: null };
     case "close_gaps":
       return { op, off, up_to: 3 };
+    case "open_gaps":
+      return { op, off, to: 0.3 };
+    case "stencil":
+      return { op, off, count: 2, width: 2, angle: 90 };
     case "bridge":
       return { op, off, width: 2, up_to: 10 };
     case "thicken":

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
@@ -76,7 +78,9 @@ def _finding(
 
 
 def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
-    least = one.limits.least_gap
+    # A hole that is weeded has to be large enough to get hold of: a round one of the least area.
+    round_one = math.ceil(20 * math.sqrt(one.limits.least_area / math.pi)) / 10
+    least = max(one.limits.least_gap, round_one) if one.limits.weeded else one.limits.least_gap
     if isinstance(step, Offset) and 0 < step.by <= _MOST / 2:
         kept = Thicken(by=2 * step.by, keep_open=least)
     elif isinstance(step, Thicken):

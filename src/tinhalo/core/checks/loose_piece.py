@@ -12,7 +12,7 @@ from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Layer
 from tinhalo.core.geometry.apart import nearest_gaps
 from tinhalo.core.lettering.art import Join
-from tinhalo.core.recipe.bridge_step import Bridge
+from tinhalo.core.recipe.bridge_step import Bridge, Stencil
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 
 #: Pieces nearer than this touch, in mm.
@@ -60,7 +60,9 @@ def _glued(one: Surveyed, pieces: list[tuple[Polygon, str]], below: Layer) -> li
 def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Finding:
     inside = one.spot(rounded(piece.representative_point()))
     fill = FillHoles(only=(inside,)) if inside else FillHoles()
-    mends = (*_bridges(one, gap), Mend(title="Fill that hole", layer=one.layer.id, step=fill))
+    width = one.limits.least_width
+    held = Mend(title=f"Hold it by 2 bars, {mm(width)} wide", layer=one.layer.id, step=Stencil(width=width))
+    mends = (held, *_bridges(one, gap), Mend(title="Fill that hole", layer=one.layer.id, step=fill))
     sentence = f"{beginning(called.name)} stands free in a hole of {one.title}: it drops out when it is cut."
     return _finding("drop_out", "warning", one, piece, gap, sentence, mends)
 

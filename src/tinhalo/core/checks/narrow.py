@@ -12,7 +12,7 @@ from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.widths import Widths
-from tinhalo.core.recipe.border_steps import CloseGaps
+from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
 from tinhalo.core.recipe.thicken_step import Thicken
 
 #: What is shown around narrow places follows their middles this closely, in mm.
@@ -21,7 +21,7 @@ _SHOWN = 0.05
 
 def check_thin_spots(one: Surveyed) -> list[Finding]:
     """Each stretch of a stroke that is narrower than the material's least width."""
-    least = one.limits.least_width
+    least, keep = one.limits.least_width, one.limits.least_gap
     return [
         Finding(
             kind="thin_spot",
@@ -34,7 +34,7 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             limit=least,
             unit="mm",
             mends=(
-                Mend(title=f"Thicken to {mm(least)} there", layer=one.layer.id, step=Thicken(to=least)),
+                Mend(title=f"Thicken to {mm(least)} there", layer=one.layer.id, step=Thicken(to=least, keep_open=keep)),
                 Mend(
                     title=f"Thicken all, to {mm(least)} at least",
                     layer=one.layer.id,
@@ -49,7 +49,10 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
 def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
     least = one.limits.least_gap
-    step = CloseGaps(up_to=least)
+    mends = (
+        Mend(title=f"Widen to {mm(least)}", layer=one.layer.id, step=OpenGaps(to=least)),
+        Mend(title=f"Close gaps up to {mm(least)}", layer=one.layer.id, step=CloseGaps(up_to=least)),
+    )
     return [
         Finding(
             kind="tight_gap",
@@ -64,7 +67,7 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             measure=round(width, 3),
             limit=least,
             unit="mm",
-            mends=(Mend(title=f"Close gaps up to {mm(least)}", layer=one.layer.id, step=step),),
+            mends=mends,
         )
         for width, at, around in _stretches(narrow_gaps(one.simple, least - SLACK), least, None)
     ]

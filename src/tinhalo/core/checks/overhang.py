@@ -7,7 +7,9 @@ from shapely import Point, Polygon
 
 from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
-from tinhalo.core.recipe.combine_steps import Union
+from tinhalo.core.design import Layer
+from tinhalo.core.recipe.combine_steps import Intersect, Union
+from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
 
 #: Less than this (mm²) hangs over by the way curves are followed, not on purpose.
@@ -15,40 +17,65 @@ _LEAST = 0.05
 
 
 def check_overhang(one: Surveyed) -> list[Finding]:
-    """Each part of a layer of sheet material that is not on the layer below it."""
-    if one.below is None or one.limits.weeded:
+    """Each part of a layer that is not on the layer below it, or nearer to its edge than the material's margin."""
+    marked = one.layer.process != "cut"
+    if one.below is None or (one.limits.weeded and not marked):
         return []
     below, ground = one.below
     # A layer that hardly touches the one below does not lie on it: it stands beside it.
     if ground.area.is_empty or shapely.intersection(one.region.area, ground.area).area < one.region.area.area / 2:
         return []
+    margin = 0.0 if marked else one.limits.margin
+    inside = ground.area.buffer(-margin) if margin else ground.area
     found: list[Finding] = []
-    for part in shapely.get_parts(shapely.difference(one.region.area, ground.area)):
+    for part in shapely.get_parts(shapely.difference(one.region.area, inside)):
         if not isinstance(part, Polygon) or part.area < _LEAST:
             continue
         corners = [Point(corner) for corner in part.exterior.coords]
-        far, furthest = max((corner.distance(ground.area), index) for index, corner in enumerate(corners))
-        if far < SLACK:
+        over, furthest = max((corner.distance(ground.area), index) for index, corner in enumerate(corners))
+        name = beginning(one.called(part).name)
+        if over >= SLACK:
+            sentence = f"{name} hangs over the edge of “{below.title}” by {mm(over)}."
+            if marked:
+                sentence = f"{one.title} goes {mm(over)} over the edge of “{below.title}”, onto the machine's bed."
+            found.append(_finding(one, below, part, corners[furthest], sentence, over, 0))
             continue
-        name = one.called(part).name
-        over = f"hangs over the edge of “{below.title}” by {mm(far)}"
-        mend = Mend(
-            title=f"Add {one.title} to “{below.title}”",
-            layer=below.id,
-            step=Union(operand=Recipe(sources=(one.layer.id,))),
-        )
-        found.append(
-            Finding(
-                kind="overhang",
-                severity="warning",
-                layer=one.layer.id,
-                sentence=f"{beginning(name)} {over}.",
-                at=rounded(corners[furthest]),
-                outline=outline_of(part),
-                measure=round(far, 3),
-                limit=0,
-                unit="mm",
-                mends=(mend,) if one.below_from_this else (),
-            )
-        )
+        near, nearest = min((corner.distance(ground.area.boundary), index) for index, corner in enumerate(corners))
+        if near < margin - SLACK:
+            sentence = f"{name} is only {mm(near)} from the edge of “{below.title}”: {mm(margin)} is wanted."
+            found.append(_finding(one, below, part, corners[nearest], sentence, near, margin))
     return found
+
+
+def _finding(
+    one: Surveyed, below: Layer, part: Polygon, at: Point, sentence: str, measure: float, limit: float
+) -> Finding:
+    return Finding(
+        kind="overhang",
+        severity="warning",
+        layer=one.layer.id,
+        sentence=sentence,
+        at=rounded(at),
+        outline=outline_of(part),
+        measure=round(measure, 3),
+        limit=limit,
+        unit="mm",
+        mends=_mends(one, below),
+    )
+
+
+def _mends(one: Surveyed, below: Layer) -> tuple[Mend, ...]:
+    if one.layer.process != "cut":
+        inside = Intersect(operand=Recipe(sources=(below.id,)))
+        return (
+            (Mend(title=f"Keep it inside “{below.title}”", layer=one.layer.id, step=inside),)
+            if one.this_from_below
+            else ()
+        )
+    if not one.below_from_this:
+        return ()
+    margin = one.limits.margin
+    grown = (Offset(by=margin),) if margin else ()
+    title = f"Add {one.title} to “{below.title}”" + (f", {mm(margin)} around it" if margin else "")
+    step = Union(operand=Recipe(sources=(one.layer.id,), steps=grown))
+    return (Mend(title=title, layer=below.id, step=step),)

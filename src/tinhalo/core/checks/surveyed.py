@@ -45,6 +45,7 @@ class Surveyed:
         stages: the same before the first step of its recipe and after each.
         under: the cut layers under it in the stack with their regions, the next one first.
         below_from_this: whether the next one can be made from this one: it does not go round in a circle.
+        this_from_below: whether this one can be made from the next one.
         called: what a piece of it is.
         spot: a place (mm) as one beside a letter; None where there are no letters.
     """
@@ -55,6 +56,7 @@ class Surveyed:
     stages: tuple[Region, ...]
     under: tuple[tuple[Layer, Region], ...]
     below_from_this: bool
+    this_from_below: bool
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
 

@@ -8,6 +8,7 @@ from tinhalo.core.geometry import borders
 from tinhalo.core.geometry.combine import fill_holes
 from tinhalo.core.geometry.offset import Corners
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.widen import open_gaps
 from tinhalo.core.recipe.fields import mm
 from tinhalo.core.recipe.step import Kitchen, Step
 
@@ -44,6 +45,17 @@ class CloseGaps(Step):
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.borders.close_gaps``."""
         return borders.close_gaps(region, self.up_to, kitchen.precision)
+
+
+class OpenGaps(Step):
+    """Gaps, slots and holes that are narrower than a width brought up to it, so that they can be cut."""
+
+    op: Literal["open_gaps"] = "open_gaps"
+    to: Annotated[float, mm("least width of gaps", gt=0, le=100)] = 0.3
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.widen.open_gaps``."""
+        return open_gaps(region, self.to, kitchen.precision)
 
 
 class Wall(Step):

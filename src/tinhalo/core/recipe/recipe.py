@@ -8,8 +8,8 @@ from typing import Annotated, get_args
 from pydantic import ConfigDict, Field
 
 from tinhalo.core.lettering.art import Strict
-from tinhalo.core.recipe.border_steps import CloseGaps, OutlineRing, Outside, Wall
-from tinhalo.core.recipe.bridge_step import Bridge
+from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps, OutlineRing, Outside, Wall
+from tinhalo.core.recipe.bridge_step import Bridge, Stencil
 from tinhalo.core.recipe.combine_steps import Intersect, Subtract, Union
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 from tinhalo.core.recipe.hole_steps import Hole, Tab
@@ -27,7 +27,9 @@ AnyStep = Annotated[
     | OutlineRing
     | FillHoles
     | CloseGaps
+    | OpenGaps
     | Bridge
+    | Stencil
     | Thicken
     | RoundOff
     | Union

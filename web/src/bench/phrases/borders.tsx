@@ -1,7 +1,7 @@
 // Borders: grown and shrunk, outside only, a line around, gaps closed, walls.
 
 import type { Corners } from "../../document/types";
-import { counted, Length, type Phrase, Pick, Plain, Told } from "./parts";
+import { counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 const CORNERS: Record<Corners, string> = { round: "round", miter: "mitred", bevel: "bevelled" };
 
@@ -73,6 +73,47 @@ export const CloseGapsPhrase: Phrase<"close_gaps"> = ({ step, verb, onChange }) 
       onChange={(up_to) => onChange({ ...step, up_to }, "up_to")}
     />{" "}
     wide
+  </>
+);
+
+export const OpenGapsPhrase: Phrase<"open_gaps"> = ({ step, verb, onChange }) => (
+  <>
+    {verb("tight gaps widened")} to{" "}
+    <Length
+      label="Least width of gaps"
+      value={step.to}
+      above={0}
+      max={100}
+      onChange={(to) => onChange({ ...step, to }, "to")}
+    />
+  </>
+);
+
+export const StencilPhrase: Phrase<"stencil"> = ({ step, note, verb, onChange }) => (
+  <>
+    {verb("pieces in holes held")} by{" "}
+    <Plain
+      label="Number of bars"
+      value={step.count}
+      min={1}
+      max={24}
+      step={1}
+      onChange={(count) => onChange({ ...step, count: Math.round(count) }, "count")}
+    />{" "}
+    bars each,{" "}
+    <Length
+      label="Width of the bars"
+      value={step.width}
+      above={0}
+      onChange={(width) => onChange({ ...step, width }, "width")}
+    />{" "}
+    wide, the first at{" "}
+    <Degrees
+      label="Direction of the bars"
+      value={step.angle}
+      onChange={(angle) => onChange({ ...step, angle }, "angle")}
+    />
+    {note?.pieces != null && note.pieces > 1 && <Told>leaves {counted(note.pieces, "piece")}</Told>}
   </>
 );
 

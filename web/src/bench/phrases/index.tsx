@@ -7,8 +7,10 @@ import {
   BridgePhrase,
   CloseGapsPhrase,
   OffsetPhrase,
+  OpenGapsPhrase,
   OutlinePhrase,
   OutsidePhrase,
+  StencilPhrase,
   WallPhrase,
 } from "./borders";
 import { CutNote } from "./CutNote";
@@ -82,6 +84,31 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
       </>
     ),
     Phrase: CloseGapsPhrase,
+  },
+  open_gaps: {
+    title: "Widen gaps",
+    does: "Brings gaps too tight to cut up to a width",
+    group: "Borders",
+    drawing: (
+      <>
+        <path d="M3,5h8v14H3ZM13,5h8v14h-8Z" className={WAS} />
+        <path d="M9.5,4h5v16h-5Z" className="fill-sheet stroke-halo" strokeDasharray="2 2" />
+      </>
+    ),
+    Phrase: OpenGapsPhrase,
+  },
+  stencil: {
+    title: "Stencil bridges",
+    does: "Bars that hold what stands in a hole",
+    group: "Holes",
+    drawing: (
+      <>
+        <path d="M2,2h20v20H2ZM5,5v14h14V5Z" fillRule="evenodd" className={WAS} />
+        <circle cx="12" cy="12" r="3.5" className={WAS} />
+        <path d="M10.5,5h3v4h-3ZM10.5,15h3v4h-3Z" className={MADE} />
+      </>
+    ),
+    Phrase: StencilPhrase,
   },
   bridge: {
     title: "Bridge pieces",

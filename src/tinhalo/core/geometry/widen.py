@@ -1,0 +1,28 @@
+"""Widen gaps that are too tight to be cut."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely.ops import linemerge
+
+from tinhalo.core.geometry.narrow_places import narrow_gaps, simpler
+from tinhalo.core.geometry.precision import Precision
+from tinhalo.core.geometry.region import Region
+
+#: Widths are measured on a simplified outline: gaps are made this much wider than asked, in mm.
+_MORE = 0.01
+
+
+def open_gaps(region: Region, to: float, precision: Precision) -> Region:
+    """The region with every hole, slot and gap at least ``to`` mm wide; what is wide enough stays as it is.
+
+    A disc of that width is moved along the middles of the gaps that are narrower, and takes off what is in its way:
+    half on each side. The ends of a crevice, which are no gap yet, stay pointed.
+    """
+    narrow = narrow_gaps(simpler(region), to)
+    if narrow is None:
+        return region
+    radius = (to + _MORE) / 2
+    way = linemerge(narrow.thin_strokes(to)).buffer(radius, quad_segs=precision.quarter_segments(radius))
+    return Region.of(shapely.difference(region.area, way), region.drawn)
