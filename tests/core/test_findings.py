@@ -5,14 +5,13 @@ from __future__ import annotations
 import unittest
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
-from typing import Any
 
 import shapely
 from shapely import MultiPolygon, Point, Polygon, box
 from shapely.affinity import rotate, translate
 from shapely.geometry.base import BaseGeometry
 
-from tests.support import FONTS, LIBRARY, document, lettering
+from tests.support import FONTS, LIBRARY, lettering
 from tinhalo.core.build import build
 from tinhalo.core.checks.finding import Finding, Mend
 from tinhalo.core.checks.surveyed import Called, Surveyed
@@ -275,90 +274,6 @@ def face(text: str, font: str = "pacifico", material: str = "acrylic-3", size: f
     return parse_design({"format": "tin-halo/1", "art": art, "layers": layers})
 
 
-class Mends(unittest.TestCase):
-    def test_each_mend_ends_its_finding_and_brings_no_other_kind(self) -> None:
-        for text, font, material in (
-            ("Iris", "anton", "ply-3"),
-            ("Fi", "pacifico", "acrylic-3"),
-            ("Bram", "pacifico", "vinyl"),
-        ):
-            design = face(text, font, material)
-            before = found_in(design)
-            self.assertTrue(before)
-            kinds = {f.kind for f in before}
-            # Mends of the same kind read the same; each is tried once.
-            offered = {mend.title: (finding, mend) for finding in before for mend in finding.mends}
-            for finding, mend in offered.values():
-                with self.subTest(text=text, kind=finding.kind, mend=mend.title):
-                    after = found_in(mended(design, mend))
-                    self.assertLess(len(after), len(before))
-                    self.assertNotIn((finding.kind, finding.at), [(f.kind, f.at) for f in after])
-                    self.assertLessEqual({f.kind for f in after}, kinds)
-
-    def test_bridges_are_as_few_and_as_wide_as_asked(self) -> None:
-        design = face("Iris", "anton", "ply-3")
-        mend = next(m for f in found_in(design) for m in f.mends if m.title.startswith("Bridge"))
-        before, after = (build(d, LIBRARY).layers[0] for d in (design, mended(design, mend)))
-        added = [p for p in shapely.get_parts(after.region.area.difference(before.region.area)) if p.area > 1e-6]
-        self.assertLess(after.measures.pieces, before.measures.pieces)
-        self.assertEqual(len(added), before.measures.pieces - after.measures.pieces)
-        for bar in added:
-            # The narrow side of the least rectangle around a straight bar is its width.
-            corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(bar))
-            sides = [Point(corners[k]).distance(Point(corners[k + 1])) for k in (0, 1)]
-            self.assertTrue(any(abs(side - 1.5) < 1e-6 for side in sides), sides)
-
-    def test_a_dot_is_named(self) -> None:
-        sentences = [f.sentence for f in found_in(face("Bi", "pacifico"))]
-        self.assertTrue(any(s.startswith("The dot of the i is loose: ") for s in sentences), sentences)
-
-    def test_what_lies_on_the_layer_below_is_only_a_note(self) -> None:
-        design = parse_design(document(text="Bi"))
-        notes = [f for f in found_in(design, layer="face") if f.kind == "loose_piece"]
-        self.assertEqual([(f.severity, f.open) for f in notes], [("note", False)])
-
-
-class FromSteps(unittest.TestCase):
-    """Findings that come from what a layer's steps did, and the mends that change those steps."""
-
-    def made(self, *steps: dict[str, Any], text: str = "Bee", font: str = "anton") -> tuple[Design, list[Finding]]:
-        design = face(text, font, "ply-3", 40)
-        data = design.model_dump(mode="json", by_alias=True)
-        data["layers"][0]["recipe"]["steps"] = list(steps)
-        design = parse_design(data)
-        return design, found_in(design)
-
-    def test_holes_that_growing_closes_are_told_and_kept_open(self) -> None:
-        design, found = self.made({"op": "offset", "by": 1.65}, text="Bo")
-        closed = [f for f in found if f.kind == "closed_hole"]
-        # Both of the B; that of the o is wider at its middle and splits in two.
-        self.assertEqual(len(closed), 2)
-        kept = mended(design, closed[0].mends[0])
-        self.assertEqual(len(kept.layers[0].recipe.steps), 1)
-        self.assertNotIn("closed_hole", [f.kind for f in found_in(kept)])
-        self.assertGreaterEqual(build(kept, LIBRARY).layers[0].measures.holes, 3)
-
-    def test_holes_that_were_to_be_filled_are_not_told(self) -> None:
-        _, found = self.made({"op": "offset", "by": 1.65}, {"op": "fill_holes"}, text="Bo")
-        self.assertNotIn("closed_hole", [f.kind for f in found])
-
-    def test_a_thin_rim_is_measured_and_made_wider(self) -> None:
-        plate: dict[str, Any] = {"op": "plate", "shape": "rectangle", "margin": 8}
-        tried: list[tuple[dict[str, Any], float]] = [
-            ({"op": "tab", "hole": 4, "rim": 0.9, "reach": 5}, 0.9),
-            ({"op": "hole", "diameter": 4, "at": {"x": 0.5, "y": 1, "inset": 3}}, 1.0),
-        ]
-        for step, rim in tried:
-            with self.subTest(step=step["op"]):
-                design, found = self.made(plate, step)
-                self.assertEqual([f.kind for f in found], ["hole_near_edge"])
-                self.assertAlmostEqual(found[0].measure or 0, rim, delta=0.03)
-                self.assertEqual(found_in(mended(design, found[0].mends[0])), [])
-                self.assertEqual(
-                    self.made(plate, step | {"rim": 2} if "rim" in step else step | {"at": {"inset": 5}})[1], []
-                )
-
-
 class Accepting(unittest.TestCase):
     def test_it_stays_accepted_until_its_place_changes(self) -> None:
         design = face("Bi")
@@ -375,6 +290,24 @@ class Accepting(unittest.TestCase):
         self.assertEqual(note(place={"x": 40, "y": -7, "rotate": 30}), "glued")
         self.assertEqual(note(size=24.5), "glued")
         self.assertIsNone(note(moves={"1": {"scale": 1.6}}))
+
+    def test_dragging_back_and_forth_over_a_limit_keeps_what_was_accepted(self) -> None:
+        design = face("Bram")
+        thin = next(f for f in found_in(design) if f.kind == "thin_spot")
+        assert thin.spot and thin.at
+        place = Point(thin.at)
+        data = design.model_dump(mode="json", by_alias=True)
+        data["accepted"] = [{"kind": "thin_spot", "layer": "face", "spot": thin.spot.model_dump(), "note": "so be it"}]
+        data["layers"][0]["recipe"]["steps"] = [{"op": "offset", "by": 0}]
+        memo, seen = Memo(), dict[float, list[Finding]]()
+        # The stroke is just under the limit at 0 and just over it once the rest of it is added.
+        over = (1.5 - (thin.measure or 0)) / 2
+        for by in (0, over - 0.04, over + 0.04, over - 0.04, 0, over + 0.04, over - 0.04, 0):
+            data["layers"][0]["recipe"]["steps"][0]["by"] = by
+            found = list(survey(build(parse_design(data), LIBRARY, memo=memo), memo))
+            self.assertEqual(seen.setdefault(by, found), found)
+            here = [f for f in found if f.kind == "thin_spot" and f.at and Point(f.at).distance(place) < 1]
+            self.assertEqual([f.accepted for f in here], ["so be it"] if by < over else [])
 
     def test_the_same_design_gives_the_same_findings(self) -> None:
         design = face("Iris & Zoë", "allura")

@@ -1,0 +1,217 @@
+"""Mends: each ends its finding, and changes no more than its kind has to."""
+
+from __future__ import annotations
+
+import math
+import unittest
+from typing import Any
+
+import shapely
+from shapely import Point, box
+
+from tests.core.test_findings import PLATE, disc, face, found_in, mended
+from tests.support import LIBRARY, document
+from tinhalo.core.build import build
+from tinhalo.core.checks.finding import Finding
+from tinhalo.core.design import Design
+from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.stencil import held
+from tinhalo.core.geometry.widen import open_gaps
+from tinhalo.core.materials import find_material
+from tinhalo.core.problems import parse_design
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.starters import STARTERS
+from tinhalo.core.survey import survey
+
+
+class Mends(unittest.TestCase):
+    def test_each_mend_ends_its_finding_and_brings_no_other_kind(self) -> None:
+        for text, font, material in (
+            ("Iris", "anton", "ply-3"),
+            ("Fi", "pacifico", "acrylic-3"),
+            ("Bram", "pacifico", "vinyl"),
+        ):
+            design = face(text, font, material)
+            before = found_in(design)
+            self.assertTrue(before)
+            kinds = {f.kind for f in before}
+            # Mends of the same kind read the same; each is tried once.
+            offered = {mend.title: (finding, mend) for finding in before for mend in finding.mends}
+            for finding, mend in offered.values():
+                with self.subTest(text=text, kind=finding.kind, mend=mend.title):
+                    after = found_in(mended(design, mend))
+                    self.assertLess(len(after), len(before))
+                    self.assertNotIn((finding.kind, finding.at), [(f.kind, f.at) for f in after])
+                    self.assertLessEqual({f.kind for f in after}, kinds)
+
+    def test_bridges_are_as_few_and_as_wide_as_asked(self) -> None:
+        design = face("Iris", "anton", "ply-3")
+        mend = next(m for f in found_in(design) for m in f.mends if m.title.startswith("Bridge"))
+        before, after = (build(d, LIBRARY).layers[0] for d in (design, mended(design, mend)))
+        added = [p for p in shapely.get_parts(after.region.area.difference(before.region.area)) if p.area > 1e-6]
+        self.assertLess(after.measures.pieces, before.measures.pieces)
+        self.assertEqual(len(added), before.measures.pieces - after.measures.pieces)
+        for bar in added:
+            # The narrow side of the least rectangle around a straight bar is its width.
+            corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(bar))
+            sides = [Point(corners[k]).distance(Point(corners[k + 1])) for k in (0, 1)]
+            self.assertTrue(any(abs(side - 1.5) < 1e-6 for side in sides), sides)
+
+    def test_a_dot_is_named(self) -> None:
+        sentences = [f.sentence for f in found_in(face("Bi", "pacifico"))]
+        self.assertTrue(any(s.startswith("The dot of the i is loose: ") for s in sentences), sentences)
+
+    def test_what_lies_on_the_layer_below_is_only_a_note(self) -> None:
+        design = parse_design(document(text="Bi"))
+        notes = [f for f in found_in(design, layer="face") if f.kind == "loose_piece"]
+        self.assertEqual([(f.severity, f.open) for f in notes], [("note", False)])
+
+
+class FromSteps(unittest.TestCase):
+    """Findings that come from what a layer's steps did, and the mends that change those steps."""
+
+    def made(self, *steps: dict[str, Any], text: str = "Bee", font: str = "anton") -> tuple[Design, list[Finding]]:
+        design = face(text, font, "ply-3", 40)
+        data = design.model_dump(mode="json", by_alias=True)
+        data["layers"][0]["recipe"]["steps"] = list(steps)
+        design = parse_design(data)
+        return design, found_in(design)
+
+    def test_holes_that_growing_closes_are_told_and_kept_open(self) -> None:
+        design, found = self.made({"op": "offset", "by": 1.65}, text="Bo")
+        closed = [f for f in found if f.kind == "closed_hole"]
+        # Both of the B; that of the o is wider at its middle and splits in two.
+        self.assertEqual(len(closed), 2)
+        kept = mended(design, closed[0].mends[0])
+        self.assertEqual(len(kept.layers[0].recipe.steps), 1)
+        self.assertNotIn("closed_hole", [f.kind for f in found_in(kept)])
+        self.assertGreaterEqual(build(kept, LIBRARY).layers[0].measures.holes, 3)
+
+    def test_holes_that_were_to_be_filled_are_not_told(self) -> None:
+        _, found = self.made({"op": "offset", "by": 1.65}, {"op": "fill_holes"}, text="Bo")
+        self.assertNotIn("closed_hole", [f.kind for f in found])
+
+    def test_a_thin_rim_is_measured_and_made_wider(self) -> None:
+        plate: dict[str, Any] = {"op": "plate", "shape": "rectangle", "margin": 8}
+        tried: list[tuple[dict[str, Any], float]] = [
+            ({"op": "tab", "hole": 4, "rim": 0.9, "reach": 5}, 0.9),
+            ({"op": "hole", "diameter": 4, "at": {"x": 0.5, "y": 1, "inset": 3}}, 1.0),
+        ]
+        for step, rim in tried:
+            with self.subTest(step=step["op"]):
+                design, found = self.made(plate, step)
+                self.assertEqual([f.kind for f in found], ["hole_near_edge"])
+                self.assertAlmostEqual(found[0].measure or 0, rim, delta=0.03)
+                self.assertEqual(found_in(mended(design, found[0].mends[0])), [])
+                self.assertEqual(
+                    self.made(plate, step | {"rim": 2} if "rim" in step else step | {"at": {"inset": 5}})[1], []
+                )
+
+
+class EveryStarter(unittest.TestCase):
+    def test_each_kind_of_mend_ends_its_finding(self) -> None:
+        tried: set[tuple[str, str]] = set()
+        for starter in STARTERS:
+            memo = Memo()
+            before = survey(build(starter.document, LIBRARY, exact=False, memo=memo), memo)
+            for finding, mend in [(f, m) for f in before for m in f.mends]:
+                # The same mend on another letter is the same step.
+                if (finding.kind, mend.title) in tried:
+                    continue
+                tried.add((finding.kind, mend.title))
+                with self.subTest(starter=starter.id, kind=finding.kind, mend=mend.title):
+                    made = build(mended(starter.document, mend), LIBRARY, exact=False, memo=memo)
+                    after = survey(made, memo)
+                    same = [f for f in after if (f.kind, f.layer) == (finding.kind, finding.layer)]
+                    assert finding.at
+                    self.assertFalse([f for f in same if f.at and math.dist(f.at, finding.at) < 0.3])
+                    # Growing may bring edges closer to each other, which is told: but it never makes more than it ends.
+                    self.assertLessEqual(len(after), len(before) + 1)
+        self.assertGreater(len(tried), 15)
+
+
+class Widening(unittest.TestCase):
+    def test_a_slot_gets_as_wide_as_asked_and_nothing_else_changes(self) -> None:
+        for width in (0.02, 0.08, 0.2):
+            slot = box(20 - width / 2, 8, 20 + width / 2, 30)
+            before = Region.of(PLATE.difference(slot))
+            taken = before.area.difference(open_gaps(before, 0.3, EXACT).area)
+            # Two sides along the slot, 12 mm long in a plate 20 mm high; its end is as round as it is wide.
+            self.assertAlmostEqual(taken.area, 12 * (0.31 - width), delta=0.1)
+            self.assertTrue(taken.within(slot.buffer(0.17)))
+
+    def test_what_is_wide_enough_stays_as_it_is(self) -> None:
+        region = Region.of(PLATE.difference(disc(10, 10, 4)).difference(box(25, 5, 25.4, 30)))
+        self.assertIs(open_gaps(region, 0.3, EXACT), region)
+
+
+class StencilBridges(unittest.TestCase):
+    def test_bars_are_as_many_and_as_wide_as_asked(self) -> None:
+        inner, outer, width = 4.0, 8.0, 1.5
+
+        def beside(radius: float) -> float:
+            """Integral of the circle's height over half of the bar's width."""
+            half = width / 2
+            return (half * math.sqrt(radius**2 - half**2) + radius**2 * math.asin(half / radius)) / 2
+
+        region = Region.of(PLATE.difference(disc(20, 10, outer)).union(disc(20, 10, inner)))
+        for count in (1, 2, 3, 5):
+            made = held(region, count, width, 90)
+            self.assertEqual((made.pieces, made.holes), (1, max(1, count)))
+            added = made.area.area - region.area.area
+            self.assertAlmostEqual(added, count * 2 * (beside(outer) - beside(inner)), delta=0.01 * count)
+        self.assertTrue(held(region, 1, width, 90).area.contains(Point(20, 16)))
+        self.assertTrue(held(region, 1, width, 0).area.contains(Point(26, 10)))
+
+    def test_what_falls_out_of_a_stencil_is_held(self) -> None:
+        plate = {"op": "plate", "shape": "rectangle", "margin": 8}
+        away = {"op": "subtract", "operand": {"from": ["name"], "steps": []}}
+        data = face("Bea", "anton", "ply-3", 40).model_dump(mode="json", by_alias=True)
+        data["layers"][0]["recipe"]["steps"] = [plate, away]
+        design = parse_design(data)
+        lost = [f for f in found_in(design) if f.kind == "drop_out"]
+        # Both counters of the B, and those of the e and the a.
+        self.assertEqual(len(lost), 4)
+        mend = next(m for m in lost[0].mends if m.title.startswith("Hold"))
+        after = mended(design, mend)
+        self.assertEqual(build(after, LIBRARY).layers[0].measures.pieces, 1)
+        self.assertNotIn("drop_out", [f.kind for f in found_in(after)])
+
+
+class Lying(unittest.TestCase):
+    """Layers that lie on another one."""
+
+    def made(self, margin: float, grown: float, process: str = "cut") -> Design:
+        acrylic = find_material("acrylic-3")
+        assert acrylic
+        mine = acrylic.model_copy(update={"id": "own", "limits": acrylic.limits.model_copy(update={"margin": margin})})
+        names = {"from": ["name"], "steps": []}
+        backer = {"from": ["name"], "steps": [{"op": "offset", "by": grown}, {"op": "outside"}]}
+        layers: list[dict[str, Any]] = [
+            {"id": "top", "material": "own", "process": process, "recipe": names},
+            {"id": "under", "material": "own", "recipe": backer},
+        ]
+        art = [{"id": "name", "text": "Bo", "font": "anton", "size": 40}]
+        materials = [mine.model_dump(mode="json")]
+        return parse_design({"format": "tin-halo/1", "art": art, "layers": layers, "materials": materials})
+
+    def overhangs(self, design: Design) -> list[Finding]:
+        return [f for f in found_in(design, layer="top") if f.kind == "overhang"]
+
+    def test_a_margin_is_asked_for_and_kept(self) -> None:
+        self.assertEqual(self.overhangs(self.made(0, 1)), [])
+        self.assertEqual(self.overhangs(self.made(0.9, 1)), [])
+        design = self.made(2, 1)
+        found = self.overhangs(design)
+        self.assertEqual([round(f.measure or 0, 2) for f in found], [1.0] * len(found))
+        self.assertTrue(found and all(f.limit == 2 for f in found))
+        self.assertEqual(self.overhangs(mended(design, found[0].mends[0])), [])
+
+    def test_what_is_scored_past_the_edge_is_told_and_kept_inside(self) -> None:
+        self.assertEqual(self.overhangs(self.made(2, 0.5, "score")), [])
+        design = self.made(0, -0.5, "score")
+        found = self.overhangs(design)
+        self.assertAlmostEqual(max(f.measure or 0 for f in found), 0.5, delta=0.25)
+        self.assertTrue(all("onto the machine's bed" in f.sentence for f in found))
+        self.assertEqual(self.overhangs(mended(design, found[0].mends[0])), [])
