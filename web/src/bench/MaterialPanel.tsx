@@ -121,7 +121,7 @@ function Fields({ layer, from, onDone }: { layer: string; from: Material; onDone
           onChange={(least_area) => set({ least_area })}
         />
       </Line>
-      <Line text="Inside the edge it lies on, at least">
+      <Line text="Distance from the edge below">
         <NumberField
           label="Margin"
           value={limits.margin ?? 0}

@@ -97,19 +97,6 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
     ),
     Phrase: OpenGapsPhrase,
   },
-  stencil: {
-    title: "Stencil bridges",
-    does: "Bars that hold what stands in a hole",
-    group: "Holes",
-    drawing: (
-      <>
-        <path d="M2,2h20v20H2ZM5,5v14h14V5Z" fillRule="evenodd" className={WAS} />
-        <circle cx="12" cy="12" r="3.5" className={WAS} />
-        <path d="M10.5,5h3v4h-3ZM10.5,15h3v4h-3Z" className={MADE} />
-      </>
-    ),
-    Phrase: StencilPhrase,
-  },
   bridge: {
     title: "Bridge pieces",
     does: "Joins loose pieces by short bars",
@@ -169,6 +156,19 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
       </>
     ),
     Phrase: HolePhrase,
+  },
+  stencil: {
+    title: "Stencil bridges",
+    does: "Bars that hold what stands in a hole",
+    group: "Holes",
+    drawing: (
+      <>
+        <path d="M2,2h20v20H2ZM5,5v14h14V5Z" fillRule="evenodd" className={WAS} />
+        <circle cx="12" cy="12" r="3.5" className={WAS} />
+        <path d="M10.5,5h3v4h-3ZM10.5,15h3v4h-3Z" className={MADE} />
+      </>
+    ),
+    Phrase: StencilPhrase,
   },
   thicken: {
     title: "Thicken strokes",
