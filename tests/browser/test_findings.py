@@ -32,6 +32,21 @@ class Findings(BrowserTest):
         expect(card).not_to_contain_text("thickened")
         expect(thin).to_be_visible()
 
+    def test_what_a_mend_brings_along_is_told(self) -> None:
+        self.new_design("High", "words-in-a-frame")
+        strip = self.page.get_by_role("region", name="Findings")
+        strip.get_by_text("The dot of the i stands free").wait_for()
+        # The first press looks at the one that is shown.
+        strip.get_by_role("button", name="Next finding").click()
+        strip.get_by_role("button", name="Next finding").click()
+        expect(strip).to_contain_text("The gap in “Shape” is only 0.12 mm wide")
+        strip.get_by_role("button", name="Other ways to mend it").click()
+        self.page.get_by_role("menuitem", name="Close gaps up to 0.2 mm").click()
+        told = self.page.get_by_text("“Close gaps up to 0.2 mm” brings something new: “Shape” is only 0.7")
+        expect(told.first).to_be_visible()
+        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        expect(self.page.get_by_test_id("layer-shape")).not_to_contain_text("gaps closed")
+
     def test_one_is_let_be_with_a_note_and_asked_about_again(self) -> None:
         self.open("fenna-keyring")
         strip = self.page.get_by_role("region", name="Findings")

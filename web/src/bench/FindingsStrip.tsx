@@ -4,17 +4,18 @@ import { ChevronLeft, ChevronRight, ChevronsUpDown, CircleCheck, Undo2 } from "l
 import { Popover } from "radix-ui";
 import { memo, useState } from "react";
 import type { Finding, Mend } from "../api/client";
-import { accepted, mended, reopened } from "../document/edit";
+import { accepted, reopened } from "../document/edit";
 import { Button, IconButton } from "../ui/Button";
 import { Menu, MenuItem } from "../ui/Menu";
-import { say } from "../ui/toast";
 import type { Building } from "./building";
 import { FindingMark } from "./FindingMark";
 import { extent, isOpen, keyOf, listed } from "./findings";
 import { edit, useBench, useDesign } from "./history";
+import { useMending } from "./mending";
 
 export const FindingsStrip = memo(function FindingsStrip({ building }: { building: Building }) {
   const looked = useBench((bench) => bench.finding);
+  const run = useMending(building);
   const findings = listed(building.built?.findings ?? []);
   const index = Math.max(
     0,
@@ -59,7 +60,7 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
             </span>
           </button>
           <span className="flex-1" />
-          <Mends finding={finding} />
+          <Mends finding={finding} run={run} />
         </>
       ) : (
         <Nothing building={building} />
@@ -108,7 +109,7 @@ function Counts({ findings }: { findings: Finding[] }) {
   );
 }
 
-function Mends({ finding }: { finding: Finding }) {
+function Mends({ finding, run }: { finding: Finding; run: (mend: Mend) => void }) {
   if (finding.accepted !== null)
     return (
       <>
@@ -121,10 +122,6 @@ function Mends({ finding }: { finding: Finding }) {
       </>
     );
   const [first, ...others] = finding.mends;
-  const run = (mend: Mend) => {
-    edit((design) => mended(design, mend));
-    say(`${mend.title}: done.`, { label: "Undo", run: useBench.getState().undo });
-  };
   return (
     <>
       {first && <Button onClick={() => run(first)}>{first.title}</Button>}

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 import shapely
-from shapely import MultiPolygon
+from numpy.typing import NDArray
+from shapely import MultiPolygon, Point
 from shapely.ops import linemerge
 
 from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
+from tinhalo.core.geometry.outline import Ints
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.widths import Widths
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
@@ -86,10 +90,8 @@ def _stretches(
     parts = np.asarray(shapely.get_parts(around), object)
     shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms
     places, width = widths.place[narrow], widths.width[narrow]
-    tree = shapely.STRtree(parts)
-    _, place_in = tree.query(shapely.points(places), predicate="intersects")
-    _, shown_in = tree.query([one.representative_point() for one in shown], predicate="intersects")
-    # Every place is on a line, and so in the part around it.
+    place_in = _holding(parts, [Point(place) for place in places])
+    shown_in = _holding(parts, [one.representative_point() for one in shown])
     thinnest_first = np.argsort(width, kind="stable")
     _, first = np.unique(place_in[thinnest_first], return_index=True)
     found: list[tuple[float, tuple[float, float], MultiPolygon]] = []
@@ -98,3 +100,11 @@ def _stretches(
         own = [shown[k] for k in np.flatnonzero(shown_in == place_in[place])]
         found.append((float(width[place]), rounded((x, y)), MultiPolygon(own)))
     return found
+
+
+def _holding(parts: NDArray[np.object_], points: Sequence[Point]) -> Ints:
+    """Which of the parts, which lie apart, holds each point; -1 where none does."""
+    held = np.full(len(points), -1)
+    point, part = shapely.STRtree(parts).query(points, predicate="intersects")
+    held[point] = part
+    return held
