@@ -35,14 +35,14 @@ class Windows(unittest.TestCase):
 
     def test_they_find_what_the_whole_axis_has(self) -> None:
         narrow = 0
-        for font in FONTS[::2]:
+        for font in FONTS[::4]:
             region = lettering("Brig & Zoë", font, 24, SCREEN)
             area, whole = simpler(region), measure(region)
             for least in (0.4, 1.2, 2.5):
                 with self.subTest(font=font, least=least):
                     narrow += self.same(whole.strokes, narrow_strokes(area, least), least)
                     narrow += self.same(whole.gaps, narrow_gaps(area, least), least)
-        self.assertGreater(narrow, 500)
+        self.assertGreater(narrow, 300)
 
     def test_nothing_has_no_narrow_places(self) -> None:
         self.assertIsNone(narrow_strokes(MultiPolygon(), 1))
