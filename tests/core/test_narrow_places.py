@@ -10,7 +10,8 @@ from shapely import MultiPolygon, Point
 
 from tests.support import FONTS, lettering
 from tinhalo.core.geometry.apart import nearest_gaps
-from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes, simpler
+from tinhalo.core.geometry.medial import simpler
+from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.precision import SCREEN
 from tinhalo.core.geometry.widths import Widths, measure
 

@@ -9,7 +9,7 @@ from functools import cached_property
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.design import Layer
-from tinhalo.core.geometry.narrow_places import simpler
+from tinhalo.core.geometry.medial import simpler
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import Place
 from tinhalo.core.materials import Limits, Material

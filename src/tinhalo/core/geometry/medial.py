@@ -14,7 +14,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.outline import Floats, Ints
+from tinhalo.core.geometry.outline import Floats, Ints, cross
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.voronoi import GRID, voronoi
 
@@ -87,13 +87,8 @@ class Axes:
 
 def medial_axes(region: Region) -> Axes:
     """The medial axes inside and outside a region."""
-    # Piece by piece: all at once takes a time that grows with the square of their number.
-    simple = shapely.simplify(shapely.get_parts(region.area), _SIMPLER)
-    area = MultiPolygon([piece for piece in simple if isinstance(piece, Polygon)])
     # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
-    snapped = shapely.set_precision(  # pyright: ignore[reportUnknownMemberType]
-        area if area.is_valid else region.area, 1 / GRID
-    )
+    snapped = shapely.set_precision(simpler(region), 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
     area = Region.of(snapped).area
     sites = _sites(area)
     if not len(sites):
@@ -104,6 +99,13 @@ def medial_axes(region: Region) -> Axes:
     runs_on = np.zeros(len(vertices), bool)
     runs_on[np.maximum(table[~finite, 0], table[~finite, 1])] = True
     return _sorted_out(area, sites, vertices, diagram.cells, table[finite & (table[:, 2] < table[:, 3])], runs_on)
+
+
+def simpler(region: Region) -> MultiPolygon:
+    """A region's area with fewer vertices, none further than ``_SIMPLER`` from the edge there was."""
+    # Piece by piece: all at once takes a time that grows with the square of their number.
+    simple = Region.of(np.asarray(shapely.simplify(shapely.get_parts(region.area), _SIMPLER), object)).area
+    return simple if simple.is_valid else region.area
 
 
 def _sites(area: Polygon | MultiPolygon) -> Floats:
@@ -135,7 +137,7 @@ def _sorted_out(
     # Which side of an edge it lies on tells whether a piece is inside; between two corners its middle tells.
     middle = (start + end) / 2
     beside = segment[np.arange(len(segment)), np.where(is_corner[:, 0], 1, 0)]
-    inside = _cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
+    inside = cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
     both = is_corner.all(axis=1)
     inside[both] = shapely.contains_xy(area, *middle[both].T)
 
@@ -143,7 +145,7 @@ def _sorted_out(
 
     def distance(points: Floats) -> Floats:
         """From the first site of each piece."""
-        to_line = np.abs(_cross(b - a, points - a)) / np.hypot(*(b - a).T)
+        to_line = np.abs(cross(b - a, points - a)) / np.hypot(*(b - a).T)
         return np.asarray(np.where(is_corner[:, 0], np.hypot(*(points - corner[:, 0]).T), to_line), float)
 
     at_start, at_end = distance(start), distance(end)
@@ -221,7 +223,3 @@ def _least(
     rows, t, nearest, size = rows[closer], t[closer], nearest[closer], size[closer]
     least[rows], share[rows], place[rows] = size, t, nearest
     return least, share, place
-
-
-def _cross(a: Floats, b: Floats) -> Floats:
-    return a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]

@@ -15,14 +15,12 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.outline import Floats, Ints
+from tinhalo.core.geometry.outline import Floats, Ints, cross
 from tinhalo.core.geometry.patience import checkpoint
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import are_narrow
 from tinhalo.core.geometry.widths import TIP_LENGTH, TIP_WIDTHS, Measured, Widths, measure
 
-#: Vertices closer than this to the line between their neighbours are left out first, in mm.
-_SIMPLER = 0.005
 #: What faces each other is looked for a little further apart than the limit, in mm.
 _FURTHER = 0.012
 #: How far from facing each other straight two parts of the edge may be: the sides of a stroke that widens by one in two
@@ -40,12 +38,6 @@ def narrow_gaps(area: MultiPolygon, least: float) -> Widths | None:
     """Widths of the holes, slots and gaps between pieces that are narrower than ``least`` mm, likewise."""
     cells = _cells(_facing(area, least + _FURTHER, -1), Region(area).hole_areas(), least)
     return _only(_around(area, cells, least).gaps, cells, least) if len(cells) else None
-
-
-def simpler(region: Region) -> MultiPolygon:
-    """A region's area with fewer vertices, none further than ``_SIMPLER`` from the edge there was."""
-    simple = Region.of(np.asarray(shapely.simplify(shapely.get_parts(region.area), _SIMPLER), object)).area
-    return simple if simple.is_valid else region.area
 
 
 def _reach(least: float) -> float:
@@ -160,10 +152,6 @@ def _faces(edge: _Edge, corner: Ints, way: Floats, side: int) -> NDArray[np.bool
     after, before = edge.normal[corner], edge.normal[edge.before[corner]]
     close = ((after * way).sum(axis=1) > _ASKEW) | ((before * way).sum(axis=1) > _ASKEW)
     # Seen from this side the corner juts out: it faces all that is between its edges' normals.
-    turn = _cross(before, after) * side
-    between = (turn < 0) & (_cross(before, way) * side <= 0) & (_cross(way, after) * side <= 0)
+    turn = cross(before, after) * side
+    between = (turn < 0) & (cross(before, way) * side <= 0) & (cross(way, after) * side <= 0)
     return close | (between & (((before + after) * way).sum(axis=1) > 0))
-
-
-def _cross(a: Floats, b: Floats) -> Floats:
-    return a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]

@@ -86,7 +86,6 @@ class Outline:
         sum of the cross products of the control points.
         """
         p = self.segments
-        cross = _cross
         per_segment = (
             6 * cross(p[:, 0], p[:, 1])
             + 3 * cross(p[:, 0], p[:, 2])
@@ -189,7 +188,8 @@ def _at(p: Floats, t: Floats) -> Floats:
     return u * u * u * p[:, 0] + 3 * u * u * t * p[:, 1] + 3 * u * t * t * p[:, 2] + t * t * t * p[:, 3]
 
 
-def _cross(a: Floats, b: Floats) -> Floats:
+def cross(a: Floats, b: Floats) -> Floats:
+    """Cross products of vectors, shape (n, 2) each."""
     return a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]
 
 
@@ -205,7 +205,7 @@ def _control_turn(p: Floats) -> Floats:
     turn = np.zeros(len(p))
     for i, j in ((0, 1), (1, 2), (0, 2)):
         a, b = legs[:, i], legs[:, j]
-        angle = np.abs(np.arctan2(_cross(a, b), (a * b).sum(axis=1)))
+        angle = np.abs(np.arctan2(cross(a, b), (a * b).sum(axis=1)))
         # The direct turn from first to last leg only counts where the middle leg has no length.
         counted = (size[:, i] > 0) & (size[:, j] > 0) & ((j - i == 1) | (size[:, 1] == 0))
         turn += np.where(counted, angle, 0.0)

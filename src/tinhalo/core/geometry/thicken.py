@@ -70,7 +70,7 @@ def _with_discs(
 ) -> tuple[Region, shapely.Geometry | None]:
     """The region with discs along the thin stretches, and what had to stay open of these, if anything."""
     open_ = _kept_open(measured, thin, radius * (1 + _MOST_ASIDE), keep_open, precision)
-    discs = _swept(_made_room(thin, open_, radius), radius, precision)
+    discs = swept(_made_room(thin, open_, radius), radius, precision)
     if open_ is None:
         return Region.of(shapely.union(region.area, discs), region.drawn), None
     sliver = radius * _SLIVER
@@ -147,10 +147,10 @@ def _cores(lines: NDArray[np.object_], width: Floats, least: float, precision: P
     """The middles of gaps, ``least`` wide, or as wide as they are where that is less."""
     narrow = width < least
     slits = shapely.buffer(lines[narrow], width[narrow] / 2 * 0.999, quad_segs=4)
-    return shapely.disjoint_subset_union_all([_swept(lines[~narrow].tolist(), least / 2, precision), *slits])
+    return shapely.disjoint_subset_union_all([swept(lines[~narrow].tolist(), least / 2, precision), *slits])
 
 
-def _swept(lines: list[LineString], radius: float, precision: Precision) -> shapely.Geometry:
+def swept(lines: list[LineString], radius: float, precision: Precision) -> shapely.Geometry:
     """All points within a radius of any of the lines."""
     # One line after the other gives far fewer arcs than every stretch by itself.
     merged = linemerge(lines)

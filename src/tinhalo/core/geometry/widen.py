@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import shapely
-from shapely.ops import linemerge
 
-from tinhalo.core.geometry.narrow_places import narrow_gaps, simpler
+from tinhalo.core.geometry.medial import simpler
+from tinhalo.core.geometry.narrow_places import narrow_gaps
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.thicken import swept
 
 #: Widths are measured on a simplified outline: gaps are made this much wider than asked, in mm.
 _MORE = 0.01
@@ -23,5 +24,5 @@ def open_gaps(region: Region, to: float, precision: Precision) -> Region:
     if narrow is None:
         return region
     radius = (to + _MORE) / 2
-    way = linemerge(narrow.thin_strokes(to)).buffer(radius, quad_segs=precision.quarter_segments(radius))
+    way = swept(narrow.thin_strokes(to), radius, precision)
     return Region.of(shapely.difference(region.area, way), region.drawn)
