@@ -39,28 +39,27 @@ function Fields({ layer, from, onDone }: { layer: string; from: Material; onDone
   const { limits } = made;
   const set = (patch: Partial<Material["limits"]>) => setMade({ ...made, limits: { ...limits, ...patch } });
 
+  /** Whether the server did it; its refusal is shown. */
+  const granted = (answer: Promise<unknown>) =>
+    answer.then(
+      () => true,
+      (error: unknown) => {
+        if (!(error instanceof Problem)) throw error;
+        setTrouble(error.sentence);
+        return false;
+      },
+    );
+
   const save = async () => {
     const own = plainMaterial({ ...made, name: made.name.trim() });
     const material = from.own ? own : { ...own, id: `own-${crypto.randomUUID().slice(0, 8)}` };
-    try {
-      await api.saveMaterial(material);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setTrouble(error.sentence);
-      return;
-    }
+    if (!(await granted(api.saveMaterial(material)))) return;
     edit((design) => madeOf(design, layer, material, true));
     void queries.invalidateQueries({ queryKey: ["materials"] });
     onDone();
   };
   const remove = async () => {
-    try {
-      await api.removeMaterial(made.id);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setTrouble(error.sentence);
-      return;
-    }
+    if (!(await granted(api.removeMaterial(made.id)))) return;
     void queries.invalidateQueries({ queryKey: ["materials"] });
     say(`“${made.name}” is out of your list. Designs made of it keep it.`, {
       label: "Put it back",
