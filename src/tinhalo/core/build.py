@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Protocol
 
 import numpy as np
@@ -102,18 +103,32 @@ class BuiltArt:
     Attributes:
         art: the block of the document.
         key: key of its content.
-        region: its united letters.
-        typeset: its glyphs; none when the font cannot be used.
-        letters: each letter's pieces, by its index.
-        words: the pieces of every word.
+        made: what its words came to.
     """
 
     art: Lettering
     key: str
-    region: Region
-    typeset: Typeset
-    letters: dict[int, LetterParts]
-    words: tuple[WordPieces, ...]
+    made: SetWords
+
+    @property
+    def region(self) -> Region:
+        """Its united letters."""
+        return self.made.region
+
+    @property
+    def typeset(self) -> Typeset:
+        """Its glyphs; none when the font cannot be used."""
+        return self.made.typeset
+
+    @property
+    def letters(self) -> dict[int, LetterParts]:
+        """Each letter's pieces, by its index."""
+        return self.made.letters
+
+    @property
+    def words(self) -> tuple[WordPieces, ...]:
+        """The pieces of every word."""
+        return self.made.words
 
     @property
     def box(self) -> tuple[float, float, float, float] | None:
@@ -265,10 +280,10 @@ class _Builder:
         """Typeset one block unless an equal one was set before, whatever it was called."""
         key = digest("lettering", repr(self._precision), art.model_dump_json(exclude={"id", "against"}))
         try:
-            made = self._memo.get(key, _Words, lambda: self._words(art))
+            made = self._memo.get(key, SetWords, lambda: self._words(art))
         except FontError as error:
             # Not kept, and under a key of its own: the font may be added yet.
-            key, made = digest("no font", key), _Words(error, Region.empty(), {}, ())
+            key, made = digest("no font", key), SetWords(error, Region.empty(), {})
         findings = check_words(art, self._library.family(art.font), made.set_as)
         if art.against and not made.region.is_empty:
             against, other = art.against, self._sources[art.against.art]
@@ -276,20 +291,19 @@ class _Builder:
             slid = slide(made.region, other.region, against)
             if slid:
                 moved = made
-                made = self._memo.get(key, _Words, lambda: moved.moved(*slid))
+                made = self._memo.get(key, SetWords, lambda: moved.moved(*slid))
             else:
                 findings += check_against(art, self._design)
         self._word_findings[art.id] = findings
         self._sources[art.id] = Named(key, made.region)
-        return BuiltArt(art, key, made.region, made.typeset, made.letters, made.words)
+        return BuiltArt(art, key, made)
 
-    def _words(self, art: Lettering) -> _Words:
+    def _words(self, art: Lettering) -> SetWords:
         if len(art.text) > MOST_LETTERS and len(letters := graphemes(art.text)) > MOST_LETTERS:
-            return _Words(Typeset((), (), tuple(letters)), Region.empty(), {}, ())
+            return SetWords(Typeset((), (), tuple(letters)), Region.empty(), {})
         made = typeset(art, self._library.face(art.font, art.axes))
         parts = made.parts(self._precision)
-        words = pieces_by_word(made, parts, art.join.apart if art.join else ())
-        return _Words(made, made.united(parts), parts, words)
+        return SetWords(made, made.united(parts), parts, art.join.apart if art.join else ())
 
     def _layer(self, layer: Layer) -> BuiltLayer:
         cooked = self._evaluator.evaluate(layer.recipe)
@@ -300,44 +314,56 @@ class _Builder:
             cut = self._memo.get(digest("cut", key), CutOutline, lambda: trace(region))
         steps = zip(layer.recipe.steps, cooked.stages[:-1], cooked.stages[1:], strict=True)
         notes = tuple(self._evaluator.note(step, before, after) for step, before, after in steps)
-        findings = [
-            found.model_copy(update={"layer": layer.id})
-            for art in self._art_of(layer)
-            for found in self._word_findings[art]
-        ]
+        findings = [found.model_copy(update={"layer": layer.id}) for found in self._findings_of_words(layer)]
         findings += check_nothing_left(layer, cooked) + check_material(layer, self._design)
         material = self._design.material_of(layer)
         return BuiltLayer(
             layer, material, key, region, cut, _measure(region, cut), notes, cooked.stages, tuple(findings)
         )
 
-    def _art_of(self, layer: Layer) -> Sequence[str]:
-        """Ids of all art a layer is made from, directly or through other layers, in the document's order."""
-        found = self._design.ancestors(layer)
-        return [art.id for art in self._design.art if art.id in found]
+    def _findings_of_words(self, layer: Layer) -> list[Finding]:
+        """Those of all words a layer is made from, directly or through other layers, in the document's order."""
+        told = [art.id for art in self._design.art if self._word_findings[art.id]]
+        made_from = self._design.ancestors(layer) if told else set[str]()
+        return [found for art in told if art in made_from for found in self._word_findings[art]]
 
 
 @dataclass(frozen=True)
-class _Words:
+class SetWords:
+    """A block of words as set; kept by its content, whatever it is called.
+
+    Attributes:
+        set_as: its glyphs, or why its font cannot be used.
+        region: its united letters.
+        letters: each letter's pieces, by its index.
+        apart: indices of letters that stand alone on purpose.
+    """
+
     set_as: Typeset | FontError
     region: Region
     letters: dict[int, LetterParts]
-    words: tuple[WordPieces, ...]
+    apart: tuple[int, ...] = ()
+
+    @cached_property
+    def words(self) -> tuple[WordPieces, ...]:
+        """The pieces of every word: found when somebody asks, as outlines do not need them."""
+        return pieces_by_word(self.typeset, self.letters, self.apart)
 
     @property
     def typeset(self) -> Typeset:
+        """Its glyphs; none when the font cannot be used."""
         return self.set_as if isinstance(self.set_as, Typeset) else Typeset((), (), ())
 
     @property
     def nbytes(self) -> int:
+        """Memory held, in bytes, near enough for the memo's budget."""
         # The letters' polygons hold about as many vertices as the region.
         return 2 * self.region.nbytes
 
-    def moved(self, dx: float, dy: float) -> _Words:
+    def moved(self, dx: float, dy: float) -> SetWords:
         """The same words elsewhere."""
         letters = {i: parts.moved(dx, dy) for i, parts in self.letters.items()}
-        words = tuple(word.moved(dx, dy) for word in self.words)
-        return _Words(self.typeset.moved(shift(dx, dy)), self.region.moved(dx, dy), letters, words)
+        return SetWords(self.typeset.moved(shift(dx, dy)), self.region.moved(dx, dy), letters, self.apart)
 
 
 def _measure(region: Region, cut: CutOutline | None) -> Measures:

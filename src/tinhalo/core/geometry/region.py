@@ -87,7 +87,8 @@ class Region:
     @cached_property
     def holes(self) -> int:
         """Number of holes in all pieces."""
-        return len(shapely.get_rings(shapely.get_parts(self.area))) - self.pieces
+        inner = shapely.get_num_interior_rings(shapely.get_parts(self.area))  # pyright: ignore[reportUnknownMemberType]
+        return int(np.sum(inner))
 
     def hole_areas(self) -> list[Polygon]:
         """The holes of all pieces as areas of their own."""
@@ -105,7 +106,8 @@ class Region:
     @property
     def nbytes(self) -> int:
         """Memory held, in bytes, near enough for a cache's budget."""
-        return shapely.get_coordinates(self.area).nbytes + sum(o.nbytes for o in self.drawn) + self.marks.nbytes + 500
+        vertices = int(shapely.get_num_coordinates(self.area))  # pyright: ignore[reportUnknownMemberType]
+        return 16 * vertices + sum(o.nbytes for o in self.drawn) + self.marks.nbytes + 500
 
     def rings(self) -> list[tuple[int, NDArray[np.float64]]]:
         """Every ring as (piece index, vertices (k, 2) without the closing point), shells before their holes."""

@@ -107,9 +107,9 @@ def hole_places(box: Box, share_x: float, share_y: float, count: int, dx: float,
         dx: from one to the next, in mm to the right.
         dy: the same upwards.
     """
-    low, high = np.array(box[:2]), np.array(box[2:])
-    middle = low + (high - low) * (share_x, share_y)
-    return middle + (np.arange(count) - (count - 1) / 2)[:, None] * np.array([dx, dy])
+    x0, y0, x1, y1 = box
+    along: Floats = np.arange(count, dtype=float) - (count - 1) / 2
+    return np.stack([x0 + (x1 - x0) * share_x + along * dx, y0 + (y1 - y0) * share_y + along * dy], axis=1)
 
 
 def with_holes(region: Region, middles: Floats, diameter: float, precision: Precision) -> Region:

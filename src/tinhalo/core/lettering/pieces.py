@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely import LineString, Polygon
-from shapely.affinity import translate
 from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.outline import Ints
@@ -42,11 +41,6 @@ class WordPieces:
     text: str
     pieces: int
     loose: tuple[LoosePiece, ...]
-
-    def moved(self, dx: float, dy: float) -> WordPieces:
-        """The same word elsewhere."""
-        loose = (replace(one, polygons=tuple(translate(p, dx, dy) for p in one.polygons)) for one in self.loose)
-        return replace(self, loose=tuple(loose))
 
 
 def pieces_by_word(made: Typeset, parts: dict[int, LetterParts], apart: Collection[int] = ()) -> tuple[WordPieces, ...]:
