@@ -9,7 +9,6 @@ from shapely.geometry.base import BaseGeometry
 from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Layer
-from tinhalo.core.geometry.region import Region
 from tinhalo.core.recipe.combine_steps import Union
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.shape_steps import DropShadow
@@ -30,7 +29,7 @@ def check_hairlines(one: Surveyed) -> list[Finding]:
     top = one.region.area
     close = ground.area.boundary.intersection(top.buffer(_SLIT))
     # Where it reaches under the edge it may come out again beside it.
-    under = Region.of(top.intersection(ground.area)).area.buffer(_SLIT + 0.01)
+    under = one.lying.area.buffer(_SLIT + 0.01)
     seam: BaseGeometry = close.difference(under)
     found: list[Finding] = []
     for around in shapely.get_parts(seam.buffer(_SLIT, quad_segs=4)):

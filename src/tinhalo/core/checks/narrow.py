@@ -85,12 +85,12 @@ def _stretches(
         return []
     narrow = np.isfinite(widths.width)
     # One line after the other is buffered far faster than every stretch by itself.
-    lines = linemerge(widths.thinner_than(np.inf))
-    around = lines.simplify(_SHOWN).buffer(max(least, 0.5) / 2 + 0.1, quad_segs=4)
+    lines = linemerge(shapely.multilinestrings(widths.thinner_than(np.inf)))
+    around = shapely.buffer(shapely.simplify(lines, _SHOWN), max(least, 0.5) / 2 + 0.1, quad_segs=4)
     parts = np.asarray(shapely.get_parts(around), object)
     shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms
     places, width = widths.place[narrow], widths.width[narrow]
-    place_in = _holding(parts, [Point(place) for place in places])
+    place_in = _holding(parts, np.asarray(shapely.points(places), object))
     shown_in = _holding(parts, [one.representative_point() for one in shown])
     thinnest_first = np.argsort(width, kind="stable")
     _, first = np.unique(place_in[thinnest_first], return_index=True)
@@ -102,7 +102,7 @@ def _stretches(
     return found
 
 
-def _holding(parts: NDArray[np.object_], points: Sequence[Point]) -> Ints:
+def _holding(parts: NDArray[np.object_], points: Sequence[Point] | NDArray[np.object_]) -> Ints:
     """Which of the parts, which lie apart, holds each point; -1 where none does."""
     held = np.full(len(points), -1)
     point, part = shapely.STRtree(parts).query(points, predicate="intersects")

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import numpy as np
 import shapely
-from shapely import Point, Polygon
+from shapely import Polygon
 
 from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.design import Layer
+from tinhalo.core.geometry.apart import distances_to_edge
+from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.recipe.combine_steps import Intersect, Union
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
@@ -23,39 +26,44 @@ def check_overhang(one: Surveyed) -> list[Finding]:
         return []
     below, ground = one.below
     # A layer that hardly touches the one below does not lie on it: it stands beside it.
-    if ground.area.is_empty or shapely.intersection(one.region.area, ground.area).area < one.region.area.area / 2:
-        return []
+    whole, lying = one.region.area.area, one.lying.area.area
     margin = 0.0 if marked else one.limits.margin
+    if lying < whole / 2 or (whole - lying < _LEAST and not margin):
+        return []
     inside = ground.area.buffer(-margin) if margin else ground.area
+    beyond = shapely.get_parts(shapely.difference(one.region.area, inside))
+    parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
+    if not parts:
+        return []
+    every, owner = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
+    far = distances_to_edge(every, ground.area)
+    on_it = np.asarray(shapely.contains_xy(ground.area, *every.T), bool)
     found: list[Finding] = []
-    for part in shapely.get_parts(shapely.difference(one.region.area, inside)):
-        if not isinstance(part, Polygon) or part.area < _LEAST:
-            continue
-        corners = [Point(corner) for corner in part.exterior.coords]
-        over, furthest = max((corner.distance(ground.area), index) for index, corner in enumerate(corners))
+    for index, part in enumerate(parts):
+        own = owner == index
+        corners, away = every[own], far[own]
+        over = np.where(on_it[own], 0.0, away)
         name = beginning(one.called(part).name)
-        if over >= SLACK:
-            sentence = f"{name} hangs over the edge of “{below.title}” by {mm(over)}."
+        if (most := float(over.max())) >= SLACK:
+            sentence = f"{name} hangs over the edge of “{below.title}” by {mm(most)}."
             if marked:
-                sentence = f"{one.title} goes {mm(over)} over the edge of “{below.title}”, onto the machine's bed."
-            found.append(_finding(one, below, part, corners[furthest], sentence, over, 0))
-            continue
-        near, nearest = min((corner.distance(ground.area.boundary), index) for index, corner in enumerate(corners))
-        if near < margin - SLACK:
+                sentence = f"{one.title} goes {mm(most)} over the edge of “{below.title}”, onto the machine's bed."
+            found.append(_finding(one, below, part, corners[over.argmax()], sentence, most, 0))
+        elif (near := float(away.min())) < margin - SLACK:
             sentence = f"{name} is only {mm(near)} from the edge of “{below.title}”: {mm(margin)} is wanted."
-            found.append(_finding(one, below, part, corners[nearest], sentence, near, margin))
+            found.append(_finding(one, below, part, corners[away.argmin()], sentence, near, margin))
     return found
 
 
 def _finding(
-    one: Surveyed, below: Layer, part: Polygon, at: Point, sentence: str, measure: float, limit: float
+    one: Surveyed, below: Layer, part: Polygon, at: Floats, sentence: str, measure: float, limit: float
 ) -> Finding:
     return Finding(
         kind="overhang",
         severity="warning",
         layer=one.layer.id,
         sentence=sentence,
-        at=rounded(at),
+        at=rounded((float(at[0]), float(at[1]))),
         outline=outline_of(part),
         measure=round(measure, 3),
         limit=limit,

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 
+import shapely
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.design import Layer
@@ -69,6 +70,13 @@ class Surveyed:
     def below(self) -> tuple[Layer, Region] | None:
         """The layer that it lies on, with its region; None for the lowest."""
         return self.under[0] if self.under else None
+
+    @cached_property
+    def lying(self) -> Region:
+        """What of it lies on the layer below; nothing for the lowest."""
+        if self.below is None:
+            return Region.empty()
+        return Region.of(shapely.intersection(self.region.area, self.below[1].area))
 
     @property
     def limits(self) -> Limits:

@@ -1,4 +1,4 @@
-"""How far pieces are from each other."""
+"""How far pieces are from each other, and points from an edge."""
 
 from __future__ import annotations
 
@@ -6,8 +6,10 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
+
+from tinhalo.core.geometry.outline import Floats
 
 #: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
 _COARSE = 0.05
@@ -26,6 +28,24 @@ def nearest_gaps(pieces: Sequence[Polygon]) -> list[float]:
     (one, other), far = found
     pairs: list[tuple[int, int]] = list(zip(one.tolist(), other.tolist(), strict=True))
     return [_distance(pieces[a], pieces[b], reach) for (a, b), reach in zip(pairs, far.tolist(), strict=True)]
+
+
+def distances_to_edge(points: Floats, area: MultiPolygon) -> Floats:
+    """Distance of each point, shape (n, 2), from the area's edge, shape (n,), in mm.
+
+    Raises:
+        ValueError: when the area is empty.
+    """
+    if area.is_empty:
+        raise ValueError("an empty area has no edge")
+    rings = [np.asarray(ring.coords)[:, :2] for ring in shapely.get_rings(shapely.get_parts(area)).tolist()]
+    lines = shapely.linestrings(np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in rings]))
+    # GEOS compares a point with every edge; a tree does not.
+    tree = shapely.STRtree(np.asarray(lines, object))
+    (which, _), far = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
+    found = np.zeros(len(points))
+    found[which] = far
+    return found
 
 
 def _distance(one: Polygon, other: Polygon, about: float) -> float:

@@ -23,7 +23,7 @@ from tinhalo.core.geometry.patience import CancelledError, given_up
 #: Whole numbers per mm, which a diagram is computed in.
 GRID = 10_000
 #: Fewer edges than this are done sooner than a process has started.
-_FEW = 400
+_FEW = 600
 #: Seconds between looks whether the diagram is still wanted.
 _GLANCE = 0.05
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from tinhalo.core.geometry import approach, curve_fit
+from tinhalo.core.geometry import approach, curve_fit, facing
 
 
 def warm() -> None:
     """Takes a minute once, then a second or two; safe to call from any thread."""
     curve_fit.warm()
     approach.warm()
+    facing.warm()
