@@ -28,7 +28,7 @@ class Findings(unittest.TestCase):
         self.assertEqual((quick["checked"], quick["findings"]), (False, []))
         thin = next(f for f in checked["findings"] if f["kind"] == "thin_spot")
         self.assertEqual((thin["layer"], thin["limit"], thin["unit"]), ("face", 1.5, "mm"))
-        self.assertEqual(thin["mends"][0]["step"]["op"], "thicken")
+        self.assertEqual(thin["mends"][0]["changes"][0]["step"]["op"], "thicken")
         self.assertTrue(thin["outline"] and thin["spot"])
 
     def test_widths_come_in_bands_that_hold_every_stroke(self) -> None:

@@ -13,7 +13,8 @@ from shapely.geometry.base import BaseGeometry
 
 from tests.support import FONTS, LIBRARY, lettering
 from tinhalo.core.build import build
-from tinhalo.core.checks.finding import Finding, Mend
+from tinhalo.core.checks.finding import Finding
+from tinhalo.core.checks.mend import CloseUp, Mend, SetStep
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.borders import close_gaps
@@ -257,14 +258,17 @@ def found_in(design: Design, *, layer: str | None = None) -> list[Finding]:
 def mended(design: Design, mend: Mend) -> Design:
     """What the interface does with a mend."""
     data = design.model_dump(mode="json", by_alias=True)
-    for layer in data["layers"]:
-        if layer["id"] == mend.layer and mend.step:
-            steps = layer["recipe"]["steps"]
-            at = len(steps) if mend.at is None else mend.at
-            steps[at : at + 1] = [mend.step.model_dump(mode="json", by_alias=True)]
-    for art in data["art"]:
-        if art["id"] == mend.art and mend.join:
-            art["join"] = mend.join.model_dump(mode="json")
+    layers = {layer["id"]: layer for layer in data["layers"]}
+    arts = {art["id"]: art for art in data["art"]}
+    for change in mend.changes:
+        if isinstance(change, SetStep):
+            steps = layers[change.layer]["recipe"]["steps"]
+            at = len(steps) if change.at is None else change.at
+            steps[at : at + 1] = [change.step.model_dump(mode="json", by_alias=True)]
+        elif isinstance(change, CloseUp):
+            arts[change.art]["join"] = change.join.model_dump(mode="json")
+        else:
+            arts[change.art]["lowered"][str(change.letter)] = change.overlap
     return parse_design(data)
 
 

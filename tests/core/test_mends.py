@@ -47,7 +47,7 @@ class Mends(unittest.TestCase):
 
     def test_bridges_are_as_few_and_as_wide_as_asked(self) -> None:
         design = face("Iris", "anton", "ply-3")
-        mend = next(m for f in found_in(design) for m in f.mends if m.title.startswith("Bridge"))
+        mend = next(m for f in found_in(design) for m in f.mends if m.title.startswith("Bridge all"))
         before, after = (build(d, LIBRARY).layers[0] for d in (design, mended(design, mend)))
         added = [p for p in shapely.get_parts(after.region.area.difference(before.region.area)) if p.area > 1e-6]
         self.assertLess(after.measures.pieces, before.measures.pieces)
@@ -173,7 +173,10 @@ class StencilBridges(unittest.TestCase):
         lost = [f for f in found_in(design) if f.kind == "drop_out"]
         # Both counters of the B, and those of the e and the a.
         self.assertEqual(len(lost), 4)
-        mend = next(m for m in lost[0].mends if m.title.startswith("Hold"))
+        mend = next(m for m in lost[0].mends if m.title.startswith("Hold it"))
+        # Those of the B stand above each other: a bar between them holds both.
+        self.assertEqual(len([f for f in found_in(mended(design, mend)) if f.kind == "drop_out"]), 2)
+        mend = next(m for m in lost[0].mends if m.title.startswith("Hold all"))
         after = mended(design, mend)
         self.assertEqual(build(after, LIBRARY).layers[0].measures.pieces, 1)
         self.assertNotIn("drop_out", [f.kind for f in found_in(after)])

@@ -97,10 +97,11 @@ def scaled(design: Design, factor: float, distances: Distances) -> Design:
 
 def _scaled_words(art: Lettering, factor: float, distances: Distances) -> Lettering:
     """Words with everything that was set for them; how deep letters overlap is a distance."""
-    place, join, against = art.place, art.join, art.against
+    place, join, lowered, against = art.place, art.join, art.lowered, art.against
     moves = {at: one.model_copy(update={"dx": one.dx * factor, "dy": one.dy * factor}) for at, one in art.moves.items()}
     if distances == "scaled":
         join = join and join.model_copy(update={"overlap": join.overlap * factor})
+        lowered = {at: overlap * factor for at, overlap in lowered.items()}
         against = against and against.model_copy(update={"overlap": against.overlap * factor})
     changed = {
         "size": art.size * factor,
@@ -109,6 +110,7 @@ def _scaled_words(art: Lettering, factor: float, distances: Distances) -> Letter
         "moves": moves,
         "place": place.model_copy(update={"x": place.x * factor, "y": place.y * factor}),
         "join": join,
+        "lowered": lowered,
         "against": against,
     }
     return art.model_copy(update=changed)

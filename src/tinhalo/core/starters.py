@@ -25,7 +25,7 @@ def with_words(design: Design, text: str) -> Design:
     """The design with other words in its first block; what was set for single letters goes."""
     if not design.art:
         return design
-    first = design.art[0].model_copy(update={"text": text, "moves": {}, "nudges": {}})
+    first = design.art[0].model_copy(update={"text": text, "moves": {}, "nudges": {}, "lowered": {}})
     return design.model_copy(update={"art": (first, *design.art[1:])})
 
 

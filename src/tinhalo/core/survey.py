@@ -30,8 +30,10 @@ from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Accepted
 from tinhalo.core.geometry.patience import checkpoint
 from tinhalo.core.geometry.sift import Place
+from tinhalo.core.lettering.lower_marks import can_lower
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import called
+from tinhalo.core.lettering.typeset import place_matrix
 from tinhalo.core.recipe.evaluate import digest
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.spot import Spot
@@ -198,7 +200,16 @@ class _Words:
         # Words that are closed up already cannot be closed up any more.
         closed = any(one.art.join for one, _, _ in held)
         name = called([(parts, k) for _, parts, k in held])
-        return Called(name, None if closed or len(arts) > 1 else arts.pop(), all(apart))
+        return Called(name, None if closed or len(arts) > 1 else arts.pop(), all(apart), _marks_of(held))
+
+
+def _marks_of(held: Sequence[tuple[BuiltArt, LetterParts, int]]) -> tuple[str, int] | None:
+    """The letter whose dots or accents pieces are, and nothing else, where these can be moved until they touch."""
+    one, parts, _ = held[0]
+    letters = {(other.art.id, letter.index) for other, letter, _ in held}
+    if len(letters) > 1 or any(k < parts.body for _, _, k in held) or str(parts.index) in one.art.lowered:
+        return None
+    return letters.pop() if can_lower(parts, place_matrix(one.art.place)) else None
 
 
 def _known(made: Build, words: _Words, finding: Finding) -> Finding:

@@ -679,6 +679,8 @@ export interface components {
         /**
          * Bridge
          * @description Pieces joined by short straight bars, where the gap between them is not too wide.
+         *
+         *     All that can be joined is; or each picked piece is joined to the one next to it.
          */
         "Bridge-Input": {
             /**
@@ -687,6 +689,11 @@ export interface components {
              * @default false
              */
             off: boolean;
+            /**
+             * Only
+             * @description only the pieces there
+             */
+            only?: components["schemas"]["Spot-Input"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -708,6 +715,8 @@ export interface components {
         /**
          * Bridge
          * @description Pieces joined by short straight bars, where the gap between them is not too wide.
+         *
+         *     All that can be joined is; or each picked piece is joined to the one next to it.
          */
         "Bridge-Output": {
             /**
@@ -716,6 +725,11 @@ export interface components {
              * @default false
              */
             off: boolean;
+            /**
+             * Only
+             * @description only the pieces there
+             */
+            only: components["schemas"]["Spot-Output"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -840,6 +854,26 @@ export interface components {
              * @default 3
              */
             up_to: number;
+        };
+        /**
+         * CloseUp
+         * @description The letters of a block of words closed up.
+         */
+        CloseUp: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "close_up";
+            /** Art */
+            art: string;
+            /**
+             * @default {
+             *       "overlap": 0.3,
+             *       "apart": []
+             *     }
+             */
+            join: components["schemas"]["Join-Output"];
         };
         /**
          * CreateRequest
@@ -1769,6 +1803,13 @@ export interface components {
             };
             join?: components["schemas"]["Join-Input"] | null;
             /**
+             * Lowered
+             * @description how deep the dots and accents of the letter at that index reach into it, in mm
+             */
+            lowered?: {
+                [key: string]: number;
+            };
+            /**
              * Features
              * @description OpenType features switched on or off, by tag
              */
@@ -1853,6 +1894,13 @@ export interface components {
                 [key: string]: components["schemas"]["LetterMove-Output"];
             };
             join: components["schemas"]["Join-Output"] | null;
+            /**
+             * Lowered
+             * @description how deep the dots and accents of the letter at that index reach into it, in mm
+             */
+            lowered: {
+                [key: string]: number;
+            };
             /**
              * Features
              * @description OpenType features switched on or off, by tag
@@ -1987,6 +2035,26 @@ export interface components {
             path: string;
         };
         /**
+         * LowerMarks
+         * @description The dots and accents of one letter moved to it, as deep as that in mm.
+         */
+        LowerMarks: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "lower_marks";
+            /** Art */
+            art: string;
+            /** Letter */
+            letter: number;
+            /**
+             * Overlap
+             * @default 0.3
+             */
+            overlap: number;
+        };
+        /**
          * Material
          * @description A sheet material: thickness in mm, colour as #rrggbb, and its limits.
          */
@@ -2035,28 +2103,17 @@ export interface components {
         };
         /**
          * Mend
-         * @description One change of the document that mends a finding.
+         * @description Changes of the document that together mend a finding.
          *
          *     Attributes:
-         *         title: what it does, for the maker.
-         *         layer: id of the layer whose recipe gets another step.
-         *         step: that step.
-         *         at: index of the step that it takes the place of; None adds it at the end.
-         *         art: id of the words whose letters are moved closer.
-         *         join: how close.
+         *         title: what they do, for the maker.
+         *         changes: made in that order, undone together.
          */
         Mend: {
             /** Title */
             title: string;
-            /** Layer */
-            layer: string | null;
-            /** Step */
-            step: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"]) | null;
-            /** At */
-            at: number | null;
-            /** Art */
-            art: string | null;
-            join: components["schemas"]["Join-Output"] | null;
+            /** Changes */
+            changes: (components["schemas"]["SetStep"] | components["schemas"]["CloseUp"] | components["schemas"]["LowerMarks"])[];
         };
         /**
          * NarrowestReply
@@ -2905,6 +2962,23 @@ export interface components {
             least_width_mm: number;
         };
         /**
+         * SetStep
+         * @description A step more at the end of a layer's recipe, or, with ``at``, in place of the step at that index.
+         */
+        SetStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "step";
+            /** Layer */
+            layer: string;
+            /** Step */
+            step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
+            /** At */
+            at: number | null;
+        };
+        /**
          * Spot
          * @description A place on the drawing: so far from the middle of a letter, in sizes of the words, along and across its line.
          */
@@ -3008,7 +3082,7 @@ export interface components {
         };
         /**
          * Stencil
-         * @description Pieces that stand in holes held by bars, as the islands of a stencil are.
+         * @description Pieces that stand in holes held by bars, as the islands of a stencil are: all of them, or picked ones.
          */
         "Stencil-Input": {
             /**
@@ -3017,6 +3091,11 @@ export interface components {
              * @default false
              */
             off: boolean;
+            /**
+             * Only
+             * @description only the pieces there
+             */
+            only?: components["schemas"]["Spot-Input"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3043,7 +3122,7 @@ export interface components {
         };
         /**
          * Stencil
-         * @description Pieces that stand in holes held by bars, as the islands of a stencil are.
+         * @description Pieces that stand in holes held by bars, as the islands of a stencil are: all of them, or picked ones.
          */
         "Stencil-Output": {
             /**
@@ -3052,6 +3131,11 @@ export interface components {
              * @default false
              */
             off: boolean;
+            /**
+             * Only
+             * @description only the pieces there
+             */
+            only: components["schemas"]["Spot-Output"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}

@@ -1,8 +1,8 @@
 // Under each block of words: whether its words hold together once cut, and closing them up.
 
-import { FoldHorizontal, Spline, TriangleAlert } from "lucide-react";
+import { ArrowDownToLine, FoldHorizontal, Spline, TriangleAlert, Undo2 } from "lucide-react";
 import type { ArtReply, WordReply } from "../api/client";
-import { patchArt } from "../document/edit";
+import { changeArt, lowerMarks, patchArt } from "../document/edit";
 import { graphemes } from "../document/letters";
 import type { Lettering } from "../document/types";
 import { IconButton } from "../ui/Button";
@@ -67,6 +67,7 @@ export function Hold({ art, reply }: { art: Lettering; reply: ArtReply | null })
         // biome-ignore lint/suspicious/noArrayIndexKey: the same word may come twice
         <Word key={`${index}-${word.text}`} word={word} joined={join !== null} />
       ))}
+      <Marks art={art} words={reply?.words ?? []} />
     </div>
   );
 }
@@ -91,6 +92,59 @@ function Word({ word, joined }: { word: WordReply; joined: boolean }) {
         <b className="font-semibold">{word.text}</b>: {parts.join("; ")}
       </span>
     </p>
+  );
+}
+
+/** Dots and accents: moved to the letters they stand free of, and how deep they reach into them. */
+function Marks({ art, words }: { art: Lettering; words: WordReply[] }) {
+  const unit = useUnit();
+  const change = (how: (one: Lettering) => Lettering, gesture?: string) =>
+    edit((design) => changeArt(design, art.id, how), gesture && `${art.id}.${gesture}`);
+  const free = words
+    .flatMap((word) => word.loose.filter((one) => one.why === "mark").flatMap((one) => one.letters))
+    .filter((letter) => !(letter in art.lowered));
+  const moved = Object.keys(art.lowered).map(Number);
+  const overlap = art.lowered[moved[0] ?? -1] ?? OVERLAP;
+  const letters = graphemes(art.text);
+  return (
+    <>
+      {moved.length > 0 && (
+        <p className="flex items-center gap-1 leading-6">
+          <span className="min-w-0 flex-1">
+            Dots of {listed(moved.map((index) => letters[index] ?? ""))} moved until they overlap by{" "}
+            <NumberField
+              inline
+              label="Overlap of dots"
+              value={overlap}
+              unit={unit}
+              above={0}
+              max={20}
+              step={unit === "mm" ? 0.05 : 0.002}
+              onChange={(by) => change((one) => lowerMarks(one, moved, by), "lowered")}
+              onSettled={useBench.getState().endGesture}
+            />
+          </span>
+          <IconButton
+            label="Put the dots back"
+            className="size-7"
+            onClick={() => change((one) => ({ ...one, lowered: {} }))}
+          >
+            <Undo2 size={14} />
+          </IconButton>
+        </p>
+      )}
+      {free.length > 0 && (
+        <button
+          type="button"
+          title="Move dots and accents straight to their letters, until these are one piece"
+          className="rounded-lg px-1 py-1 text-soft hover:bg-bench hover:text-ink"
+          onClick={() => change((one) => lowerMarks(one, free, overlap))}
+        >
+          <ArrowDownToLine size={15} className="mr-1.5 inline align-[-3px]" />
+          Move dots until they touch
+        </button>
+      )}
+    </>
   );
 }
 

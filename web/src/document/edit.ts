@@ -6,7 +6,8 @@ import type { Design, Layer, Lettering, OwnMaterial, Process, Recipe, Spot, Step
 
 /** A design with other words in its first block; what was set for single letters goes. */
 export function withWords(design: Design, text: string): Design {
-  const art = design.art.map((one, index) => (index === 0 ? { ...one, text, moves: {}, nudges: {} } : one));
+  const none = { moves: {}, nudges: {}, lowered: {} };
+  const art = design.art.map((one, index) => (index === 0 ? { ...one, text, ...none } : one));
   return { ...design, art };
 }
 
@@ -23,6 +24,7 @@ function newLettering(id: string, text: string): Lettering {
     nudges: {},
     moves: {},
     join: null,
+    lowered: {},
     features: {},
     axes: {},
     against: null,
@@ -51,9 +53,9 @@ export function newStep(op: StepOp, operand: Recipe = { from: [], steps: [] }): 
     case "open_gaps":
       return { op, off, to: 0.3 };
     case "stencil":
-      return { op, off, count: 2, width: 2, angle: 90 };
+      return { op, off, only: null, count: 2, width: 2, angle: 90 };
     case "bridge":
-      return { op, off, width: 2, up_to: 10 };
+      return { op, off, only: null, width: 2, up_to: 10 };
     case "thicken":
       return { op, off, by: null, to: 1, where: "thin", keep_open: null };
     case "round_off":
@@ -254,7 +256,7 @@ function mapRecipe(recipe: Recipe, spots: (all: Spot[]) => Spot[], nested: (one:
       const along = step.along && nested(step.along);
       return { ...step, along: along?.from.length ? along : null };
     }
-    if (step.op === "fill_holes") return { ...step, only: step.only && spots(step.only) };
+    if ("only" in step) return { ...step, only: step.only && spots(step.only) };
     return "pieces" in step ? { ...step, pieces: spots(step.pieces) } : step;
   });
   return { ...recipe, steps };
@@ -338,25 +340,36 @@ export function madeOf(design: Design, layer: string, material: OwnMaterial, own
   return { ...made, materials: own ? [...used, material] : used };
 }
 
-/** The design with a mend that a finding offers: another step in a layer's recipe, or letters closed up. */
+/** The design with the changes of a mend that a finding offers. */
 export function mended(design: Design, mend: Mend): Design {
-  const { layer, step, at, art, join } = mend;
-  const layers = design.layers.map((one) =>
-    one.id === layer && step
-      ? {
-          ...one,
-          recipe: {
-            ...one.recipe,
-            steps: one.recipe.steps.toSpliced(at ?? one.recipe.steps.length, 1, step as Step),
-          },
-        }
-      : one,
-  );
-  return {
-    ...design,
-    layers,
-    art: design.art.map((one) => (one.id === art && join ? { ...one, join } : one)),
-  };
+  return mend.changes.reduce(changed, design);
+}
+
+function changed(design: Design, change: Mend["changes"][number]): Design {
+  switch (change.change) {
+    case "step":
+      return withStep(design, change.layer, change.step as Step, change.at);
+    case "close_up":
+      return changeArt(design, change.art, (art) => ({ ...art, join: change.join }));
+    case "lower_marks":
+      return changeArt(design, change.art, (art) => lowerMarks(art, [change.letter], change.overlap));
+  }
+}
+
+/** The design with one more step at the end of a layer's recipe, or in place of the one at that index. */
+function withStep(design: Design, id: string, step: Step, at: number | null): Design {
+  const layers = design.layers.map((layer) => {
+    if (layer.id !== id) return layer;
+    const { steps } = layer.recipe;
+    return { ...layer, recipe: { ...layer.recipe, steps: steps.toSpliced(at ?? steps.length, 1, step) } };
+  });
+  return { ...design, layers };
+}
+
+/** Words with the dots and accents of these letters moved until they are that deep in them, in mm. */
+export function lowerMarks(art: Lettering, letters: number[], overlap: number): Lettering {
+  const set = Object.fromEntries(letters.map((letter) => [letter, overlap]));
+  return { ...art, lowered: { ...art.lowered, ...set } };
 }
 
 /** The design with a finding let be, with the reason why. */

@@ -33,7 +33,8 @@ export function retext(art: Lettering, text: string, caret: number, selected: Cu
     ...art.join,
     apart: art.join.apart.flatMap((index) => moved.get(index) ?? []),
   };
-  return { ...art, text, nudges: follow(art.nudges), moves: follow(art.moves), join };
+  const set = { nudges: follow(art.nudges), moves: follow(art.moves), lowered: follow(art.lowered) };
+  return { ...art, text, ...set, join };
 }
 
 /** Where each letter of the old text is in the new one; letters that were taken out are not in the map. */

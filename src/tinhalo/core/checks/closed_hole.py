@@ -6,7 +6,8 @@ import math
 
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.geometry.sift import holes_without, widest
 from tinhalo.core.recipe.offset_step import Offset
@@ -88,4 +89,4 @@ def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
     else:
         return ()
     title = f"Keep holes open, {mm(least)} at least"
-    return (Mend(title=title, layer=one.layer.id, step=kept, at=index),)
+    return (Mend.by_step(title, one.layer.id, kept, index),)

@@ -1,4 +1,4 @@
-"""What a check reports, and what it offers to mend it."""
+"""What a check reports."""
 
 from __future__ import annotations
 
@@ -8,8 +8,7 @@ import shapely
 from pydantic import BaseModel, ConfigDict
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.lettering.art import Join
-from tinhalo.core.recipe.recipe import AnyStep
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.recipe.spot import Spot
 
 Kind = Literal[
@@ -39,28 +38,6 @@ Point = tuple[float, float]
 
 #: Outlines of places are shown, not cut: this close, in mm.
 _SHOWN_WITHIN = 0.03
-
-
-class Mend(BaseModel):
-    """One change of the document that mends a finding.
-
-    Attributes:
-        title: what it does, for the maker.
-        layer: id of the layer whose recipe gets another step.
-        step: that step.
-        at: index of the step that it takes the place of; None adds it at the end.
-        art: id of the words whose letters are moved closer.
-        join: how close.
-    """
-
-    model_config = ConfigDict(frozen=True, json_schema_serialization_defaults_required=True)
-
-    title: str
-    layer: str | None = None
-    step: AnyStep | None = None
-    at: int | None = None
-    art: str | None = None
-    join: Join | None = None
 
 
 class Finding(BaseModel):

@@ -6,7 +6,8 @@ import shapely
 from shapely import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Layer
 from tinhalo.core.recipe.combine_steps import Union
@@ -64,8 +65,8 @@ def _mends(one: Surveyed, below: Layer) -> tuple[Mend, ...]:
     for index, step in enumerate(below.recipe.steps):
         if isinstance(step, DropShadow) and step.visible_only and step.underlap < UNDERLAP:
             under = step.model_copy(update={"underlap": UNDERLAP})
-            return (Mend(title=f"Underlap of {mm(UNDERLAP)}", layer=below.id, step=under, at=index),)
+            return (Mend.by_step(f"Underlap of {mm(UNDERLAP)}", below.id, under, index),)
     if not one.below_from_this:
         return ()
     whole = Union(operand=Recipe(sources=(one.layer.id,)))
-    return (Mend(title=f"Let “{below.title}” lie under all of {one.title}", layer=below.id, step=whole),)
+    return (Mend.by_step(f"Let “{below.title}” lie under all of {one.title}", below.id, whole),)

@@ -5,7 +5,8 @@ from __future__ import annotations
 import shapely
 from shapely import MultiPolygon, Point, Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.shape_steps import RoundOff
 
@@ -41,7 +42,7 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
                 measure=round(own, 3),
                 limit=radius,
                 unit="mm",
-                mends=(Mend(title=f"Round inner corners to {mm(radius)}", layer=one.layer.id, step=step),),
+                mends=(Mend.by_step(f"Round inner corners to {mm(radius)}", one.layer.id, step),),
             )
         )
     return found

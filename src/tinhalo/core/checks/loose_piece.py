@@ -7,11 +7,11 @@ from collections.abc import Iterator
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.mend import CloseUp, LowerMarks, Mend
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Layer
-from tinhalo.core.geometry.apart import nearest_gaps
-from tinhalo.core.lettering.art import Join
+from tinhalo.core.geometry.apart import joined_at, nearest_gaps
 from tinhalo.core.recipe.bridge_step import Bridge, Stencil
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 
@@ -31,7 +31,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         return []
     largest = max(range(len(pieces)), key=lambda i: pieces[i].area)
     shells = shapely.STRtree([Polygon(piece.exterior) for piece in pieces])
-    gaps = nearest_gaps(pieces)
+    gaps, spans = nearest_gaps(pieces), joined_at(pieces, largest, _LONGEST)
     found: list[Finding] = []
     glued: list[tuple[Polygon, str]] = []
     for i, piece in enumerate(pieces):
@@ -42,7 +42,10 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
             glued.append((piece, called.name))
             continue
         around = [j for j in shells.query(piece, predicate="covered_by").tolist() if j != i]
-        found.append(_inside(one, piece, called, gaps[i]) if around else _beside(one, piece, called, gaps[i]))
+        gap, neighbour = gaps[i]
+        # A bar to a piece that is loose as well would not help.
+        bridges = tuple(_bridges(one, piece if neighbour == largest else None, gap, spans[i]))
+        found.append((_inside if around else _beside)(one, piece, called, gap, bridges))
     return found + (_glued(one, glued, one.below[0]) if glued and one.below else [])
 
 
@@ -57,33 +60,46 @@ def _glued(one: Surveyed, pieces: list[tuple[Polygon, str]], below: Layer) -> li
     return [_finding("loose_piece", "note", one, all_of_them, None, sentence, ())]
 
 
-def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Finding:
-    inside = one.spot(rounded(piece.representative_point()))
-    fill = FillHoles(only=(inside,)) if inside else FillHoles()
+def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: tuple[Mend, ...]) -> Finding:
+    spot = one.spot(rounded(piece.representative_point()))
     width = one.limits.least_width
-    held = Mend(title=f"Hold it by 2 bars, {mm(width)} wide", layer=one.layer.id, step=Stencil(width=width))
-    mends = (held, *_bridges(one, gap), Mend(title="Fill that hole", layer=one.layer.id, step=fill))
+    mends: list[Mend] = []
+    if spot:
+        held = Stencil(width=width, only=(spot,))
+        mends.append(Mend.by_step(f"Hold it by 2 bars, {mm(width)} wide", one.layer.id, held))
+    mends.append(Mend.by_step(f"Hold all in holes by 2 bars, {mm(width)} wide", one.layer.id, Stencil(width=width)))
+    mends += bridges
+    mends.append(Mend.by_step("Fill that hole", one.layer.id, FillHoles(only=(spot,)) if spot else FillHoles()))
     sentence = f"{beginning(called.name)} stands free in a hole of {one.title}: it drops out when it is cut."
-    return _finding("drop_out", "warning", one, piece, gap, sentence, mends)
+    return _finding("drop_out", "warning", one, piece, gap, sentence, tuple(mends))
 
 
-def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float) -> Finding:
+def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: tuple[Mend, ...]) -> Finding:
     name = beginning(called.name)
-    mends = [*_bridges(one, gap)]
+    mends: list[Mend] = []
+    if called.marks_of is not None:
+        art, letter = called.marks_of
+        mends.append(Mend(title="Move it until it touches", changes=(LowerMarks(art=art, letter=letter),)))
+    if called.art is not None:
+        mends.append(Mend(title="Close the letters up", changes=(CloseUp(art=called.art),)))
+    mends += bridges
     if gap > TOUCHING:
         sentence = f"{name} is loose: {mm(gap)} from the rest of {one.title}."
     else:
         sentence = f"{name} touches the rest of {one.title} in a point only: it will break off."
-    if called.art is not None:
-        mends.insert(0, Mend(title="Close the letters up", art=called.art, join=Join()))
     return _finding("loose_piece", "warning", one, piece, gap, sentence, tuple(mends))
 
 
-def _bridges(one: Surveyed, gap: float) -> Iterator[Mend]:
-    if gap > _LONGEST:
-        return
-    step = Bridge(width=one.limits.least_width, up_to=_round_up(max(gap, 0.1)))
-    yield Mend(title=f"Bridge it, {mm(step.width)} wide", layer=one.layer.id, step=step)
+def _bridges(one: Surveyed, piece: Polygon | None, gap: float, span: float) -> Iterator[Mend]:
+    """A bar for one piece, and bars for all that is no further apart than it takes to hold it."""
+    width = one.limits.least_width
+    spot = one.spot(rounded(piece.representative_point())) if piece else None
+    if spot and gap <= _LONGEST:
+        step = Bridge(width=width, up_to=_round_up(max(gap, 0.1)), only=(spot,))
+        yield Mend.by_step(f"Bridge it, {mm(width)} wide", one.layer.id, step)
+    if span <= _LONGEST:
+        every = Bridge(width=width, up_to=_round_up(max(span, 0.1)))
+        yield Mend.by_step(f"Bridge all gaps up to {mm(every.up_to)}, {mm(width)} wide", one.layer.id, every)
 
 
 def _finding(

@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Point
 from shapely.ops import linemerge
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.outline import Ints
@@ -38,11 +39,9 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             limit=least,
             unit="mm",
             mends=(
-                Mend(title=f"Thicken to {mm(least)} there", layer=one.layer.id, step=Thicken(to=least, keep_open=keep)),
-                Mend(
-                    title=f"Thicken all, to {mm(least)} at least",
-                    layer=one.layer.id,
-                    step=Thicken(to=least, where="everywhere"),
+                Mend.by_step(f"Thicken to {mm(least)} there", one.layer.id, Thicken(to=least, keep_open=keep)),
+                Mend.by_step(
+                    f"Thicken all, to {mm(least)} at least", one.layer.id, Thicken(to=least, where="everywhere")
                 ),
             ),
         )
@@ -54,8 +53,8 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
     least = one.limits.least_gap
     mends = (
-        Mend(title=f"Widen to {mm(least)}", layer=one.layer.id, step=OpenGaps(to=least)),
-        Mend(title=f"Close gaps up to {mm(least)}", layer=one.layer.id, step=CloseGaps(up_to=least)),
+        Mend.by_step(f"Widen to {mm(least)}", one.layer.id, OpenGaps(to=least)),
+        Mend.by_step(f"Close gaps up to {mm(least)}", one.layer.id, CloseGaps(up_to=least)),
     )
     return [
         Finding(

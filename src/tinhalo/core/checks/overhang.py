@@ -6,7 +6,8 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.design import Layer
 from tinhalo.core.geometry.apart import distances_to_edge
@@ -75,15 +76,11 @@ def _finding(
 def _mends(one: Surveyed, below: Layer) -> tuple[Mend, ...]:
     if one.layer.process != "cut":
         inside = Intersect(operand=Recipe(sources=(below.id,)))
-        return (
-            (Mend(title=f"Keep it inside “{below.title}”", layer=one.layer.id, step=inside),)
-            if one.this_from_below
-            else ()
-        )
+        return (Mend.by_step(f"Keep it inside “{below.title}”", one.layer.id, inside),) if one.this_from_below else ()
     if not one.below_from_this:
         return ()
     margin = one.limits.margin
     grown = (Offset(by=margin),) if margin else ()
     title = f"Add {one.title} to “{below.title}”" + (f", {mm(margin)} around it" if margin else "")
     step = Union(operand=Recipe(sources=(one.layer.id,), steps=grown))
-    return (Mend(title=title, layer=below.id, step=step),)
+    return (Mend.by_step(title, below.id, step),)

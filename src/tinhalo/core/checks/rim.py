@@ -7,7 +7,8 @@ import math
 from shapely import LinearRing, Polygon
 from shapely.ops import nearest_points
 
-from tinhalo.core.checks.finding import Finding, Mend, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.hole_steps import Hole, Tab
 from tinhalo.core.recipe.recipe import AnyStep
@@ -64,9 +65,9 @@ def _mends(one: Surveyed, index: int, step: AnyStep, short: float) -> tuple[Mend
     more = math.ceil(short * 20 + 0.2) / 20
     if isinstance(step, Tab):
         wider = step.model_copy(update={"rim": round(step.rim + more, 3)})
-        return (Mend(title=f"Make the tab's rim {mm(wider.rim)}", layer=one.layer.id, step=wider, at=index),)
+        return (Mend.by_step(f"Make the tab's rim {mm(wider.rim)}", one.layer.id, wider, index),)
     if isinstance(step, Hole):
         at = step.at.model_copy(update={"inset": round(step.at.inset + more, 3)})
         moved = step.model_copy(update={"at": at})
-        return (Mend(title=f"Move it {mm(more)} inwards", layer=one.layer.id, step=moved, at=index),)
+        return (Mend.by_step(f"Move it {mm(more)} inwards", one.layer.id, moved, index),)
     return ()

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 
 from shapely import Polygon
 
-from tinhalo.core.checks.finding import Finding, Mend, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.sift import are_narrow, widest
 from tinhalo.core.recipe.pick_steps import Tidy
@@ -50,7 +51,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                 measure=round(area.area if area.area < least else wide, 3),
                 limit=least if area.area < least else width,
                 unit="mm2" if area.area < least else "mm",
-                mends=(Mend(title=title, layer=one.layer.id, step=step),),
+                mends=(Mend.by_step(title, one.layer.id, step),),
             )
         )
     return found

@@ -28,11 +28,13 @@ class Called:
         name: “the dot of the i”, “the F”, “a piece”.
         art: id of the words it belongs to, where it is of one block.
         on_purpose: whether its letter was set to stand apart.
+        marks_of: the words and the letter whose dot or accent it is, where that can be moved until it touches.
     """
 
     name: str
     art: str | None = None
     on_purpose: bool = False
+    marks_of: tuple[str, int] | None = None
 
 
 @dataclass(frozen=True)

@@ -1,4 +1,4 @@
-"""How far pieces are from each other, and points from an edge."""
+"""Which pieces hang together, how far they are from each other, and points from an edge."""
 
 from __future__ import annotations
 
@@ -6,28 +6,69 @@ from collections.abc import Sequence
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.outline import Floats, Ints
 
 #: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
 _COARSE = 0.05
 
 
-def nearest_gaps(pieces: Sequence[Polygon]) -> list[float]:
-    """Distance of each piece from the one next to it, in mm; there are at least two.
+def nearest_gaps(pieces: Sequence[Polygon]) -> list[tuple[float, int]]:
+    """Distance of each piece from the one next to it, in mm, and the index of that; there are at least two.
 
-    Where two are next to it all but equally far, it is that of either.
+    Where two are next to it all but equally far, it is either.
     """
-    every = np.array(pieces, object)
-    coarse = np.asarray(shapely.simplify(every, _COARSE, preserve_topology=False), object)
-    # A small piece may have nothing left.
-    coarse = np.array([piece if one.is_empty else one for one, piece in zip(coarse, every, strict=True)], object)
+    coarse = _coarse(pieces)
     found = shapely.STRtree(coarse).query_nearest(coarse, exclusive=True, return_distance=True, all_matches=False)
     (one, other), far = found
     pairs: list[tuple[int, int]] = list(zip(one.tolist(), other.tolist(), strict=True))
-    return [_distance(pieces[a], pieces[b], reach) for (a, b), reach in zip(pairs, far.tolist(), strict=True)]
+    return [(_distance(pieces[a], pieces[b], reach), b) for (a, b), reach in zip(pairs, far.tolist(), strict=True)]
+
+
+def joined_at(pieces: Sequence[Polygon], main: int, most: float) -> list[float]:
+    """The least gap (mm) over which each piece hangs together with the main one, directly or through others.
+
+    Wider by up to four times the coarseness than it is exactly; infinite where it takes more than ``most``.
+    """
+    coarse = _coarse(pieces)
+    tree = shapely.STRtree(coarse)
+    found = [np.inf] * len(pieces)
+    found[main] = 0.0
+    reach = min(most, 2.0)
+    while not all(np.isfinite(found)):
+        near: Ints = np.asarray(tree.query(coarse, predicate="dwithin", distance=reach), np.intp)
+        pairs: list[tuple[int, int]] = near.T[near[0] < near[1]].tolist()
+        gaps: list[tuple[float, int, int]] = [(coarse[a].distance(coarse[b]) + 4 * _COARSE, a, b) for a, b in pairs]
+        groups: list[list[int]] = [[i] for i in range(len(pieces))]
+        # Kruskal: the shortest gap that joins a group to the main one's is the widest on the way.
+        for gap, one, other in sorted(gaps):
+            a, b = groups[one], groups[other]
+            if a is b:
+                continue
+            if b is groups[main]:
+                a, b = b, a
+            if a is groups[main]:
+                for piece in b:
+                    found[piece] = min(found[piece], gap)
+            a += b
+            for piece in b:
+                groups[piece] = a
+        if reach >= most:
+            break
+        reach = min(most, 3 * reach)
+    return found
+
+
+def connected(areas: NDArray[np.object_]) -> Ints:
+    """For each area the lowest index among those that it hangs together with."""
+    group = np.arange(len(areas))
+    for a, b in shapely.STRtree(areas).query(areas, predicate="intersects").T.tolist():
+        if group[a] != group[b]:
+            group[group == max(group[a], group[b])] = min(group[a], group[b])
+    return group
 
 
 def distances_to_edge(points: Floats, area: MultiPolygon) -> Floats:
@@ -46,6 +87,13 @@ def distances_to_edge(points: Floats, area: MultiPolygon) -> Floats:
     found = np.zeros(len(points))
     found[which] = far
     return found
+
+
+def _coarse(pieces: Sequence[Polygon]) -> NDArray[np.object_]:
+    every = np.array(pieces, object)
+    coarse = np.asarray(shapely.simplify(every, _COARSE, preserve_topology=False), object)
+    # A small piece may have nothing left.
+    return np.array([piece if one.is_empty else one for one, piece in zip(coarse, every, strict=True)], object)
 
 
 def _distance(one: Polygon, other: Polygon, about: float) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import LineString, Point, Polygon
 from shapely.ops import nearest_points
 
@@ -17,7 +18,9 @@ _TOUCHING = 1e-6
 _FACING = 0.05
 
 
-def bridged(region: Region, width: float, up_to: float, precision: Precision) -> Region:
+def bridged(
+    region: Region, width: float, up_to: float, precision: Precision, only: NDArray[np.bool_] | None = None
+) -> Region:
     """Join pieces by the shortest bars there are.
 
     Args:
@@ -25,8 +28,9 @@ def bridged(region: Region, width: float, up_to: float, precision: Precision) ->
         width: of each bar, in mm.
         up_to: the longest gap that is bridged, in mm. Pieces further away stay apart.
         precision: how finely a round patch is drawn.
+        only: which pieces get a bar, one each, to the piece next to it; None for all that can be joined.
     Returns:
-        the region with as few bars as join what can be joined: the shortest spanning tree of its pieces.
+        the region with as few bars as join what is to be joined: for all, the shortest spanning tree of its pieces.
     """
     pieces: list[Polygon] = list(region.area.geoms)
     if len(pieces) < 2:
@@ -35,6 +39,7 @@ def bridged(region: Region, width: float, up_to: float, precision: Precision) ->
     near: list[tuple[int, int]] = pairs.T.tolist()
     gaps = sorted((pieces[a].distance(pieces[b]), a, b) for a, b in near if a < b)
     leader = list(range(len(pieces)))
+    waiting = set(range(len(pieces)) if only is None else np.flatnonzero(only).tolist())
 
     def lead(piece: int) -> int:
         while leader[piece] != piece:
@@ -43,8 +48,10 @@ def bridged(region: Region, width: float, up_to: float, precision: Precision) ->
 
     bars: list[Polygon] = []
     for gap, a, b in gaps:
-        if lead(a) != lead(b):
+        if lead(a) != lead(b) and (a in waiting or b in waiting):
             leader[lead(b)] = lead(a)
+            if only is not None:
+                waiting -= {a, b}
             bars.append(_bar(_ends(pieces[a], pieces[b], gap), width, precision))
     return Region.of(shapely.disjoint_subset_union_all([region.area, *bars]), region.drawn) if bars else region
 

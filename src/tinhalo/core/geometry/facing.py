@@ -62,9 +62,12 @@ def facing(area: MultiPolygon, within: float, side: int) -> Floats:
     cells = (np.floor(edge.at / size).astype(np.int64) - base) @ np.array([1, across])
     # Three cells side by side follow each other in that order.
     rows = cells[:, None] + np.array([-across, 0, across])
-    begin: Ints = np.searchsorted(keys[order], rows - 1)
-    end: Ints = np.searchsorted(keys[order], rows + 1, side="right")
+    begin, end = _first_at_least(keys[order], rows - 1), _first_at_least(keys[order], rows + 2)
     return _pairs(edge.at, edge.before, edge.after, edge.normal, order, begin, end, within, side)
+
+
+def _first_at_least(ascending: Ints, values: Ints) -> Ints:
+    return np.searchsorted(ascending, values)  # pyright: ignore[reportUnknownMemberType, reportUnknownVariableType]
 
 
 def _edge(area: MultiPolygon, longest: float) -> _Edge:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import LineString, Point, Polygon
 
 from tinhalo.core.geometry.region import Region
 
 
-def held(region: Region, count: int, width: float, angle: float) -> Region:
+def held(region: Region, count: int, width: float, angle: float, only: NDArray[np.bool_] | None = None) -> Region:
     """The region with bars from every piece that stands in a hole to the hole's edge, or to what stands before it.
 
     Args:
@@ -17,6 +18,7 @@ def held(region: Region, count: int, width: float, angle: float) -> Region:
         count: how many bars each gets, evenly round its middle.
         width: of each bar, in mm.
         angle: direction of the first, in degrees counter-clockwise from the right.
+        only: which pieces are held; None for all that stand in a hole.
     """
     shells = [Polygon(piece.exterior) for piece in region.area.geoms]
     holes = region.hole_areas()
@@ -31,6 +33,7 @@ def held(region: Region, count: int, width: float, angle: float) -> Region:
     bars = [
         bar
         for island, hole in around.items()
+        if only is None or only[island]
         for turn in np.radians(angle + np.arange(count) * 360 / count).tolist()
         if (bar := _bar(shells[island], hole, region, turn, width)) is not None
     ]

@@ -150,7 +150,7 @@ def _stroke_widths(axis: Axis) -> tuple[Floats, Floats]:
 
     # A long piece may begin as a pointed end and become a stroke on its way, widening evenly.
     late = np.flatnonzero(~counts)
-    far = np.where(backwards[late], axis.ends[late, 0], axis.ends[late, 1])
+    far = axis.ends[late, np.where(backwards[late], 0, 1)]
     start, end = width[late], 2 * axis.radius[far]
     since, left = burnt[late] + share[late] * lengths[late], (1 - share[late]) * lengths[late]
     gain = left - TIP_WIDTHS * (end - start)

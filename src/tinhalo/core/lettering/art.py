@@ -10,6 +10,7 @@ Millimetres = Annotated[float, Field(ge=-10_000, le=10_000, allow_inf_nan=False)
 Degrees = Annotated[float, Field(ge=-3_600, le=3_600, allow_inf_nan=False)]
 Factor = Annotated[float, Field(ge=-100, le=100, allow_inf_nan=False)]
 Identifier = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[A-Za-z0-9][A-Za-z0-9._-]*$")]
+Overlap = Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)]
 LetterIndex = Annotated[str, Field(pattern=r"^\d{1,5}$")]
 Tag = Annotated[str, Field(pattern=r"^[A-Za-z0-9]{4}$")]
 
@@ -50,7 +51,7 @@ class Join(Strict):
         apart: indices of letters that stand alone on purpose.
     """
 
-    overlap: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 0.3
+    overlap: Overlap = 0.3
     apart: Annotated[tuple[Annotated[int, Field(ge=0, le=20_000)], ...], Field(max_length=MOST_LETTERS)] = ()
 
 
@@ -88,6 +89,10 @@ class Lettering(Strict):
     ] = Field(default_factory=dict)
     moves: dict[LetterIndex, LetterMove] = Field(default_factory=dict)
     join: Join | None = None
+    lowered: Annotated[
+        dict[LetterIndex, Overlap],
+        Field(description="how deep the dots and accents of the letter at that index reach into it, in mm"),
+    ] = Field(default_factory=dict)
     features: Annotated[
         dict[Tag, Annotated[int, Field(ge=0, le=100)]],
         Field(max_length=40, description="OpenType features switched on or off, by tag"),

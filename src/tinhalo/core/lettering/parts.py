@@ -57,8 +57,9 @@ class LetterParts:
         """What a piece is called, for the maker: “F”, “the dot of the i”, “the accent of the é”."""
         if piece >= self.body:
             dot = self.letter[0] in _DOTTED or _only_dots(self.letter)
-            one = "a" if len(self.pieces) - self.body > 1 else "the"
-            return f"{one} {'dot' if dot else 'accent'} of the {self.letter}"
+            several = len(self.pieces) - self.body > 1
+            mark = ("a dot" if several else "the dot") if dot else ("an accent" if several else "the accent")
+            return f"{mark} of the {self.letter}"
         return f"a part of the {self.letter}" if self.body > 1 else f"the {self.letter}"
 
 

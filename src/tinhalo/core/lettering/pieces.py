@@ -8,11 +8,10 @@ from typing import Literal
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 from shapely import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.outline import Ints
+from tinhalo.core.geometry.apart import connected
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.typeset import Typeset, words_of
 
@@ -63,7 +62,7 @@ def pieces_by_word(made: Typeset, parts: dict[int, LetterParts], apart: Collecti
 def _word(text: str, letters: Sequence[LetterParts], apart: Collection[int]) -> WordPieces:
     owners = [(letter, k) for letter in letters for k in range(len(letter.pieces))]
     areas = np.array([letter.pieces[k] for letter, k in owners], object)
-    group = _connected(areas)
+    group = connected(areas)
     size = np.bincount(group, weights=[letter.pieces[k].area for letter, k in owners])
     main = int(size.argmax())
     loose = [
@@ -72,15 +71,6 @@ def _word(text: str, letters: Sequence[LetterParts], apart: Collection[int]) -> 
         if number != main
     ]
     return WordPieces(text, len(loose) + 1, tuple(loose))
-
-
-def _connected(areas: NDArray[np.object_]) -> Ints:
-    """For each area the lowest index among those that it hangs together with."""
-    group = np.arange(len(areas))
-    for a, b in shapely.STRtree(areas).query(areas, predicate="intersects").T.tolist():
-        if group[a] != group[b]:
-            group[group == max(group[a], group[b])] = min(group[a], group[b])
-    return group
 
 
 def _loose(owners: Sequence[tuple[LetterParts, int]], apart: Collection[int]) -> LoosePiece:

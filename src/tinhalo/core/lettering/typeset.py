@@ -10,7 +10,7 @@ import unicodedata
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import pairwise
+from itertools import groupby, pairwise
 
 import regex
 import shapely
@@ -22,6 +22,7 @@ from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.art import Lettering, LetterMove, Place
 from tinhalo.core.lettering.close_up import close_up
 from tinhalo.core.lettering.face import Face, Feature, ShapedGlyph
+from tinhalo.core.lettering.lower_marks import lowered
 from tinhalo.core.lettering.parts import LetterParts, has_marks
 from tinhalo.core.lettering.placed import PlacedGlyph, after, filled, joined, shift, turn
 
@@ -147,11 +148,20 @@ class _Setter:
                 if move is not None:
                     matrix = after(_moved(move, along + (glyph.x + glyph.advance / 2) * scale), matrix)
                 placed.append(PlacedGlyph(letter, outline, matrix))
+        if art.lowered:
+            placed = self._lowered(placed)
         if art.join and placed:
             moves = close_up(placed, self._letters, self._word_of, art.join)
             end += moves[placed[-1].letter]
             placed = [g.moved(shift(moves[g.letter], 0)) for g in placed]
         return placed, end
+
+    def _lowered(self, placed: Sequence[PlacedGlyph]) -> list[PlacedGlyph]:
+        found: list[PlacedGlyph] = []
+        for letter, glyphs in groupby(placed, key=lambda glyph: glyph.letter):
+            own, overlap = list(glyphs), self._art.lowered.get(str(letter))
+            found += lowered(own, self._letters[letter], overlap) if overlap else own
+        return found
 
     def _shaped(self, codepoints: list[int], letter_at: Sequence[int]) -> list[ShapedGlyph]:
         features = self._features(letter_at)
@@ -181,7 +191,7 @@ class _Setter:
         features: list[Feature] = [(tag, value, 0, len(letter_at)) for tag, value in art.features.items()]
         if art.letter_spacing:
             return features + _no_ligatures(0, len(letter_at))
-        single = {int(k) for k in art.nudges} | {int(k) for k in art.moves} | set(art.join.apart if art.join else ())
+        single = {int(k) for k in (*art.nudges, *art.moves, *art.lowered)} | set(art.join.apart if art.join else ())
         for position, letter in enumerate(letter_at):
             # A nudge parts its letter from the one before, so that pair must not be one glyph either.
             if letter in single or letter + 1 in single:

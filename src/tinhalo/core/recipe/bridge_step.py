@@ -2,19 +2,48 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
+import numpy as np
+from numpy.typing import NDArray
 from pydantic import Field
 
 from tinhalo.core.geometry.bridge import bridged
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.sift import holding
 from tinhalo.core.geometry.stencil import held
 from tinhalo.core.recipe.fields import degrees, mm
+from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 
-class Bridge(Step):
-    """Pieces joined by short straight bars, where the gap between them is not too wide."""
+class _Joining(Step):
+    only: Annotated[tuple[Spot, ...] | None, Field(max_length=2_000, description="only the pieces there")] = None
+
+    def _chosen(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_] | None:
+        """Which pieces are joined; None for all."""
+        if self.only is None:
+            return None
+        return holding(list(region.area.geoms), [place for spot in self.only if (place := kitchen.place(spot))])
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """How many pieces there are now, and how many picked ones are not there."""
+        areas = list(before.area.geoms)
+        places = [kitchen.place(spot) for spot in self.only or ()]
+        missing = sum(place is None or not holding(areas, [place]).any() for place in places)
+        return StepNote(pieces=after.pieces, missing=missing)
+
+    def spots(self) -> Sequence[Spot]:
+        """The picked pieces."""
+        return self.only or ()
+
+
+class Bridge(_Joining):
+    """Pieces joined by short straight bars, where the gap between them is not too wide.
+
+    All that can be joined is; or each picked piece is joined to the one next to it.
+    """
 
     op: Literal["bridge"] = "bridge"
     width: Annotated[float, mm("of each bridge", gt=0)] = 2
@@ -22,15 +51,11 @@ class Bridge(Step):
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.bridge``."""
-        return bridged(region, self.width, self.up_to, kitchen.precision)
-
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
-        """How many pieces there are now."""
-        return StepNote(pieces=after.pieces)
+        return bridged(region, self.width, self.up_to, kitchen.precision, self._chosen(region, kitchen))
 
 
-class Stencil(Step):
-    """Pieces that stand in holes held by bars, as the islands of a stencil are."""
+class Stencil(_Joining):
+    """Pieces that stand in holes held by bars, as the islands of a stencil are: all of them, or picked ones."""
 
     op: Literal["stencil"] = "stencil"
     count: Annotated[int, Field(ge=1, le=24, description="bars of each piece")] = 2
@@ -39,8 +64,4 @@ class Stencil(Step):
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.stencil``."""
-        return held(region, self.count, self.width, self.angle)
-
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
-        """How many pieces there are now."""
-        return StepNote(pieces=after.pieces)
+        return held(region, self.count, self.width, self.angle, self._chosen(region, kitchen))

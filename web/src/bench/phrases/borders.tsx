@@ -1,6 +1,6 @@
 // Borders: grown and shrunk, outside only, a line around, gaps closed, walls.
 
-import type { Corners } from "../../document/types";
+import type { Corners, StepOf } from "../../document/types";
 import { counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 const CORNERS: Record<Corners, string> = { round: "round", miter: "mitred", bevel: "bevelled" };
@@ -89,9 +89,35 @@ export const OpenGapsPhrase: Phrase<"open_gaps"> = ({ step, verb, onChange }) =>
   </>
 );
 
+type Joining = StepOf<"bridge"> | StepOf<"stencil">;
+
+/** Which pieces are joined. Picked ones come from a finding; all of them can be had from here. */
+function Joined<S extends Joining>(props: { step: S; all: string; onChange: (step: S) => void }) {
+  const { step, all, onChange } = props;
+  if (step.only === null) return all;
+  const options = { picked: counted(step.only.length, "picked piece"), all };
+  return (
+    <Pick<keyof typeof options>
+      label="Which pieces"
+      value="picked"
+      options={options}
+      onChange={(which) => which === "all" && onChange({ ...step, only: null })}
+    />
+  );
+}
+
+function Left({ note }: { note: { pieces: number | null; missing: number } | null }) {
+  return (
+    <>
+      {note?.pieces != null && note.pieces > 1 && <Told>leaves {counted(note.pieces, "piece")}</Told>}
+      {note && note.missing > 0 && <Told alarm>{counted(note.missing, "picked piece")} gone</Told>}
+    </>
+  );
+}
+
 export const StencilPhrase: Phrase<"stencil"> = ({ step, note, verb, onChange }) => (
   <>
-    {verb("pieces in holes held")} by{" "}
+    {verb("held in holes")}: <Joined step={step} all="all pieces" onChange={onChange} /> by{" "}
     <Plain
       label="Number of bars"
       value={step.count}
@@ -113,13 +139,13 @@ export const StencilPhrase: Phrase<"stencil"> = ({ step, note, verb, onChange })
       value={step.angle}
       onChange={(angle) => onChange({ ...step, angle }, "angle")}
     />
-    {note?.pieces != null && note.pieces > 1 && <Told>leaves {counted(note.pieces, "piece")}</Told>}
+    <Left note={note} />
   </>
 );
 
 export const BridgePhrase: Phrase<"bridge"> = ({ step, note, verb, onChange }) => (
   <>
-    {verb("loose pieces bridged")},{" "}
+    {verb("bridged")}: <Joined step={step} all="all loose pieces" onChange={onChange} />,{" "}
     <Length
       label="Width of the bridges"
       value={step.width}
@@ -133,7 +159,7 @@ export const BridgePhrase: Phrase<"bridge"> = ({ step, note, verb, onChange }) =
       above={0}
       onChange={(up_to) => onChange({ ...step, up_to }, "up_to")}
     />
-    {note?.pieces != null && note.pieces > 1 && <Told>leaves {counted(note.pieces, "piece")}</Told>}
+    <Left note={note} />
   </>
 );
 
