@@ -14,13 +14,15 @@ from shapely.geometry.base import BaseGeometry
 from tests.support import FONTS, LIBRARY, lettering
 from tinhalo.core.build import build
 from tinhalo.core.checks.finding import Finding
-from tinhalo.core.checks.mend import CloseUp, Mend, SetStep
+from tinhalo.core.checks.mend import CloseUp, FindPlace, Mend, SetProcess, SetStep
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.borders import close_gaps
+from tinhalo.core.geometry.find_place import Sliver
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.precision import SCREEN
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.knockout import seek_place
 from tinhalo.core.materials import find_material
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.problems import parse_design
@@ -72,8 +74,9 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str =
         region,
         (region,),
         under,
-        True,
-        True,
+        frozenset(),
+        frozenset(),
+        (),
         lambda _: called,
         lambda _: None,
     )
@@ -267,6 +270,13 @@ def mended(design: Design, mend: Mend) -> Design:
             steps[at : at + 1] = [change.step.model_dump(mode="json", by_alias=True)]
         elif isinstance(change, CloseUp):
             arts[change.art]["join"] = change.join.model_dump(mode="json")
+        elif isinstance(change, SetProcess):
+            layers[change.layer]["process"] = change.process
+        elif isinstance(change, FindPlace):
+            sliver = Sliver(change.least_area, change.least_width)
+            sought = seek_place(design, LIBRARY, change.layer, change.step, sliver, Memo())
+            place = arts[sought.art]["place"]
+            place["x"], place["y"] = place["x"] + sought.found.dx, place["y"] + sought.found.dy
         else:
             arts[change.art]["lowered"][str(change.letter)] = change.overlap
     return parse_design(data)

@@ -7,13 +7,17 @@ import unittest
 from typing import Any
 
 import shapely
-from shapely import Point, box
+from shapely import MultiPolygon, Point, box
+from shapely.affinity import translate
 
 from tests.core.test_findings import PLATE, disc, face, found_in, mended
-from tests.support import LIBRARY, document
+from tests.support import LIBRARY, document, lettering
 from tinhalo.core.build import build
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
+from tinhalo.core.geometry.combine import fill_holes
+from tinhalo.core.geometry.fit_on import move_onto
+from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.stencil import held
@@ -21,7 +25,7 @@ from tinhalo.core.geometry.widen import open_gaps
 from tinhalo.core.materials import find_material
 from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.memo import Memo
-from tinhalo.core.starters import STARTERS
+from tinhalo.core.starters import STARTERS, with_words
 from tinhalo.core.survey import survey
 
 
@@ -218,3 +222,64 @@ class Lying(unittest.TestCase):
         self.assertAlmostEqual(max(f.measure or 0 for f in found), 0.5, delta=0.25)
         self.assertTrue(all("onto the machine's bed" in f.sentence for f in found))
         self.assertEqual(self.overhangs(mended(design, found[0].mends[0])), [])
+
+
+class Moving(unittest.TestCase):
+    def test_what_hangs_over_is_moved_back_by_no_more_than_it_was_moved(self) -> None:
+        names = offset(lettering("Wilhelmijn", size=30), 0.4, EXACT)
+        plate = MultiPolygon([box(*offset(names, 2, EXACT).area.bounds)])
+        backer = fill_holes(offset(names, 2, EXACT)).area
+        for ground in (plate, backer):
+            for turn in range(0, 360, 45):
+                away = (3 * math.cos(math.radians(turn)), 3 * math.sin(math.radians(turn)))
+                moved = translate(names.area, *away)
+                move = move_onto(moved, ground)
+                assert move is not None
+                self.assertLess(translate(moved, *move).difference(ground).area, 1e-3)
+                self.assertLess(math.hypot(*move), 3)
+
+    def test_what_is_larger_than_its_ground_is_not_moved(self) -> None:
+        ground = MultiPolygon([box(0, 0, 10, 10)])
+        self.assertIsNone(move_onto(MultiPolygon([box(-1, 4, 10, 6)]), ground))
+        self.assertIsNone(move_onto(MultiPolygon([box(1, 1, 2, 2)]), ground))
+
+    def test_it_is_offered_and_ends_the_finding(self) -> None:
+        data = document([{"op": "plate", "shape": "rectangle", "margin": 4}])
+        data["layers"][0]["recipe"]["steps"] = [{"op": "place", "dx": 9.5, "dy": -5}]
+        design = parse_design(data)
+        over = [f for f in found_in(design) if f.kind == "overhang"]
+        mend = next(m for m in over[0].mends if m.title.startswith("Move"))
+        self.assertEqual(mend.title, "Move “Face” 5.52 mm to the left and 1.02 mm up")
+        self.assertNotIn("overhang", [f.kind for f in found_in(mended(design, mend))])
+
+
+class Sharing(unittest.TestCase):
+    def test_a_shared_edge_is_cut_apart_or_gone(self) -> None:
+        plate: dict[str, Any] = {"op": "plate", "shape": "rectangle", "width": 30, "height": 20}
+        layers: list[dict[str, Any]] = [
+            {"id": "one", "material": "ply-4", "recipe": {"from": ["name"], "steps": [plate]}},
+            {
+                "id": "other",
+                "material": "ply-4",
+                "recipe": {"from": ["name"], "steps": [plate, {"op": "place", "dx": 30}]},
+            },
+        ]
+        art = [{"id": "name", "text": "o", "font": "anton", "size": 10}]
+        design = parse_design({"format": "tin-halo/1", "art": art, "layers": layers})
+        (found,) = found_in(design)
+        self.assertEqual((found.kind, found.mends[0].title), ("doubled_line", "Leave 0.5 mm between them"))
+        for mend, leaves, area in zip(found.mends, (2, 1), (600 + 590, 1200), strict=True):
+            after = mended(design, mend)
+            self.assertEqual(found_in(after), [])
+            made = build(after, LIBRARY).leaving()
+            self.assertEqual(len(made), leaves)
+            self.assertAlmostEqual(sum(one.measures.area for one in made), area, places=3)
+
+
+class FindingAPlace(unittest.TestCase):
+    def test_a_sliver_of_a_knockout_goes_with_another_place(self) -> None:
+        starter = next(one for one in STARTERS if one.id == "knocked-out-word")
+        design = with_words(starter.document, "Wilhelmijnad")
+        sliver = next(f for f in found_in(design) if f.kind == "sliver")
+        mend = next(m for m in sliver.mends if m.title.startswith("Find"))
+        self.assertNotIn("sliver", [f.kind for f in found_in(mended(design, mend))])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from contextlib import suppress
 from dataclasses import dataclass
 
 import numpy as np
@@ -95,6 +96,17 @@ def seek_place(
     found = find_place(block, channel, ends, sliver, checkpoint=checkpoint, confirm=confirm)
     now = _slivers(block, channel, sliver)
     return Sought(art.id, found, now, _sentence(art, found, now))
+
+
+def knockouts(design: Design, layer: Layer) -> tuple[int, ...]:
+    """Indices of a layer's steps that cut words away for which a place can be found."""
+    found: list[int] = []
+    for index, step in enumerate(layer.recipe.steps):
+        if isinstance(step, Subtract) and not step.off:
+            with suppress(DesignError):
+                _words_of(design, step.operand, layer, index)
+                found.append(index)
+    return tuple(found)
 
 
 def _probes(made: Build) -> tuple[Region, Region]:

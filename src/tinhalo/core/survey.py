@@ -30,6 +30,7 @@ from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Accepted
 from tinhalo.core.geometry.patience import checkpoint
 from tinhalo.core.geometry.sift import Place
+from tinhalo.core.knockout import knockouts
 from tinhalo.core.lettering.lower_marks import can_lower
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import called
@@ -75,23 +76,23 @@ class _Found:
 
 
 def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLayer], memo: Memo) -> tuple[Finding, ...]:
-    below = under[0] if under else None
     made_from = made.design.ancestors(one.layer)
-    below_from = made.design.ancestors(below.layer) if below else set[str]()
+    makes = {other.id for other in made.design.layers if one.layer.id in made.design.ancestors(other)}
     look = Surveyed(
         layer=one.layer,
         material=one.material,
         region=one.region,
         stages=tuple(stage.region for stage in one.stages),
         under=tuple((other.layer, other.region) for other in under),
-        below_from_this=below is not None and below.layer.id not in made_from,
-        this_from_below=below is not None and one.layer.id not in below_from,
+        made_from=frozenset(made_from),
+        makes=frozenset(makes),
+        knockouts=knockouts(made.design, one.layer),
         called=words.called,
         spot=words.spot,
     )
     parts = [words.key, one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
     parts += [part for other in under for part in (other.key, other.layer.model_dump_json())]
-    parts += [*sorted(made_from), "/", *sorted(below_from)]
+    parts += [*sorted(made_from), "/", *sorted(makes), "/", *map(str, look.knockouts)]
     checks = checked if one.layer.process == "cut" else marked
     return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checks(look)))).findings
 

@@ -1188,6 +1188,27 @@ export interface components {
             only: components["schemas"]["Spot-Output"][] | null;
         };
         /**
+         * FindPlace
+         * @description The words that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+         *
+         *     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
+         */
+        FindPlace: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "find_place";
+            /** Layer */
+            layer: string;
+            /** Step */
+            step: number;
+            /** Least Area */
+            least_area: number;
+            /** Least Width */
+            least_width: number;
+        };
+        /**
          * Finding
          * @description One thing to look at.
          *
@@ -2113,7 +2134,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep"] | components["schemas"]["CloseUp"] | components["schemas"]["LowerMarks"])[];
+            changes: (components["schemas"]["SetStep"] | components["schemas"]["CloseUp"] | components["schemas"]["LowerMarks"] | components["schemas"]["SetProcess"] | components["schemas"]["FindPlace"])[];
         };
         /**
          * NarrowestReply
@@ -2960,6 +2981,24 @@ export interface components {
              * @default 1.5
              */
             least_width_mm: number;
+        };
+        /**
+         * SetProcess
+         * @description Another thing done with a layer: a guide is worked out, and never leaves.
+         */
+        SetProcess: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "process";
+            /** Layer */
+            layer: string;
+            /**
+             * Process
+             * @enum {string}
+             */
+            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
         };
         /**
          * SetStep

@@ -3,19 +3,19 @@
 import { ChevronLeft, ChevronRight, ChevronsUpDown, CircleCheck, Undo2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { memo, useState } from "react";
-import type { Finding, Mend } from "../api/client";
-import { accepted, reopened } from "../document/edit";
+import type { Finding } from "../api/client";
+import { accepted, reopened } from "../document/mend";
 import { Button, IconButton } from "../ui/Button";
 import { Menu, MenuItem } from "../ui/Menu";
 import type { Building } from "./building";
 import { FindingMark } from "./FindingMark";
 import { extent, isOpen, keyOf, listed } from "./findings";
 import { edit, useBench, useDesign } from "./history";
-import { useMending } from "./mending";
+import { type Mending, useMending } from "./mending";
 
 export const FindingsStrip = memo(function FindingsStrip({ building }: { building: Building }) {
   const looked = useBench((bench) => bench.finding);
-  const run = useMending(building);
+  const mending = useMending(building);
   const findings = listed(building.built?.findings ?? []);
   const index = Math.max(
     0,
@@ -60,7 +60,7 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
             </span>
           </button>
           <span className="flex-1" />
-          <Mends finding={finding} run={run} />
+          <Mends finding={finding} mending={mending} />
         </>
       ) : (
         <Nothing building={building} />
@@ -109,7 +109,17 @@ function Counts({ findings }: { findings: Finding[] }) {
   );
 }
 
-function Mends({ finding, run }: { finding: Finding; run: (mend: Mend) => void }) {
+function Mends({ finding, mending }: { finding: Finding; mending: Mending }) {
+  const { run, seeking } = mending;
+  if (seeking.busy)
+    return (
+      <>
+        <span role="status" className="text-soft">
+          Looking for a place…
+        </span>
+        <Button onClick={seeking.cancel}>Cancel</Button>
+      </>
+    );
   if (finding.accepted !== null)
     return (
       <>

@@ -2,15 +2,19 @@
 
 import { useEffect, useRef } from "react";
 import type { Finding, Mend } from "../api/client";
-import { mended } from "../document/edit";
+import { mended } from "../document/mend";
 import type { Design } from "../document/types";
 import { say } from "../ui/toast";
 import type { Building } from "./building";
 import { alike, isOpen } from "./findings";
 import { current, edit, useBench } from "./history";
+import { type Seeking, useSeeking } from "./seeking";
+
+export type Mending = { run: (mend: Mend) => void; seeking: Seeking };
 
 /** Runs a mend; one undo takes it back. */
-export function useMending({ built }: Building): (mend: Mend) => void {
+export function useMending({ built }: Building): Mending {
+  const seeking = useSeeking();
   const awaited = useRef<{ title: string; design: Design; before: Finding[] } | null>(null);
   useEffect(() => {
     const mend = awaited.current;
@@ -30,10 +34,17 @@ export function useMending({ built }: Building): (mend: Mend) => void {
       run: useBench.getState().undo,
     });
   }, [built]);
-  return (mend) => {
+  const run = (mend: Mend) => {
+    const find = mend.changes.find((change) => change.change === "find_place");
+    if (find) {
+      const { layer, step, least_area: area, least_width: width } = find;
+      seeking.seek({ layer, step, area, width });
+      return;
+    }
     const before = built?.findings ?? [];
     edit((design) => mended(design, mend));
     awaited.current = { title: mend.title, design: current(useBench.getState()), before };
     say(`${mend.title}: done.`, { label: "Undo", run: useBench.getState().undo });
   };
+  return { run, seeking };
 }

@@ -5,14 +5,21 @@ from __future__ import annotations
 import shapely
 from shapely import LineString
 
-from tinhalo.core.checks.finding import Finding, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend, SetProcess, SetStep
 from tinhalo.core.checks.surveyed import Surveyed
+from tinhalo.core.design import Layer
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.combine_steps import Subtract, Union
+from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.recipe import Recipe
 
 #: Edges this close (mm) are one cut.
 _SAME = 0.02
 #: Layers that overlap by more than this (mm²) lie on each other, so they come from different sheets.
 _APART = 0.5
+#: What is cut apart needs at least this, in mm: no knife or beam follows its own cut (common practice).
+_KERF = 0.5
 #: Shorter stretches (mm) are not worth telling.
 _LEAST = 1.0
 
@@ -36,14 +43,27 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
                 severity="warning",
                 layer=one.layer.id,
                 sentence=(
-                    f"{one.title} and “{other.title}” share {length:.0f} mm of edge: from one sheet it is cut twice. "
-                    "Make one layer of them, or cut them apart."
+                    f"{one.title} and “{other.title}” share {length:.0f} mm of edge: from one sheet it is cut twice."
                 ),
                 at=rounded(longest.interpolate(0.5, normalized=True)),
                 outline=outline_of(Region.of(shared.buffer(0.15)).area),
                 measure=round(length, 3),
                 limit=0,
                 unit="mm",
+                mends=_mends(one, other),
             )
         )
     return found
+
+
+def _mends(one: Surveyed, other: Layer) -> tuple[Mend, ...]:
+    if not one.can_make(other):
+        return ()
+    this = one.layer.id
+    apart = max(_KERF, one.limits.least_gap)
+    away = Subtract(operand=Recipe(sources=(this,), steps=(Offset(by=apart),)))
+    whole = SetStep(layer=other.id, step=Union(operand=Recipe(sources=(this,))))
+    return (
+        Mend.by_step(f"Leave {mm(apart)} between them", other.id, away),
+        Mend(title="Make one piece of them", changes=(whole, SetProcess(layer=this, process="guide"))),
+    )

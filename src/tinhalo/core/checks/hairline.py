@@ -66,7 +66,7 @@ def _mends(one: Surveyed, below: Layer) -> tuple[Mend, ...]:
         if isinstance(step, DropShadow) and step.visible_only and step.underlap < UNDERLAP:
             under = step.model_copy(update={"underlap": UNDERLAP})
             return (Mend.by_step(f"Underlap of {mm(UNDERLAP)}", below.id, under, index),)
-    if not one.below_from_this:
+    if not one.can_make(below):
         return ()
     whole = Union(operand=Recipe(sources=(one.layer.id,)))
     return (Mend.by_step(f"Let “{below.title}” lie under all of {one.title}", below.id, whole),)

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from tinhalo.core.design import Process
 from tinhalo.core.lettering.art import Join
 from tinhalo.core.recipe.recipe import AnyStep
 
@@ -40,7 +41,28 @@ class LowerMarks(_Part):
     overlap: float = 0.3
 
 
-Change = Annotated[SetStep | CloseUp | LowerMarks, Field(discriminator="change")]
+class SetProcess(_Part):
+    """Another thing done with a layer: a guide is worked out, and never leaves."""
+
+    change: Literal["process"] = "process"
+    layer: str
+    process: Process
+
+
+class FindPlace(_Part):
+    """The words that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+
+    What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
+    """
+
+    change: Literal["find_place"] = "find_place"
+    layer: str
+    step: int
+    least_area: float
+    least_width: float
+
+
+Change = Annotated[SetStep | CloseUp | LowerMarks | SetProcess | FindPlace, Field(discriminator="change")]
 
 
 class Mend(_Part):

@@ -5,16 +5,19 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from shapely import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.design import Layer
 from tinhalo.core.geometry.apart import distances_to_edge
+from tinhalo.core.geometry.fit_on import move_onto
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.recipe.combine_steps import Intersect, Union
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.recipe.shape_steps import PlaceStep
 
 #: Less than this (mm²) hangs over by the way curves are followed, not on purpose.
 _LEAST = 0.05
@@ -39,6 +42,7 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     every, owner = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
     far = distances_to_edge(every, ground.area)
     on_it = np.asarray(shapely.contains_xy(ground.area, *every.T), bool)
+    mends = _mends(one, below, inside)
     found: list[Finding] = []
     for index, part in enumerate(parts):
         own = owner == index
@@ -49,15 +53,21 @@ def check_overhang(one: Surveyed) -> list[Finding]:
             sentence = f"{name} hangs over the edge of “{below.title}” by {mm(most)}."
             if marked:
                 sentence = f"{one.title} goes {mm(most)} over the edge of “{below.title}”, onto the machine's bed."
-            found.append(_finding(one, below, part, corners[over.argmax()], sentence, most, 0))
+            found.append(_finding(one, part, corners[over.argmax()], sentence, most, 0, mends))
         elif (near := float(away.min())) < margin - SLACK:
             sentence = f"{name} is only {mm(near)} from the edge of “{below.title}”: {mm(margin)} is wanted."
-            found.append(_finding(one, below, part, corners[away.argmin()], sentence, near, margin))
+            found.append(_finding(one, part, corners[away.argmin()], sentence, near, margin, mends))
     return found
 
 
 def _finding(
-    one: Surveyed, below: Layer, part: Polygon, at: Floats, sentence: str, measure: float, limit: float
+    one: Surveyed,
+    part: Polygon,
+    at: Floats,
+    sentence: str,
+    measure: float,
+    limit: float,
+    mends: tuple[Mend, ...],
 ) -> Finding:
     return Finding(
         kind="overhang",
@@ -69,18 +79,32 @@ def _finding(
         measure=round(measure, 3),
         limit=limit,
         unit="mm",
-        mends=_mends(one, below),
+        mends=mends,
     )
 
 
-def _mends(one: Surveyed, below: Layer) -> tuple[Mend, ...]:
-    if one.layer.process != "cut":
-        inside = Intersect(operand=Recipe(sources=(below.id,)))
-        return (Mend.by_step(f"Keep it inside “{below.title}”", one.layer.id, inside),) if one.this_from_below else ()
-    if not one.below_from_this:
-        return ()
-    margin = one.limits.margin
-    grown = (Offset(by=margin),) if margin else ()
-    title = f"Add {one.title} to “{below.title}”" + (f", {mm(margin)} around it" if margin else "")
-    step = Union(operand=Recipe(sources=(one.layer.id,), steps=grown))
-    return (Mend.by_step(title, below.id, step),)
+def _mends(one: Surveyed, below: Layer, inside: BaseGeometry) -> tuple[Mend, ...]:
+    """Whatever hangs over, they are the same: where one part is moved, all are."""
+    mends: list[Mend] = []
+    marked = one.layer.process != "cut"
+    if not marked and one.can_make(below):
+        margin = one.limits.margin
+        grown = (Offset(by=margin),) if margin else ()
+        title = f"Add {one.title} to “{below.title}”" + (f", {mm(margin)} around it" if margin else "")
+        mends.append(Mend.by_step(title, below.id, Union(operand=Recipe(sources=(one.layer.id,), steps=grown))))
+    if one.can_use(below):
+        # A layer below that is made from this one would go along.
+        if move := move_onto(one.region.area, inside):
+            dx, dy = move
+            step = PlaceStep(dx=dx, dy=dy)
+            mends.append(Mend.by_step(f"Move {one.title} {_way(dx, dy)}", one.layer.id, step))
+        if marked:
+            kept = Intersect(operand=Recipe(sources=(below.id,)))
+            mends.append(Mend.by_step(f"Keep it inside “{below.title}”", one.layer.id, kept))
+    return tuple(mends)
+
+
+def _way(dx: float, dy: float) -> str:
+    across = f"{mm(abs(dx))} to the {'right' if dx > 0 else 'left'}" if dx else ""
+    up = f"{mm(abs(dy))} {'up' if dy > 0 else 'down'}" if dy else ""
+    return " and ".join(part for part in (across, up) if part)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from shapely import Polygon
 
 from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
-from tinhalo.core.checks.mend import Mend
+from tinhalo.core.checks.mend import FindPlace, Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.sift import are_narrow, widest
 from tinhalo.core.recipe.pick_steps import Tidy
@@ -51,7 +51,16 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                 measure=round(area.area if area.area < least else wide, 3),
                 limit=least if area.area < least else width,
                 unit="mm2" if area.area < least else "mm",
-                mends=(Mend.by_step(title, one.layer.id, step),),
+                mends=(Mend.by_step(title, one.layer.id, step), *(() if off_cuts else _places(one))),
             )
         )
     return found
+
+
+def _places(one: Surveyed) -> Iterator[Mend]:
+    """Where words are cut away, another place for them covers slivers or makes them large enough."""
+    limits = one.limits
+    for index in one.knockouts:
+        find = FindPlace(layer=one.layer.id, step=index, least_area=limits.least_area, least_width=limits.least_width)
+        which = f" (cut {one.knockouts.index(index) + 1})" if len(one.knockouts) > 1 else ""
+        yield Mend(title=f"Find another place for what is cut away{which}", changes=(find,))

@@ -47,8 +47,9 @@ class Surveyed:
         region: its areas.
         stages: the same before the first step of its recipe and after each.
         under: the cut layers under it in the stack with their regions, the next one first.
-        below_from_this: whether the next one can be made from this one: it does not go round in a circle.
-        this_from_below: whether this one can be made from the next one.
+        made_from: ids of the words and layers that it is made from.
+        makes: ids of the layers that are made from it.
+        knockouts: indices of its steps that cut words away for which a place can be found.
         called: what a piece of it is.
         spot: a place (mm) as one beside a letter; None where there are no letters.
     """
@@ -58,10 +59,19 @@ class Surveyed:
     region: Region
     stages: tuple[Region, ...]
     under: tuple[tuple[Layer, Region], ...]
-    below_from_this: bool
-    this_from_below: bool
+    made_from: frozenset[str]
+    makes: frozenset[str]
+    knockouts: tuple[int, ...]
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
+
+    def can_use(self, other: Layer) -> bool:
+        """Whether it can be made from another layer: that does not go round in a circle."""
+        return other.id not in self.makes
+
+    def can_make(self, other: Layer) -> bool:
+        """Whether another layer can be made from it."""
+        return other.id not in self.made_from
 
     @cached_property
     def simple(self) -> MultiPolygon:

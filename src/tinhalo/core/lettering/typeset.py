@@ -191,7 +191,7 @@ class _Setter:
         features: list[Feature] = [(tag, value, 0, len(letter_at)) for tag, value in art.features.items()]
         if art.letter_spacing:
             return features + _no_ligatures(0, len(letter_at))
-        single = {int(k) for k in (*art.nudges, *art.moves, *art.lowered)} | set(art.join.apart if art.join else ())
+        single = {int(k) for k in (*art.nudges, *art.moves)} | set(art.join.apart if art.join else ())
         for position, letter in enumerate(letter_at):
             # A nudge parts its letter from the one before, so that pair must not be one glyph either.
             if letter in single or letter + 1 in single:

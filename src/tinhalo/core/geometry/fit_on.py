@@ -1,0 +1,89 @@
+"""A short move after which an area lies on another one."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon, Point, Polygon
+from shapely.affinity import translate
+from shapely.geometry.base import BaseGeometry
+
+from tinhalo.core.geometry.apart import distances_to_edge
+from tinhalo.core.geometry.outline import Floats
+
+#: A move is given up after so many pushes.
+_PUSHES = 16
+#: Pushed this much further than it takes, in mm: so that rounded moves do, too.
+_FURTHER = 0.02
+#: What still hangs over by less (mm²) is from following curves.
+_LEAST = 1e-3
+
+
+def move_onto(area: MultiPolygon, ground: BaseGeometry) -> tuple[float, float] | None:
+    """The move (dx, dy) in mm after which an area lies on the ground, to a hundredth of a millimetre.
+
+    What hangs over furthest is pushed back the shortest way, then what does now (alternating projections onto convex
+    sets; where the ground is not convex they may fail). Among all moves it is a short one, not always the shortest.
+
+    Args:
+        area: what moves.
+        ground: what it is to lie on.
+    Returns:
+        the move; None where none is found.
+    """
+    pieces = [part for part in shapely.get_parts(ground) if isinstance(part, Polygon)]
+    if area.is_empty or not pieces or _too_large(area, ground):
+        return None
+    floor = MultiPolygon(pieces)
+    shapely.prepare(floor)
+    outline = shapely.get_coordinates([piece.exterior for piece in area.geoms])
+    edges = shapely.get_coordinates(floor)
+    moved = np.zeros(2)
+    for _ in range(_PUSHES):
+        push = _push(outline + moved, floor)
+        if push is None:
+            # All corners lie on it; what sticks into the area from below are corners of the ground.
+            push = _gap(translate(area, *moved), edges, floor)
+        if push is None:
+            break
+        moved = moved + push
+    move = np.round(moved, 2) + 0.0
+    left = shapely.difference(translate(area, *move), floor)
+    return (float(move[0]), float(move[1])) if move.any() and left.area < _LEAST else None
+
+
+def _too_large(area: MultiPolygon, ground: BaseGeometry) -> bool:
+    left, low, right, top = area.bounds
+    x0, y0, x1, y1 = ground.bounds
+    return right - left > x1 - x0 or top - low > y1 - y0
+
+
+def _push(corners: Floats, floor: MultiPolygon) -> Floats | None:
+    """What brings the corner onto the ground that is furthest off it; None when all are on it."""
+    off = corners[~np.asarray(shapely.contains_xy(floor, *corners.T), bool)]
+    if not len(off):
+        return None
+    away = distances_to_edge(off, floor)
+    if away.max() < _FURTHER / 4:
+        return None
+    far = off[away.argmax()]
+    return _further(shapely.get_coordinates(shapely.shortest_line(Point(far), floor))[1] - far)  # pyright: ignore[reportUnknownMemberType]
+
+
+def _gap(area: MultiPolygon, edges: Floats, floor: MultiPolygon) -> Floats | None:
+    """What brings the area off the corner of the ground's edge that is deepest inside it; None when none is."""
+    inside = edges[np.asarray(shapely.contains_xy(area, *edges.T), bool)]
+    if not len(inside):
+        return None
+    deep = distances_to_edge(inside, area)
+    if deep.max() < _FURTHER / 4:
+        return None
+    corner = inside[deep.argmax()]
+    return _further(corner - shapely.get_coordinates(shapely.shortest_line(Point(corner), area.boundary))[1])  # pyright: ignore[reportUnknownMemberType]
+
+
+def _further(push: Floats) -> Floats:
+    size = math.hypot(*push)
+    return push * (size + _FURTHER) / size
