@@ -47,6 +47,32 @@ class Findings(BrowserTest):
         self.page.get_by_role("button", name="Undo", exact=True).last.click()
         expect(self.page.get_by_test_id("layer-shape")).not_to_contain_text("gaps closed")
 
+    def test_dots_are_moved_to_their_letters_and_put_back(self) -> None:
+        self.new_design("Lily")
+        strip = self.page.get_by_role("region", name="Findings")
+        strip.get_by_role("button", name="Next finding").wait_for()
+        while "The dot of the i" not in strip.inner_text():
+            strip.get_by_role("button", name="Next finding").click()
+        strip.get_by_role("button", name="Move it until it touches").click()
+        expect(self.page.get_by_text("Dots of i moved until they overlap by")).to_be_visible()
+        expect(strip).not_to_contain_text("The dot of the i")
+        self.page.get_by_role("button", name="Put the dots back").click()
+        self.page.get_by_role("button", name="Move dots until they touch").click()
+        self.page.get_by_label("Overlap of dots").fill("0.5")
+        expect(self.page.get_by_text("Lily: one piece")).to_be_visible()
+
+    def test_another_place_is_found_from_a_finding(self) -> None:
+        self.new_design("Wilhelmijnad", "knocked-out-word")
+        strip = self.page.get_by_role("region", name="Findings")
+        strip.get_by_role("button", name="Next finding").wait_for()
+        while "is a sliver" not in strip.inner_text():
+            strip.get_by_role("button", name="Next finding").click()
+        strip.get_by_role("button", name="Other ways to mend it").click()
+        self.page.get_by_role("menuitem", name="Find another place for what is cut away").click()
+        expect(self.page.get_by_text("no slivers there").first).to_be_visible()
+        expect(strip).not_to_contain_text("is a sliver")
+        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+
     def test_one_is_let_be_with_a_note_and_asked_about_again(self) -> None:
         self.open("fenna-keyring")
         strip = self.page.get_by_role("region", name="Findings")

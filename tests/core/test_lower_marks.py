@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
 import shapely
 from shapely import MultiPolygon, Polygon
@@ -18,7 +19,7 @@ from tinhalo.core.lettering.placed import shift
 DEEP = 0.3
 
 
-def letter(text: str, font: str, **settings: object) -> LetterParts:
+def letter(text: str, font: str, **settings: Any) -> LetterParts:
     return words(text, font, **settings).parts(EXACT).get(0, LetterParts(0, text, (), 0))
 
 

@@ -61,10 +61,11 @@ class Edits(unittest.TestCase):
             "text": "Fenna",
             "nudges": {"2": -0.4, "4": 1},
             "moves": {"0": {"dy": 1.5}, "3": {"dx": 1}},
+            "lowered": {"1": 0.3},
             "join": {"overlap": 0.3, "apart": [0, 3]},
         }
         (made,) = call("letters", "retext", [art, "O Fenna", 2, {"start": 0, "end": 0}])
-        self.assertEqual(made["moves"], {"2": {"dy": 1.5}, "5": {"dx": 1}})
+        self.assertEqual((made["moves"], made["lowered"]), ({"2": {"dy": 1.5}, "5": {"dx": 1}}, {"3": 0.3}))
         self.assertEqual((made["nudges"], made["join"]["apart"]), ({"4": -0.4, "6": 1}, [2, 5]))
         (made,) = call("letters", "retext", [art, "Fenn", 4, {"start": 5, "end": 5}])
         self.assertEqual((made["nudges"], made["join"]["apart"]), ({"2": -0.4}, [0, 3]))

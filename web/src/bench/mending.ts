@@ -42,6 +42,7 @@ export function useMending({ built }: Building): Mending {
       return;
     }
     const before = built?.findings ?? [];
+    useBench.setState({ spot: null });
     edit((design) => mended(design, mend));
     awaited.current = { title: mend.title, design: current(useBench.getState()), before };
     say(`${mend.title}: done.`, { label: "Undo", run: useBench.getState().undo });

@@ -24,13 +24,15 @@ export function useSeeking(): Seeking {
     try {
       const found = await api.findPlace({ document, layer, step, ...limits }, signal);
       const moved = found.dx !== 0 || found.dy !== 0;
-      if (moved)
+      if (moved) {
+        useBench.setState({ spot: null });
         edit((design) =>
           changeArt(design, found.art, (art) => ({
             ...art,
             place: { ...art.place, x: art.place.x + found.dx, y: art.place.y + found.dy },
           })),
         );
+      }
       say(found.sentence, moved ? { label: "Undo", run: useBench.getState().undo } : undefined);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;

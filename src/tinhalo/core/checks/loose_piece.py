@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import shapely
 from shapely import MultiPolygon, Polygon
@@ -33,13 +33,13 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
     shells = shapely.STRtree([Polygon(piece.exterior) for piece in pieces])
     gaps, spans = nearest_gaps(pieces), joined_at(pieces, largest, _LONGEST)
     found: list[Finding] = []
-    glued: list[tuple[Polygon, str]] = []
+    glued: list[tuple[Polygon, Called]] = []
     for i, piece in enumerate(pieces):
         called = one.called(piece)
         if i == largest or called.on_purpose:
             continue
         if one.below and one.below[1].area.covers(piece):
-            glued.append((piece, called.name))
+            glued.append((piece, called))
             continue
         around = [j for j in shells.query(piece, predicate="covered_by").tolist() if j != i]
         gap, neighbour = gaps[i]
@@ -49,21 +49,22 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
     return found + (_glued(one, glued, one.below[0]) if glued and one.below else [])
 
 
-def _glued(one: Surveyed, pieces: list[tuple[Polygon, str]], below: Layer) -> list[Finding]:
+def _glued(one: Surveyed, pieces: list[tuple[Polygon, Called]], below: Layer) -> list[Finding]:
     """What lies on the layer below does not get lost, but somebody has to put it there."""
     if len(pieces) == 1:
-        told = f"{beginning(pieces[0][1])} is a piece of its own: it has"
+        told = f"{beginning(pieces[0][1].name)} is a piece of its own: it has"
     else:
         told = f"{len(pieces)} pieces of {one.title} are not joined to its largest: they have"
     sentence = f"{told} to be glued onto “{below.title}”."
     all_of_them = MultiPolygon([piece for piece, _ in pieces])
-    return [_finding("loose_piece", "note", one, all_of_them, None, sentence, ())]
+    mends = tuple(_lowering([called for _, called in pieces]))
+    return [_finding("loose_piece", "note", one, all_of_them, None, sentence, mends)]
 
 
 def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: tuple[Mend, ...]) -> Finding:
     spot = one.spot(rounded(piece.representative_point()))
     width = one.limits.least_width
-    mends: list[Mend] = []
+    mends = [*_lowering([called])]
     if spot:
         held = Stencil(width=width, only=(spot,))
         mends.append(Mend.by_step(f"Hold it by 2 bars, {mm(width)} wide", one.layer.id, held))
@@ -76,10 +77,7 @@ def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
 
 def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: tuple[Mend, ...]) -> Finding:
     name = beginning(called.name)
-    mends: list[Mend] = []
-    if called.marks_of is not None:
-        art, letter = called.marks_of
-        mends.append(Mend(title="Move it until it touches", changes=(LowerMarks(art=art, letter=letter),)))
+    mends = [*_lowering([called])]
     if called.art is not None:
         mends.append(Mend(title="Close the letters up", changes=(CloseUp(art=called.art),)))
     mends += bridges
@@ -88,6 +86,14 @@ def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
     else:
         sentence = f"{name} touches the rest of {one.title} in a point only: it will break off."
     return _finding("loose_piece", "warning", one, piece, gap, sentence, tuple(mends))
+
+
+def _lowering(pieces: Sequence[Called]) -> Iterator[Mend]:
+    """Dots and accents moved to their letters, where the pieces are nothing else."""
+    marks = dict.fromkeys(called.marks_of for called in pieces if called.marks_of is not None)
+    title = "Move it until it touches" if len(pieces) == 1 else "Move dots until they touch"
+    if all(called.marks_of for called in pieces):
+        yield Mend(title=title, changes=tuple(LowerMarks(art=art, letter=letter) for art, letter in marks))
 
 
 def _bridges(one: Surveyed, piece: Polygon | None, gap: float, span: float) -> Iterator[Mend]:
