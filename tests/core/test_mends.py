@@ -283,3 +283,60 @@ class FindingAPlace(unittest.TestCase):
         sliver = next(f for f in found_in(design) if f.kind == "sliver")
         mend = next(m for m in sliver.mends if m.title.startswith("Find"))
         self.assertNotIn("sliver", [f.kind for f in found_in(mended(design, mend))])
+
+
+class Printing(unittest.TestCase):
+    """A print on a sticker 40 mm by 20 mm, cut round its edge."""
+
+    def made(self, *prints: list[dict[str, Any]]) -> Design:
+        def plate(width: float, height: float) -> dict[str, Any]:
+            return {"op": "plate", "shape": "rectangle", "width": width, "height": height}
+
+        layers: list[dict[str, Any]] = [
+            {"id": f"print-{n}", "process": "print", "recipe": {"from": ["name"], "steps": steps}}
+            for n, steps in enumerate(prints)
+        ]
+        layers.append({"id": "cut", "material": "vinyl", "recipe": {"from": ["name"], "steps": [plate(40, 20)]}})
+        art = [{"id": "name", "text": "o", "font": "anton", "size": 10}]
+        return parse_design({"format": "tin-halo/1", "art": art, "layers": layers})
+
+    def rectangle(self, width: float, height: float, **place: float) -> list[dict[str, Any]]:
+        return [
+            {"op": "plate", "shape": "rectangle", "width": width, "height": height},
+            {"op": "place", **place},
+        ]
+
+    def test_what_ends_at_the_cut_is_told_and_bleeds(self) -> None:
+        for width, height, over in ((40, 20, 0), (39.4, 19.4, -0.3), (41, 21, 0.5)):
+            with self.subTest(width=width):
+                design = self.made(self.rectangle(width, height))
+                (found,) = [f for f in found_in(design) if f.kind == "hairline"]
+                self.assertAlmostEqual(found.measure or 0, over, delta=0.02)
+                self.assertEqual(found.limit, 1)
+                # Less at the corners, where a print that ends short is further from the edge.
+                self.assertRegex(found.sentence, r"along 1(17|20) mm")
+                after = mended(design, found.mends[0])
+                self.assertEqual(found_in(after, layer="print-0"), [])
+                # The rectangle grown by 1 mm: four sides and a disc's four quarters more.
+                printed = build(after, LIBRARY).layers[0].region.area
+                whole = 40 * 20 + 2 * (40 + 20) + math.pi
+                self.assertAlmostEqual(printed.area, whole, delta=0.9 if over > 0 else 0.02)
+
+    def test_what_bleeds_or_ends_well_inside_is_not_told(self) -> None:
+        stripe = self.rectangle(60, 5)
+        for steps in (self.rectangle(42, 22), self.rectangle(38, 18), stripe, self.rectangle(4, 4, dx=10)):
+            self.assertEqual(found_in(self.made(steps)), [])
+
+    def test_only_what_reaches_the_edge_bleeds(self) -> None:
+        design = self.made(self.rectangle(10, 5, dx=15))
+        (found,) = found_in(design)
+        before, after = (build(d, LIBRARY).layers[0].region.area for d in (design, mended(design, found.mends[0])))
+        added = after.difference(before)
+        cut = build(design, LIBRARY).layers[1].region.area
+        self.assertTrue(added.within(before.buffer(1.51)))
+        self.assertLess(added.intersection(cut).area, 2 * 0.5 * 0.5 + 0.01)
+
+    def test_printed_colours_that_only_meet_are_told(self) -> None:
+        half = self.rectangle(10, 10, dx=-5), self.rectangle(10, 10, dx=5)
+        self.assertEqual([f.kind for f in found_in(self.made(*half))], ["hairline"])
+        self.assertEqual(found_in(self.made(half[0], self.rectangle(11, 10, dx=4.5))), [])

@@ -6,7 +6,7 @@ The latter take longer than the outlines, so they are asked for apart; ``survey`
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from math import dist
 
@@ -15,6 +15,7 @@ from pydantic import ValidationError
 from shapely import Point, Polygon
 
 from tinhalo.core.build import Build, BuiltArt, BuiltLayer, spot_on, spot_place
+from tinhalo.core.checks.bleed import check_bleed
 from tinhalo.core.checks.closed_hole import check_closed_holes
 from tinhalo.core.checks.doubled_line import check_doubled_lines
 from tinhalo.core.checks.finding import Finding, Kind
@@ -41,8 +42,7 @@ from tinhalo.core.recipe.spot import Spot
 
 #: What was accepted is still the same while its place moves by less than this, in mm.
 _SAME_PLACE = 1.0
-#: A print is meant to go over the edge that is cut round it.
-_LOOKED_AT = ("cut", "score", "engrave")
+_LOOKED_AT = ("cut", "score", "engrave", "print")
 #: What falls out or gets lost anyway is not told to be thin, too.
 _GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
 
@@ -62,7 +62,8 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
         if one.layer.hidden or one.layer.process not in _LOOKED_AT or one.region.area.is_empty:
             continue
         checkpoint()
-        found += _layer(made, words, one, _under(made.layers[index + 1 :]), memo)
+        after = made.layers[index + 1 :]
+        found += _layer(made, words, one, _under(after), _printed_under(one, after), memo)
     return tuple(_known(made, words, finding) for finding in found)
 
 
@@ -75,7 +76,14 @@ class _Found:
         return 2_000 * len(self.findings) + 200
 
 
-def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLayer], memo: Memo) -> tuple[Finding, ...]:
+def _layer(
+    made: Build,
+    words: _Words,
+    one: BuiltLayer,
+    under: Sequence[BuiltLayer],
+    printed: Sequence[BuiltLayer],
+    memo: Memo,
+) -> tuple[Finding, ...]:
     made_from = made.design.ancestors(one.layer)
     makes = {other.id for other in made.design.layers if one.layer.id in made.design.ancestors(other)}
     look = Surveyed(
@@ -91,10 +99,16 @@ def _layer(made: Build, words: _Words, one: BuiltLayer, under: Sequence[BuiltLay
         spot=words.spot,
     )
     parts = [words.key, one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
-    parts += [part for other in under for part in (other.key, other.layer.model_dump_json())]
+    parts += [part for other in (*under, *printed) for part in (other.key, other.layer.model_dump_json())]
     parts += [*sorted(made_from), "/", *sorted(makes), "/", *map(str, look.knockouts)]
-    checks = checked if one.layer.process == "cut" else marked
-    return memo.get(digest("survey", *parts), _Found, lambda: _Found(tuple(checks(look)))).findings
+    prints = tuple((other.layer, other.region) for other in printed)
+
+    def find() -> _Found:
+        if one.layer.process == "print":
+            return _Found(tuple(check_bleed(look) + check_hairlines(replace(look, under=prints))))
+        return _Found(tuple(checked(look) if one.layer.process == "cut" else marked(look)))
+
+    return memo.get(digest("survey", *parts), _Found, find).findings
 
 
 def checked(look: Surveyed) -> list[Finding]:
@@ -152,6 +166,12 @@ def _order(finding: Finding) -> tuple[str, Place]:
 def _under(after: Sequence[BuiltLayer]) -> list[BuiltLayer]:
     """The cut layers of a stack that lie under another one, given all that come after it; the next one first."""
     return [one for one in after if not one.layer.hidden and one.layer.process == "cut"]
+
+
+def _printed_under(one: BuiltLayer, after: Sequence[BuiltLayer]) -> list[BuiltLayer]:
+    """The layer that a print is printed over on the same sheet, if any."""
+    shown = [other for other in after if not other.layer.hidden and other.layer.process in ("cut", "print")]
+    return shown[:1] if one.layer.process == "print" and shown and shown[0].layer.process == "print" else []
 
 
 @dataclass(frozen=True)

@@ -619,6 +619,54 @@ export interface components {
             path: string;
         };
         /**
+         * Bleed
+         * @description The region, going over the operand's edge where it reaches that; further inside it stays as it is.
+         */
+        "Bleed-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            operand: components["schemas"]["Recipe-Input"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "bleed";
+            /**
+             * By
+             * @description over the edge
+             * @default 1
+             */
+            by: number;
+        };
+        /**
+         * Bleed
+         * @description The region, going over the operand's edge where it reaches that; further inside it stays as it is.
+         */
+        "Bleed-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            operand: components["schemas"]["Recipe-Output"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "bleed";
+            /**
+             * By
+             * @description over the edge
+             * @default 1
+             */
+            by: number;
+        };
+        /**
          * BlockShadow
          * @description Everything the region passes over on a straight way: a solid shadow.
          */
@@ -2731,7 +2779,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
         };
         /**
          * Recipe
@@ -2749,7 +2797,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
+            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
         };
         /**
          * RenameRequest
@@ -3013,7 +3061,7 @@ export interface components {
             /** Layer */
             layer: string;
             /** Step */
-            step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
+            step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
             /** At */
             at: number | null;
         };

@@ -1,15 +1,17 @@
-"""Steps that take a second region: unite, cut away, keep what both have."""
+"""Steps that take a second region: unite, cut away, keep what both have, bleed over its edge."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
 
 import numpy as np
 from shapely import STRtree
 
+from tinhalo.core.geometry.bleed import bled
 from tinhalo.core.geometry.combine import intersect, subtract, union
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.fields import mm
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 if TYPE_CHECKING:
@@ -60,3 +62,19 @@ class Intersect(_WithOperand):
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.combine.intersect``."""
         return intersect(region, kitchen.cook(self.operand))
+
+
+class Bleed(_WithOperand):
+    """The region, going over the operand's edge where it reaches that; further inside it stays as it is."""
+
+    op: Literal["bleed"] = "bleed"
+    handles_marks: ClassVar[bool] = False
+    by: Annotated[float, mm("over the edge", gt=0)] = 1
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.bleed``."""
+        return bled(region, kitchen.cook(self.operand), self.by, kitchen.precision)
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """Nothing: it says itself what it does."""
+        return None

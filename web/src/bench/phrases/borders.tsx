@@ -184,3 +184,10 @@ export const WallPhrase: Phrase<"wall"> = ({ step, verb, onChange }) => (
     the edge
   </>
 );
+
+export const BleedPhrase: Phrase<"bleed"> = ({ step, verb, onChange }) => (
+  <>
+    {verb("bled")}{" "}
+    <Length label="Bleed" value={step.by} above={0} onChange={(by) => onChange({ ...step, by }, "by")} /> over
+  </>
+);

@@ -4,6 +4,7 @@
 import type { ReactNode } from "react";
 import type { StepOp } from "../../document/types";
 import {
+  BleedPhrase,
   BridgePhrase,
   CloseGapsPhrase,
   OffsetPhrase,
@@ -275,6 +276,19 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
       </>
     ),
     Phrase: ({ verb }) => verb("kept only inside"),
+  },
+  bleed: {
+    title: "Bleed over an edge",
+    does: "Prints reach past the edge that is cut",
+    group: "With other shapes",
+    drawing: (
+      <>
+        <path d="M2,4h13v16H2Z" className={WAS} />
+        <path d="M15,4h5v16h-5Z" className={MADE} />
+        <path d="M15,2v20" className={LINE} strokeDasharray="2 2" />
+      </>
+    ),
+    Phrase: BleedPhrase,
   },
   stitch: {
     title: "Stitches",

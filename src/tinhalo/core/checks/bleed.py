@@ -1,0 +1,87 @@
+"""Printed areas that end at the edge that is cut round them, where white shows as soon as the cut is a little off."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely.ops import linemerge
+
+from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.mend import Mend
+from tinhalo.core.checks.surveyed import SLACK, Surveyed
+from tinhalo.core.geometry.apart import distances_to_edge
+from tinhalo.core.geometry.bleed import NEAR
+from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.recipe.combine_steps import Bleed
+from tinhalo.core.recipe.recipe import Recipe
+
+#: How far a print has to reach over the edge that is cut, in mm (common practice for small cutters).
+BLEED = 1.0
+#: The edge is looked at in steps of this, in mm.
+_STEP = 0.4
+#: Shorter stretches (mm) are only where something printed crosses the edge.
+_LEAST = 1.0
+
+
+def check_bleed(one: Surveyed) -> list[Finding]:
+    """Whether a print that reaches the edge of what it is printed on reaches far enough over it."""
+    if one.below is None or one.below[1].area.is_empty:
+        return []
+    below, ground = one.below
+    printed = one.region.area
+    shapely.prepare(printed)
+
+    def covered(points: Floats) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+        return np.asarray(shapely.contains_xy(printed, *points.T), bool)
+
+    edges = _edges(ground)
+    middles, way = edges.mean(axis=1), edges[:, 1] - edges[:, 0]
+    # The area is on the left: this points out of it.
+    out = np.stack([way[:, 1], -way[:, 0]], axis=1) / np.hypot(*way.T)[:, None]
+    reaches = covered(middles) | covered(middles - out * NEAR / 2) | covered(middles - out * (NEAR - SLACK))
+    short = np.flatnonzero(reaches & ~covered(middles + out * (BLEED - SLACK)))
+    if not len(short):
+        return []
+    lines = linemerge(shapely.multilinestrings(edges[short]))
+    stretches = [line for line in shapely.get_parts(lines).tolist() if line.length >= _LEAST]
+    if not stretches:
+        return []
+    far = distances_to_edge(middles[short], printed)
+    over = np.where(covered(middles[short]), far, -far)
+    longest = max(stretches, key=lambda line: line.length)
+    length = sum(line.length for line in stretches)
+    return [
+        Finding(
+            kind="hairline",
+            severity="warning",
+            layer=one.layer.id,
+            sentence=(
+                f"{one.title} ends at the edge of “{below.title}” along {length:.0f} mm: white shows there unless it "
+                f"reaches {mm(BLEED)} over."
+            ),
+            at=rounded(longest.interpolate(0.5, normalized=True)),
+            outline=outline_of(Region.of(shapely.union_all(stretches).buffer(0.3, quad_segs=2)).area),
+            measure=round(float(over.min()), 3) + 0.0,
+            limit=BLEED,
+            unit="mm",
+            mends=_mends(one, below.id, below.title),
+        )
+    ]
+
+
+def _edges(ground: Region) -> Floats:
+    """Its edge in short straight pieces, shape (n, 2, 2), the area on their left."""
+    found: list[Floats] = []
+    for piece in shapely.get_parts(shapely.orient_polygons(shapely.segmentize(ground.area, _STEP))):
+        for ring in (piece.exterior, *piece.interiors):
+            points = np.asarray(ring.coords)[:, :2]
+            found.append(np.stack([points[:-1], points[1:]], axis=1))
+    return np.concatenate(found)
+
+
+def _mends(one: Surveyed, below: str, title: str) -> tuple[Mend, ...]:
+    if below in one.makes:
+        return ()
+    step = Bleed(by=BLEED, operand=Recipe(sources=(below,)))
+    return (Mend.by_step(f"Let it bleed {mm(BLEED)} over “{title}”", one.layer.id, step),)
