@@ -317,6 +317,7 @@ class Printing(unittest.TestCase):
                 self.assertRegex(found.sentence, r"along 1(17|20) mm")
                 after = mended(design, found.mends[0])
                 self.assertEqual(found_in(after, layer="print-0"), [])
+                self.assertEqual(build(after, LIBRARY).finished, build(design, LIBRARY).layers[1].measures.bounds)
                 # The rectangle grown by 1 mm: four sides and a disc's four quarters more.
                 printed = build(after, LIBRARY).layers[0].region.area
                 whole = 40 * 20 + 2 * (40 + 20) + math.pi

@@ -152,7 +152,7 @@ class ArtReply(BaseModel):
 
 
 class BuildReply(BaseModel):
-    """Art and layers in the document's order, the size of everything that leaves (y up), and findings.
+    """Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings.
 
     Those that look at shapes are among them once ``checked``.
     """
@@ -160,6 +160,7 @@ class BuildReply(BaseModel):
     art: list[ArtReply]
     layers: list[LayerReply]
     bounds_mm: Bounds | None
+    finished_mm: Bounds | None
     findings: list[Finding]
     checked: bool
 
@@ -177,6 +178,7 @@ def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool])
         art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
         layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
         bounds_mm=built.bounds,
+        finished_mm=built.finished,
         findings=shop.findings(built, cancelled) if request.checks else list(built.findings),
         checked=request.checks,
     )

@@ -22,7 +22,7 @@ from tinhalo.core.checks.words import check_against, check_words
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
-from tinhalo.core.geometry.region import Region, wrapped
+from tinhalo.core.geometry.region import Box, Region, wrapped
 from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.trace import CutOutline, trace
 from tinhalo.core.geometry.widths import Measured
@@ -160,12 +160,14 @@ class Build:
         return [b for b in self.layers if not b.layer.hidden and b.layer.process != "guide"]
 
     @property
-    def bounds(self) -> tuple[float, float, float, float] | None:
+    def bounds(self) -> Box | None:
         """Of everything that leaves, in mm; None when there is nothing."""
-        boxes = [b.measures.bounds for b in self.leaving() if b.measures.bounds]
-        if not boxes:
-            return None
-        return wrapped(boxes)
+        return _around(self.leaving())
+
+    @property
+    def finished(self) -> Box | None:
+        """Of what is made, in mm: a print that bleeds over the edge does not count, unless all is print."""
+        return _around([b for b in self.leaving() if b.layer.process != "print"]) or self.bounds
 
 
 def build(
@@ -364,6 +366,10 @@ class SetWords:
         """The same words elsewhere."""
         letters = {i: parts.moved(dx, dy) for i, parts in self.letters.items()}
         return SetWords(self.typeset.moved(shift(dx, dy)), self.region.moved(dx, dy), letters, self.apart)
+
+
+def _around(layers: Sequence[BuiltLayer]) -> Box | None:
+    return wrapped([b.measures.bounds for b in layers if b.measures.bounds])
 
 
 def _measure(region: Region, cut: CutOutline | None) -> Measures:

@@ -134,7 +134,7 @@ def _scaled_fields(value: Any, factor: float) -> Any:
 
 
 def _side(made: Build, side: Side) -> float:
-    if made.bounds is None:
+    if made.finished is None:
         return 0.0
-    x0, y0, x1, y1 = made.bounds
+    x0, y0, x1, y1 = made.finished
     return x1 - x0 if side == "width" else y1 - y0

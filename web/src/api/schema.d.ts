@@ -798,7 +798,7 @@ export interface components {
         };
         /**
          * BuildReply
-         * @description Art and layers in the document's order, the size of everything that leaves (y up), and findings.
+         * @description Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings.
          *
          *     Those that look at shapes are among them once ``checked``.
          */
@@ -809,6 +809,13 @@ export interface components {
             layers: components["schemas"]["LayerReply"][];
             /** Bounds Mm */
             bounds_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Finished Mm */
+            finished_mm: [
                 number,
                 number,
                 number,

@@ -20,13 +20,13 @@ const CHOICES: [Distances, string, string][] = [
 export function FinishedSize({ building }: { building: Building }) {
   const unit = useUnit();
   const [open, setOpen] = useState(false);
-  const bounds = building.built?.reply.bounds_mm;
+  const bounds = building.built?.reply.finished_mm;
   const size = bounds && ([bounds[2] - bounds[0], bounds[3] - bounds[1]] as const);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
         disabled={!size}
-        title="Width and height of everything that leaves. Click to set one"
+        title="Width and height of what is made, without the bleed of prints. Click to set one"
         className="whitespace-nowrap rounded-lg px-2 py-1 hover:bg-bench"
       >
         <span className="mr-2 text-soft text-xs">Finished size</span>
