@@ -7,7 +7,7 @@ import unittest
 from typing import Any
 
 import shapely
-from shapely import MultiPolygon, Point, box
+from shapely import MultiPolygon, Point, Polygon, box
 from shapely.affinity import translate
 
 from tests.core.test_findings import PLATE, disc, face, found_in, mended
@@ -15,8 +15,10 @@ from tests.support import LIBRARY, document, lettering
 from tinhalo.core.build import build
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
+from tinhalo.core.geometry.bridge import bridged
 from tinhalo.core.geometry.combine import fill_holes
 from tinhalo.core.geometry.fit_on import move_onto
+from tinhalo.core.geometry.narrow_places import narrow_strokes
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
@@ -341,3 +343,15 @@ class Printing(unittest.TestCase):
         half = self.rectangle(10, 10, dx=-5), self.rectangle(10, 10, dx=5)
         self.assertEqual([f.kind for f in found_in(self.made(*half))], ["hairline"])
         self.assertEqual(found_in(self.made(half[0], self.rectangle(11, 10, dx=4.5))), [])
+
+
+class Bars(unittest.TestCase):
+    def test_a_bar_holds_with_its_whole_width(self) -> None:
+        corner = box(0, 0, 20, 20), box(21, 16, 40, 40)
+        wedge = box(0, 0, 20, 20), Polygon([(20.5, 0), (40, 0), (40, 20), (24, 20)])
+        pointed = box(0, 0, 20, 20), Polygon([(21, 10), (40, 16), (40, 4)])
+        for name, pieces in {"corner": corner, "wedge": wedge, "pointed": pointed}.items():
+            with self.subTest(name):
+                region = bridged(Region.of(MultiPolygon(pieces)), 1.5, 2, EXACT)
+                self.assertEqual(region.pieces, 1)
+                self.assertIsNone(narrow_strokes(region.area, 1.48))

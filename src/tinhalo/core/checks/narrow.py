@@ -41,7 +41,9 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             mends=(
                 Mend.by_step(f"Thicken to {mm(least)} there", one.layer.id, Thicken(to=least, keep_open=keep)),
                 Mend.by_step(
-                    f"Thicken all, to {mm(least)} at least", one.layer.id, Thicken(to=least, where="everywhere")
+                    f"Thicken all, to {mm(least)} at least",
+                    one.layer.id,
+                    Thicken(to=least, where="everywhere", keep_open=keep),
                 ),
             ),
         )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import LineString, Point, Polygon
+from shapely import LineString, Polygon
 from shapely.ops import nearest_points
 
 from tinhalo.core.geometry.outline import Floats
@@ -14,8 +14,10 @@ from tinhalo.core.geometry.region import Region
 
 #: Pieces closer than this (mm) touch: their bridge is a round patch, since it has no direction.
 _TOUCHING = 1e-6
-#: Edges face each other where they are hardly further apart than the least distance, in mm.
-_FACING = 0.05
+#: Edges face each other where they are further apart than the least distance by less than so many widths of the bar.
+_FACING = (1 / 3, 2 / 3, 1.0, 1.5, 2.0)
+#: How far into a piece a bar reaches, in widths.
+_REACHES = (0.5, 0.75, 1.0, 1.5, 2.0, 3.0)
 
 
 def bridged(
@@ -52,23 +54,41 @@ def bridged(
             leader[lead(b)] = lead(a)
             if only is not None:
                 waiting -= {a, b}
-            bars.append(_bar(_ends(pieces[a], pieces[b], gap), width, precision))
+            bars.append(_bar(pieces[a], pieces[b], gap, width, precision))
     return Region.of(shapely.disjoint_subset_union_all([region.area, *bars]), region.drawn) if bars else region
 
 
-def _ends(one: Polygon, other: Polygon, gap: float) -> Floats:
-    """Where a bar between two pieces begins and ends, shape (2, 2): in the middle of where they face each other."""
-    facing = shapely.get_parts(one.intersection(other.buffer(gap + _FACING)))
+def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Precision) -> Polygon:
+    """A bar of that width between two pieces: where they face each other, with both its ends whole inside of them."""
+    if gap < _TOUCHING:
+        return nearest_points(one, other)[0].buffer(width / 2, quad_segs=precision.quarter_segments(width / 2))
+    found = [_straight(*_ends(one, other, gap + width * share), one, other, width) for share in _FACING]
+    # The first one is the shortest; beside a corner, or at a pointed end, it would leave a neck.
+    return next((bar for bar, firm in found if firm), found[0][0])
+
+
+def _ends(one: Polygon, other: Polygon, within: float) -> tuple[Floats, Floats]:
+    """Where a bar between two pieces begins and ends: in the middle of where they are that close to each other."""
+    facing = shapely.get_parts(one.intersection(other.buffer(within)))
     middle = max(facing, key=lambda part: part.area).centroid if len(facing) else one
-    start = nearest_points(middle, other)[1]
-    return shapely.get_coordinates([nearest_points(one, start)[0], start])
+    end = nearest_points(middle, other)[1]
+    start, end = shapely.get_coordinates([nearest_points(one, end)[0], end])
+    return start, end
 
 
-def _bar(ends: Floats, width: float, precision: Precision) -> Polygon:
-    """A bar of that width, reaching half of it into the pieces at either end."""
-    way = ends[1] - ends[0]
-    length = float(np.hypot(*way))
-    if length < _TOUCHING:
-        return Point(ends[0]).buffer(width / 2, quad_segs=precision.quarter_segments(width / 2))
-    reach = way / length * width / 2
-    return LineString([ends[0] - reach, ends[1] + reach]).buffer(width / 2, cap_style="flat")
+def _straight(start: Floats, end: Floats, one: Polygon, other: Polygon, width: float) -> tuple[Polygon, bool]:
+    """The bar between two places on pieces, reaching into them, and whether it holds with its whole width."""
+    way = (end - start) / np.hypot(*(end - start))
+    reaches = _reach(one, start, -way, width), _reach(other, end, way, width)
+    a, b = (width * (_REACHES[0] if reach is None else reach) for reach in reaches)
+    return LineString([start - way * a, end + way * b]).buffer(width / 2, cap_style="flat"), None not in reaches
+
+
+def _reach(piece: Polygon, at: Floats, way: Floats, width: float) -> float | None:
+    """How many widths a bar goes on into a piece until its whole end is inside; None where it never is."""
+    across = np.array([-way[1], way[0]]) * width / 2
+    for share in _REACHES:
+        end = at + way * width * share
+        if piece.covers(LineString([end - across, end + across])):
+            return share
+    return None
