@@ -42,7 +42,6 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     every, owner = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
     far = distances_to_edge(every, ground.area)
     on_it = np.asarray(shapely.contains_xy(ground.area, *every.T), bool)
-    mends = _mends(one, below, inside)
     found: list[Finding] = []
     for index, part in enumerate(parts):
         own = owner == index
@@ -53,22 +52,15 @@ def check_overhang(one: Surveyed) -> list[Finding]:
             sentence = f"{name} hangs over the edge of “{below.title}” by {mm(most)}."
             if marked:
                 sentence = f"{one.title} goes {mm(most)} over the edge of “{below.title}”, onto the machine's bed."
-            found.append(_finding(one, part, corners[over.argmax()], sentence, most, 0, mends))
+            found.append(_finding(one, part, corners[over.argmax()], sentence, most, 0))
         elif (near := float(away.min())) < margin - SLACK:
             sentence = f"{name} is only {mm(near)} from the edge of “{below.title}”: {mm(margin)} is wanted."
-            found.append(_finding(one, part, corners[away.argmin()], sentence, near, margin, mends))
-    return found
+            found.append(_finding(one, part, corners[away.argmin()], sentence, near, margin))
+    mends = _mends(one, below, inside) if found else ()
+    return [finding.model_copy(update={"mends": mends}) for finding in found]
 
 
-def _finding(
-    one: Surveyed,
-    part: Polygon,
-    at: Floats,
-    sentence: str,
-    measure: float,
-    limit: float,
-    mends: tuple[Mend, ...],
-) -> Finding:
+def _finding(one: Surveyed, part: Polygon, at: Floats, sentence: str, measure: float, limit: float) -> Finding:
     return Finding(
         kind="overhang",
         severity="warning",
@@ -79,7 +71,6 @@ def _finding(
         measure=round(measure, 3),
         limit=limit,
         unit="mm",
-        mends=mends,
     )
 
 

@@ -12,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.apart import distances_to_edge
 from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.patience import checkpoint
 
 #: A move is given up after so many pushes.
 _PUSHES = 16
@@ -33,25 +34,36 @@ def move_onto(area: MultiPolygon, ground: BaseGeometry) -> tuple[float, float] |
     Returns:
         the move; None where none is found.
     """
-    pieces = [part for part in shapely.get_parts(ground) if isinstance(part, Polygon)]
-    if area.is_empty or not pieces or _too_large(area, ground):
+    if area.is_empty or ground.is_empty or _too_large(area, ground):
         return None
-    floor = MultiPolygon(pieces)
+    # Looked for with coarse outlines, and checked with the true ones.
+    coarse, floor = _coarse(area), _coarse(ground)
+    if coarse.is_empty or floor.is_empty:
+        return None
     shapely.prepare(floor)
-    outline = shapely.get_coordinates([piece.exterior for piece in area.geoms])
+    outline = shapely.get_coordinates([piece.exterior for piece in coarse.geoms])
     edges = shapely.get_coordinates(floor)
     moved = np.zeros(2)
     for _ in range(_PUSHES):
+        checkpoint()
         push = _push(outline + moved, floor)
         if push is None:
             # All corners lie on it; what sticks into the area from below are corners of the ground.
-            push = _gap(translate(area, *moved), edges, floor)
+            push = _gap(translate(coarse, *moved), edges)
         if push is None:
             break
         moved = moved + push
+    else:
+        return None
     move = np.round(moved, 2) + 0.0
-    left = shapely.difference(translate(area, *move), floor)
-    return (float(move[0]), float(move[1])) if move.any() and left.area < _LEAST else None
+    if not move.any() or shapely.difference(translate(area, *move), ground).area >= _LEAST:
+        return None
+    return (float(move[0]), float(move[1]))
+
+
+def _coarse(area: BaseGeometry) -> MultiPolygon:
+    simple = shapely.simplify(area, _FURTHER / 4, preserve_topology=False)
+    return MultiPolygon([part for part in shapely.get_parts(simple) if isinstance(part, Polygon)])
 
 
 def _too_large(area: MultiPolygon, ground: BaseGeometry) -> bool:
@@ -72,7 +84,7 @@ def _push(corners: Floats, floor: MultiPolygon) -> Floats | None:
     return _further(shapely.get_coordinates(shapely.shortest_line(Point(far), floor))[1] - far)  # pyright: ignore[reportUnknownMemberType]
 
 
-def _gap(area: MultiPolygon, edges: Floats, floor: MultiPolygon) -> Floats | None:
+def _gap(area: MultiPolygon, edges: Floats) -> Floats | None:
     """What brings the area off the corner of the ground's edge that is deepest inside it; None when none is."""
     inside = edges[np.asarray(shapely.contains_xy(area, *edges.T), bool)]
     if not len(inside):
