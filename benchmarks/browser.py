@@ -37,16 +37,15 @@ layer => {
   const times = (window.__followed = []);
   let painted = null;
   const target = document.querySelector(`[data-layer="${layer}"]`).parentElement;
-  const strip = document.querySelector('[aria-label="Findings"]');
-  // Exact outlines come after the findings.
   const outlines = document.querySelector('[data-testid="outlines"]');
+  // Exact outlines come after the findings.
   new MutationObserver(() => { if (outlines.dataset.exact === 'false') painted ??= performance.now(); })
     .observe(target, {subtree: true, attributes: true, attributeFilter: ['d']});
   new MutationObserver(() => {
-    if (strip.getAttribute('aria-busy') === 'true' || painted === null) return;
+    if (outlines.dataset.checked === 'false' || painted === null) return;
     times.push(performance.now() - painted);
     painted = null;
-  }).observe(strip, {attributes: true, attributeFilter: ['aria-busy']});
+  }).observe(outlines, {attributes: true, attributeFilter: ['data-checked']});
 }
 """
 

@@ -30,7 +30,7 @@ from tinhalo.core.checks.sliver import check_slivers
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Accepted
 from tinhalo.core.geometry.patience import checkpoint
-from tinhalo.core.geometry.sift import Place
+from tinhalo.core.geometry.sift import Place, holding, without_pieces
 from tinhalo.core.knockout import knockouts
 from tinhalo.core.lettering.lower_marks import can_lower
 from tinhalo.core.lettering.parts import LetterParts
@@ -116,8 +116,7 @@ def checked(look: Surveyed) -> list[Finding]:
     slivers = _next(check_slivers, look)
     lost = {finding.at for finding in slivers}
     found = [finding for finding in _next(check_loose_pieces, look) if finding.at not in lost] + slivers
-    gone = [Polygon(finding.outline[0]) for finding in found if finding.kind in _GONE]
-    thin = [f for f in _outside(gone, _next(check_thin_spots, look)) if look.limits.weeded or not _touches(f)]
+    thin = [f for f in _next(check_thin_spots, _left(look, found)) if look.limits.weeded or not _touches(f)]
     gaps = [f for f in _next(check_tight_gaps, look) if not _touches(f)]
     rims = _next(check_rims, look)
     # A rim that is too thin is told of its hole.
@@ -150,13 +149,11 @@ def _touches(finding: Finding) -> bool:
     return finding.measure is not None and finding.measure < TOUCHING
 
 
-def _outside(areas: Sequence[Polygon], findings: Sequence[Finding]) -> list[Finding]:
-    """The findings whose places are in none of the areas."""
-    points = [Point(finding.at or (0, 0)) for finding in findings]
-    inside: list[int] = []
-    if areas and points:
-        inside = shapely.STRtree(areas).query(points, predicate="within")[0].tolist()
-    return [finding for index, finding in enumerate(findings) if index not in inside]
+def _left(look: Surveyed, found: Sequence[Finding]) -> Surveyed:
+    """What is left of a layer once all is gone that is told to get lost."""
+    pieces = list(look.region.area.geoms)
+    gone = holding(pieces, [finding.at for finding in found if finding.kind in _GONE and finding.at])
+    return replace(look, region=without_pieces(look.region, gone)) if gone.any() else look
 
 
 def _order(finding: Finding) -> tuple[str, Place]:

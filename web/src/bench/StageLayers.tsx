@@ -52,7 +52,13 @@ export function StageLayers({ building, look, scale }: Props) {
   );
   const bounds = (built.reply.bounds_mm ?? [0, 0, 0, 0]) as Box;
   return (
-    <g fillRule="evenodd" strokeLinejoin="round" data-exact={built.exact} data-testid="outlines">
+    <g
+      fillRule="evenodd"
+      strokeLinejoin="round"
+      data-exact={built.exact}
+      data-checked={built.checked}
+      data-testid="outlines"
+    >
       {shown.toReversed().map((layer, above) => (
         <Pulled key={layer.id} layer={layer} scale={scale} always={look === "apart"}>
           {/* Faded, so that the widths drawn on top can be told from each other. */}
