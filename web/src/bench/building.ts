@@ -106,7 +106,10 @@ class BuildLoop {
       await this.build(wanted, { exact: false });
     } while (!this.stopped && wanted !== this.newest());
     this.running = false;
-    if (!this.stopped) this.rest = setTimeout(() => void this.check(), this.dragging ? LULL_MS : 0);
+    if (this.stopped) return;
+    if (this.dragging) this.rest = setTimeout(() => void this.check(), LULL_MS);
+    // Under way before the outlines are drawn, which takes a while.
+    else void this.check();
   }
 
   private async check() {

@@ -7,6 +7,7 @@ to the region's edge is least inside such a piece only beside a corner, which is
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -72,33 +73,33 @@ _NONE = Axis(
 )
 
 
-@dataclass(frozen=True)
-class Axes:
+def medial_axes(region: Region) -> tuple[Axis, Axis]:
     """The medial axes inside a region (strokes) and outside it (holes, bays, gaps between pieces)."""
-
-    strokes: Axis
-    gaps: Axis
-
-    @property
-    def nbytes(self) -> int:
-        """Memory held, in bytes."""
-        return self.strokes.nbytes + self.gaps.nbytes
+    strokes, gaps = _axes(region, (True, False))
+    return strokes, gaps
 
 
-def medial_axes(region: Region) -> Axes:
-    """The medial axes inside and outside a region."""
+def medial_axis(region: Region, *, inside: bool) -> Axis:
+    """One of them."""
+    return _axes(region, (inside,))[0]
+
+
+def _axes(region: Region, sides: Sequence[bool]) -> list[Axis]:
+    """The medial axes inside (True) or outside (False) of a region."""
     # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
     snapped = shapely.set_precision(simpler(region), 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
     area = Region.of(snapped).area
     sites = _sites(area)
     if not len(sites):
-        return Axes(_NONE, _NONE)
+        return [_NONE for _ in sides]
     diagram = voronoi(sites)
     table, vertices = diagram.edges, diagram.vertices
     finite = (table[:, :2] >= 0).all(axis=1)
     runs_on = np.zeros(len(vertices), bool)
     runs_on[np.maximum(table[~finite, 0], table[~finite, 1])] = True
-    return _sorted_out(area, sites, vertices, diagram.cells, table[finite & (table[:, 2] < table[:, 3])], runs_on)
+    pieces = table[finite & (table[:, 2] < table[:, 3])]
+    inside = _inside(area, sites, vertices, diagram.cells, pieces)
+    return [_axis(sites, vertices, diagram.cells, pieces[inside == side], runs_on) for side in sides]
 
 
 def simpler(region: Region) -> MultiPolygon:
@@ -124,28 +125,34 @@ def _sites(area: Polygon | MultiPolygon) -> Floats:
     return np.concatenate(found)
 
 
-def _sorted_out(
-    area: Polygon | MultiPolygon,
+def _inside(
+    area: MultiPolygon, sites: Floats, vertices: Floats, cells: NDArray[np.int64], table: NDArray[np.int64]
+) -> NDArray[np.bool_]:
+    """Which of the diagram's edges are inside the area."""
+    middle = (vertices[table[:, 0]] + vertices[table[:, 1]]) / 2
+    kinds = cells[table[:, 2:]]
+    is_corner = kinds[:, :, 1] <= _END
+    # Which side of an edge of the region it lies on tells; between two corners its middle does.
+    beside = sites[kinds[np.arange(len(kinds)), np.where(is_corner[:, 0], 1, 0), 0]]
+    inside = cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
+    both = is_corner.all(axis=1)
+    inside[both] = shapely.contains_xy(area, *middle[both].T)
+    return inside
+
+
+def _axis(
     sites: Floats,
     vertices: Floats,
     cells: NDArray[np.int64],
     table: NDArray[np.int64],
     runs_on: NDArray[np.bool_],
-) -> Axes:
-    """The diagram's edges with what they lie between, in two heaps: inside and outside."""
+) -> Axis:
+    """The diagram's edges with what they lie between."""
     start, end = vertices[table[:, 0]], vertices[table[:, 1]]
     kinds = cells[table[:, 2:]]
     segment = sites[kinds[:, :, 0]]
     is_corner = kinds[:, :, 1] <= _END
     corner = np.where((kinds[:, :, 1] == _START)[..., None], segment[:, :, 0], segment[:, :, 1])
-
-    # Which side of an edge it lies on tells whether a piece is inside; between two corners its middle tells.
-    middle = (start + end) / 2
-    beside = segment[np.arange(len(segment)), np.where(is_corner[:, 0], 1, 0)]
-    inside = cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
-    both = is_corner.all(axis=1)
-    inside[both] = shapely.contains_xy(area, *middle[both].T)
-
     a, b = segment[:, 0, 0], segment[:, 0, 1]
 
     def distance(points: Floats) -> Floats:
@@ -155,24 +162,7 @@ def _sorted_out(
 
     at_start, at_end = distance(start), distance(end)
     least, share, place = _least(start, end, at_start, at_end, segment, is_corner, corner)
-    strokes, gaps = (
-        _axis(table[kept, :2], vertices, runs_on, at_start[kept], at_end[kept], least[kept], place[kept], share[kept])
-        for kept in (inside, ~inside)
-    )
-    return Axes(strokes, gaps)
-
-
-def _axis(
-    table: NDArray[np.int64],
-    vertices: Floats,
-    runs_on: NDArray[np.bool_],
-    at_start: Floats,
-    at_end: Floats,
-    least: Floats,
-    place: Floats,
-    share: Floats,
-) -> Axis:
-    used, flat = np.unique(table, return_inverse=True)
+    used, flat = np.unique(table[:, :2], return_inverse=True)
     ends = flat.reshape(-1, 2).astype(np.intp)
     radius = np.zeros(len(used))
     radius[ends[:, 0]], radius[ends[:, 1]] = at_start, at_end

@@ -19,7 +19,7 @@ from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.patience import checkpoint
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.sift import are_narrow
-from tinhalo.core.geometry.widths import TIP_LENGTH, TIP_WIDTHS, Measured, Widths, measure
+from tinhalo.core.geometry.widths import TIP_LENGTH, TIP_WIDTHS, Widths, measure_one
 
 #: What faces each other is looked for a little further apart than the limit, in mm.
 _FURTHER = 0.012
@@ -28,13 +28,13 @@ _FURTHER = 0.012
 def narrow_strokes(area: MultiPolygon, least: float) -> Widths | None:
     """Widths of the strokes that are narrower than ``least`` mm, infinite elsewhere; None where there are none."""
     cells = _cells(facing(area, least + _FURTHER, 1), list(area.geoms), least)
-    return _only(_around(area, cells, least).strokes, cells, least) if len(cells) else None
+    return _only(_around(area, cells, least, inside=True), cells, least) if len(cells) else None
 
 
 def narrow_gaps(area: MultiPolygon, least: float) -> Widths | None:
     """Widths of the holes, slots and gaps between pieces that are narrower than ``least`` mm, likewise."""
     cells = _cells(facing(area, least + _FURTHER, -1), Region(area).hole_areas(), least)
-    return _only(_around(area, cells, least).gaps, cells, least) if len(cells) else None
+    return _only(_around(area, cells, least, inside=False), cells, least) if len(cells) else None
 
 
 def _reach(least: float) -> float:
@@ -51,7 +51,7 @@ def _cells(lines: Floats, areas: Sequence[Polygon], least: float) -> Floats:
     return np.unique(np.floor(np.concatenate(places) / (_reach(least) / 2)), axis=0)
 
 
-def _around(area: MultiPolygon, cells: Floats, least: float) -> Measured:
+def _around(area: MultiPolygon, cells: Floats, least: float, *, inside: bool) -> Widths:
     """Widths around these cells."""
     reach = _reach(least)
     # A window reaches two cells on every side. Rows of cells side by side are united far faster than windows.
@@ -62,7 +62,7 @@ def _around(area: MultiPolygon, cells: Floats, least: float) -> Measured:
     low, high = first[:, ::-1] * reach / 2, (last[:, ::-1] + 1) * reach / 2
     windows = shapely.union_all(np.asarray(shapely.box(*low.T, *high.T), object))
     checkpoint()
-    return measure(Region.of(shapely.intersection(area, windows)))
+    return measure_one(Region.of(shapely.intersection(area, windows)), inside=inside)
 
 
 def _only(widths: Widths, cells: Floats, least: float) -> Widths | None:

@@ -22,7 +22,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import LineString
 
-from tinhalo.core.geometry.medial import Axis, medial_axes
+from tinhalo.core.geometry.medial import Axis, medial_axes, medial_axis
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import Region
 
@@ -120,8 +120,13 @@ class Measured:
 
 def measure(region: Region) -> Measured:
     """Measure all strokes and gaps of a region."""
-    axes = medial_axes(region)
-    return Measured(_widths(axes.strokes), _widths(axes.gaps))
+    strokes, gaps = medial_axes(region)
+    return Measured(_widths(strokes), _widths(gaps))
+
+
+def measure_one(region: Region, *, inside: bool) -> Widths:
+    """Measure only its strokes, or only the gaps around them."""
+    return _widths(medial_axis(region, inside=inside))
 
 
 def _widths(axis: Axis) -> Widths:
