@@ -60,6 +60,10 @@ class Findings(BrowserTest):
         self.page.get_by_role("button", name="Move dots until they touch").click()
         self.page.get_by_label("Overlap of dots").fill("0.5")
         expect(self.page.get_by_text("Lily: one piece")).to_be_visible()
+        # The message about the first change does not undo the later ones.
+        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        expect(self.page.get_by_text("That is no longer the last change.").first).to_be_visible()
+        expect(self.page.get_by_text("Lily: one piece")).to_be_visible()
 
     def test_another_place_is_found_from_a_finding(self) -> None:
         self.new_design("Wilhelmijnad", "knocked-out-word")

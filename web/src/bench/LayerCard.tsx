@@ -29,10 +29,10 @@ import { area, length } from "../document/units";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
-import { say } from "../ui/toast";
 import { plainMaterial, useMaterials } from "./catalogue";
 import { edit, useBench, useUnit } from "./history";
 import { RecipeSentence } from "./RecipeSentence";
+import { sayUndoable } from "./undoable";
 
 const PROCESSES: Record<Process, string> = {
   cut: "Cut",
@@ -260,7 +260,7 @@ const ADDITIONS: [string, (design: Design, id: string) => Design][] = [
 function CardMenu({ layer, name }: { layer: Layer; name: string }) {
   const remove = () => {
     edit((design) => removeLayer(design, layer.id));
-    say(`The layer “${name}” is gone.`, { label: "Undo", run: useBench.getState().undo });
+    sayUndoable(`The layer “${name}” is gone.`);
   };
   return (
     <Menu

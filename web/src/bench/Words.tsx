@@ -7,7 +7,6 @@ import { addArt, patchArt, removeArt, retextArt, sourceName } from "../document/
 import type { Lettering } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
-import { say } from "../ui/toast";
 import type { Building } from "./building";
 import { FontBrowser } from "./FontBrowser";
 import { Hold } from "./Hold";
@@ -15,6 +14,7 @@ import { edit, useBench, useDesign, useUnit } from "./history";
 import { LetterForms } from "./LetterForms";
 import { LineUp } from "./LineUp";
 import { Labelled, Standing } from "./Standing";
+import { sayUndoable } from "./undoable";
 
 export const Words = memo(function Words({ building }: { building: Building }) {
   const design = useDesign();
@@ -165,7 +165,7 @@ function RemoveWords({ id }: { id: string }) {
   const name = sourceName(useDesign(), id);
   const remove = () => {
     edit((design) => removeArt(design, id));
-    say(`“${name}” is taken out of all layers.`, { label: "Undo", run: useBench.getState().undo });
+    sayUndoable(`“${name}” is taken out of all layers.`);
   };
   return (
     <Button look="quiet" onClick={remove}>

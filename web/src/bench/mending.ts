@@ -4,11 +4,11 @@ import { useEffect, useRef } from "react";
 import type { Finding, Mend } from "../api/client";
 import { mended } from "../document/mend";
 import type { Design } from "../document/types";
-import { say } from "../ui/toast";
 import type { Building } from "./building";
 import { alike, isOpen } from "./findings";
 import { current, edit, useBench } from "./history";
 import { type Seeking, useSeeking } from "./seeking";
+import { sayUndoable } from "./undoable";
 
 export type Mending = { run: (mend: Mend) => void; seeking: Seeking };
 
@@ -29,10 +29,7 @@ export function useMending({ built }: Building): Mending {
     const [first] = brought;
     if (!first) return;
     const more = brought.length > 1 ? ` And ${brought.length - 1} more.` : "";
-    say(`“${mend.title}” brings something new: ${first.sentence}${more}`, {
-      label: "Undo",
-      run: useBench.getState().undo,
-    });
+    sayUndoable(`“${mend.title}” brings something new: ${first.sentence}${more}`, mend.design);
   }, [built]);
   const run = (mend: Mend) => {
     const find = mend.changes.find((change) => change.change === "find_place");
@@ -45,7 +42,7 @@ export function useMending({ built }: Building): Mending {
     useBench.setState({ spot: null });
     edit((design) => mended(design, mend));
     awaited.current = { title: mend.title, design: current(useBench.getState()), before };
-    say(`${mend.title}: done.`, { label: "Undo", run: useBench.getState().undo });
+    sayUndoable(`${mend.title}: done.`);
   };
   return { run, seeking };
 }

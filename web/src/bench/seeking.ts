@@ -5,6 +5,7 @@ import { api, Problem } from "../api/client";
 import { changeArt } from "../document/edit";
 import { say } from "../ui/toast";
 import { current, edit, useBench } from "./history";
+import { sayUndoable } from "./undoable";
 
 /** The layer, its step that cuts words away, and what counts as a sliver: less than that area or width. */
 export type Sought = { layer: string; step: number; area: number; width: number };
@@ -32,8 +33,8 @@ export function useSeeking(): Seeking {
             place: { ...art.place, x: art.place.x + found.dx, y: art.place.y + found.dy },
           })),
         );
-      }
-      say(found.sentence, moved ? { label: "Undo", run: useBench.getState().undo } : undefined);
+        sayUndoable(found.sentence);
+      } else say(found.sentence);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       if (!signal.aborted) say(error.sentence);
