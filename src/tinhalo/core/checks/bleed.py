@@ -12,7 +12,7 @@ from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.apart import distances_to_edge
 from tinhalo.core.geometry.bleed import NEAR
 from tinhalo.core.geometry.outline import Floats
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.region import Region, edges_of
 from tinhalo.core.recipe.combine_steps import Bleed
 from tinhalo.core.recipe.recipe import Recipe
 
@@ -35,10 +35,10 @@ def check_bleed(one: Surveyed) -> list[Finding]:
     def covered(points: Floats) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
         return np.asarray(shapely.contains_xy(printed, *points.T), bool)
 
-    edges = _edges(ground)
+    edges = edges_of(shapely.segmentize(ground.area, _STEP))
     middles, way = edges.mean(axis=1), edges[:, 1] - edges[:, 0]
     # The area is on the left: this points out of it.
-    out = np.stack([way[:, 1], -way[:, 0]], axis=1) / np.hypot(*way.T)[:, None]
+    out = np.stack([way[:, 1], -way[:, 0]], axis=1) / np.maximum(np.hypot(*way.T), 1e-12)[:, None]
     reaches = covered(middles) | covered(middles - out * NEAR / 2) | covered(middles - out * (NEAR - SLACK))
     short = np.flatnonzero(reaches & ~covered(middles + out * (BLEED - SLACK)))
     if not len(short):
@@ -68,16 +68,6 @@ def check_bleed(one: Surveyed) -> list[Finding]:
             mends=_mends(one, below.id, below.title),
         )
     ]
-
-
-def _edges(ground: Region) -> Floats:
-    """Its edge in short straight pieces, shape (n, 2, 2), the area on their left."""
-    found: list[Floats] = []
-    for piece in shapely.get_parts(shapely.orient_polygons(shapely.segmentize(ground.area, _STEP))):
-        for ring in (piece.exterior, *piece.interiors):
-            points = np.asarray(ring.coords)[:, :2]
-            found.append(np.stack([points[:-1], points[1:]], axis=1))
-    return np.concatenate(found)
 
 
 def _mends(one: Surveyed, below: str, title: str) -> tuple[Mend, ...]:

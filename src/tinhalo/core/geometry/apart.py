@@ -11,6 +11,7 @@ from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.outline import Floats, Ints
+from tinhalo.core.geometry.region import edges_of
 
 #: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
 _COARSE = 0.05
@@ -79,10 +80,8 @@ def distances_to_edge(points: Floats, area: MultiPolygon) -> Floats:
     """
     if area.is_empty:
         raise ValueError("an empty area has no edge")
-    rings = [np.asarray(ring.coords)[:, :2] for ring in shapely.get_rings(shapely.get_parts(area)).tolist()]
-    lines = shapely.linestrings(np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in rings]))
     # GEOS compares a point with every edge; a tree does not.
-    tree = shapely.STRtree(np.asarray(lines, object))
+    tree = shapely.STRtree(np.asarray(shapely.linestrings(edges_of(area)), object))
     (which, _), far = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
     found = np.zeros(len(points))
     found[which] = far

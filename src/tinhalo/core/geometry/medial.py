@@ -13,10 +13,10 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import MultiPolygon, Polygon
+from shapely import MultiPolygon
 
 from tinhalo.core.geometry.outline import Floats, Ints, cross
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.region import Region, edges_of
 from tinhalo.core.geometry.voronoi import GRID, voronoi
 
 #: Vertices closer than this to the line between their neighbours are left out first; widths change by less than twice.
@@ -114,15 +114,10 @@ def simpler(region: Region) -> MultiPolygon:
     return region.area
 
 
-def _sites(area: Polygon | MultiPolygon) -> Floats:
+def _sites(area: MultiPolygon) -> Floats:
     """The region's edges on the grid, shape (k, 2, 2), the region on their left."""
-    found: list[Floats] = [np.zeros((0, 2, 2))]
-    for polygon in shapely.get_parts(shapely.orient_polygons(area)):
-        for ring in (polygon.exterior, *polygon.interiors):
-            points = np.asarray(ring.coords)[:, :2].round(4)
-            edges = np.stack([points[:-1], points[1:]], axis=1)
-            found.append(edges[(edges[:, 0] != edges[:, 1]).any(axis=1)])
-    return np.concatenate(found)
+    edges = edges_of(area).round(4)
+    return edges[(edges[:, 0] != edges[:, 1]).any(axis=1)]
 
 
 def _inside(

@@ -118,6 +118,16 @@ class Region:
         return out
 
 
+def edges_of(area: MultiPolygon) -> Floats:
+    """All straight edges of an area, shape (n, 2, 2), the area on their left."""
+    found: list[Floats] = [np.zeros((0, 2, 2))]
+    for piece in shapely.get_parts(shapely.orient_polygons(area)):
+        for ring in (piece.exterior, *piece.interiors):
+            points = np.asarray(ring.coords)[:, :2]
+            found.append(np.stack([points[:-1], points[1:]], axis=1))
+    return np.concatenate(found)
+
+
 def wrapped(boxes: Sequence[Box]) -> Box | None:
     """The box around boxes, each (min x, min y, max x, max y); None when there are none."""
     if not boxes:
