@@ -15,6 +15,7 @@ from tests.support import LIBRARY, document, lettering
 from tinhalo.core.build import build
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
+from tinhalo.core.geometry.bleed import bled
 from tinhalo.core.geometry.bridge import bridged
 from tinhalo.core.geometry.combine import fill_holes
 from tinhalo.core.geometry.fit_on import move_onto
@@ -336,6 +337,11 @@ class Printing(unittest.TestCase):
         cut = build(design, LIBRARY).layers[1].region.area
         self.assertTrue(added.within(before.buffer(1.51)))
         self.assertLess(added.intersection(cut).area, 2 * 0.5 * 0.5 + 0.01)
+
+    def test_what_lies_beside_the_edge_or_has_none_stays(self) -> None:
+        away, disc_away = Region.of(box(30, 0, 40, 10)), Region.of(disc(0, 0, 5))
+        for region, edge in ((away, disc_away), (away, Region.empty()), (Region.empty(), away)):
+            self.assertEqual(bled(region, edge, 1, EXACT).area.symmetric_difference(region.area).area, 0)
 
     def test_printed_colours_that_only_meet_are_told(self) -> None:
         half = self.rectangle(10, 10, dx=-5), self.rectangle(10, 10, dx=5)

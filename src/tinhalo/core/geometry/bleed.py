@@ -22,8 +22,8 @@ def bled(region: Region, edge: Region, by: float, precision: Precision) -> Regio
     """
     inside = offset(edge, -NEAR, precision)
     reaching = subtract(region, inside)
-    if reaching.is_empty:
+    if edge.is_empty or reaching.is_empty:
         return region
-    up_to_it = subtract(offset(reaching, NEAR, precision), inside)
-    around = subtract(offset(edge, by, precision), edge)
+    rim, around = subtract(edge, inside), subtract(offset(edge, by, precision), edge)
+    up_to_it = intersect(offset(reaching, NEAR, precision), rim)
     return union([region, up_to_it, intersect(offset(reaching, by + NEAR, precision), around)])
