@@ -29,6 +29,7 @@ class Words(Api):
             x0, y0, x1, y1 = svgelements.Path(one["path"]).bbox() or (0, 0, 0, 0)
             self.assertTrue(np.allclose([x0, -y1, x1, -y0], one["bounds_mm"], atol=2e-3))
         self.assertIn("M", full["seams"])
+        self.assertEqual(self.build(document(text=" "), seams=True)["art"][0]["seams"], "")
 
     def test_widths_come_when_asked_for(self) -> None:
         data = document([{"op": "thicken", "to": 0.9}], font="allura", text="Bram")

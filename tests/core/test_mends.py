@@ -18,6 +18,7 @@ from tinhalo.core.design import Design
 from tinhalo.core.geometry.bleed import bled
 from tinhalo.core.geometry.bridge import bridged
 from tinhalo.core.geometry.combine import fill_holes
+from tinhalo.core.geometry.find_place import Sliver
 from tinhalo.core.geometry.fit_on import move_onto
 from tinhalo.core.geometry.narrow_places import narrow_strokes
 from tinhalo.core.geometry.offset import offset
@@ -25,6 +26,7 @@ from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.geometry.stencil import held
 from tinhalo.core.geometry.widen import open_gaps
+from tinhalo.core.knockout import knockouts, seek_place
 from tinhalo.core.materials import find_material
 from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.memo import Memo
@@ -136,6 +138,21 @@ class EveryStarter(unittest.TestCase):
         self.assertGreater(len(tried), 15)
 
 
+class Shared(unittest.TestCase):
+    def test_what_threads_share_is_not_prepared(self) -> None:
+        """GEOS aborts the process when one thread prepares an area that another one looks at."""
+        for starter in STARTERS:
+            memo = Memo()
+            made = build(starter.document, LIBRARY, exact=False, memo=memo)
+            survey(made, memo)
+            for layer in made.layers:
+                for step in knockouts(starter.document, layer.layer):
+                    seek_place(starter.document, LIBRARY, layer.layer.id, step, Sliver(15, 1.5), memo)
+            shared = [stage.region.area for layer in made.layers for stage in layer.stages]
+            shared += [piece for art in made.art for parts in art.letters.values() for piece in parts.pieces]
+            self.assertFalse(shapely.is_prepared(shared).any(), starter.id)
+
+
 class Widening(unittest.TestCase):
     def test_a_slot_gets_as_wide_as_asked_and_nothing_else_changes(self) -> None:
         for width in (0.02, 0.08, 0.2):
@@ -168,6 +185,12 @@ class StencilBridges(unittest.TestCase):
             self.assertAlmostEqual(added, count * 2 * (beside(outer) - beside(inner)), delta=0.01 * count)
         self.assertTrue(held(region, 1, width, 90).area.contains(Point(20, 16)))
         self.assertTrue(held(region, 1, width, 0).area.contains(Point(26, 10)))
+
+    def test_a_bent_island_is_held_whichever_way_the_bars_go(self) -> None:
+        bent = disc(20, 10, 6).difference(disc(20, 10, 5)).difference(box(20, 0, 40, 20))
+        region = Region.of(PLATE.difference(disc(20, 10, 8)).union(bent))
+        for angle in range(0, 360, 15):
+            self.assertEqual(held(region, 1, 1, angle).pieces, 1, angle)
 
     def test_what_falls_out_of_a_stencil_is_held(self) -> None:
         plate = {"op": "plate", "shape": "rectangle", "margin": 8}

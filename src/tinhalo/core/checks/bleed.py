@@ -12,7 +12,7 @@ from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.apart import distances_to_edge
 from tinhalo.core.geometry.bleed import NEAR
 from tinhalo.core.geometry.outline import Floats
-from tinhalo.core.geometry.region import Region, edges_of
+from tinhalo.core.geometry.region import Region, edges_of, prepared
 from tinhalo.core.recipe.combine_steps import Bleed
 from tinhalo.core.recipe.recipe import Recipe
 
@@ -29,8 +29,7 @@ def check_bleed(one: Surveyed) -> list[Finding]:
     if one.below is None or one.below[1].area.is_empty:
         return []
     below, ground = one.below
-    printed = one.region.area
-    shapely.prepare(printed)
+    printed = prepared(one.region.area)
 
     def covered(points: Floats) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
         return np.asarray(shapely.contains_xy(printed, *points.T), bool)

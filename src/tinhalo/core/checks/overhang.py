@@ -14,6 +14,7 @@ from tinhalo.core.design import Layer
 from tinhalo.core.geometry.apart import distances_to_edge
 from tinhalo.core.geometry.fit_on import move_onto
 from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.region import prepared
 from tinhalo.core.recipe.combine_steps import Intersect, Union
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
@@ -41,7 +42,7 @@ def check_overhang(one: Surveyed) -> list[Finding]:
         return []
     every, owner = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
     far = distances_to_edge(every, ground.area)
-    on_it = np.asarray(shapely.contains_xy(ground.area, *every.T), bool)
+    on_it = np.asarray(shapely.contains_xy(prepared(ground.area), *every.T), bool)
     found: list[Finding] = []
     for index, part in enumerate(parts):
         own = owner == index

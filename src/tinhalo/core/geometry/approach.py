@@ -18,6 +18,7 @@ from shapely.affinity import translate
 
 from tinhalo.core.geometry.compiled import njit
 from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.region import prepared
 
 _STEP = 0.05
 _FINE = 0.001
@@ -107,7 +108,7 @@ def closing_shift(left: Shape, right: Shape, depth: float) -> float | None:
     if not math.isfinite(touching):
         return None
     first = min(0.0, touching - depth)
-    shapely.prepare(left.area)
+    left = Shape(prepared(left.area), left.edges)
     if overlaps_by(left, right, first, depth):
         return first
     # One stands in a bay of the other, so that there is room left before the last contact: look step by step.

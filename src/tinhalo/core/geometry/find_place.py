@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from tinhalo.core.geometry.outline import Floats, Ints
-from tinhalo.core.geometry.region import CRUMB_AREA, Region
+from tinhalo.core.geometry.region import CRUMB_AREA, Region, prepared
 
 _BATCH = 64
 #: A place should stay clean when it is moved by this in any of eight directions, in mm.
@@ -122,9 +122,9 @@ def _grid(reach: float, step: float) -> Floats:
 
 
 def _covered(block: Region, ends: Floats, places: Floats) -> NDArray[np.bool_]:
-    shapely.prepare(block.area)
+    area = prepared(block.area)
     at = places[:, None] + ends
-    inside: NDArray[np.bool_] = np.asarray(shapely.contains_xy(block.area, at[..., 0], at[..., 1]), bool)
+    inside: NDArray[np.bool_] = np.asarray(shapely.contains_xy(area, at[..., 0], at[..., 1]), bool)
     return np.array([one.all() for one in inside], bool)
 
 

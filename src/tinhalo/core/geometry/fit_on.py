@@ -40,7 +40,6 @@ def move_onto(area: MultiPolygon, ground: BaseGeometry) -> tuple[float, float] |
     coarse, floor = _coarse(area), _coarse(ground)
     if coarse.is_empty or floor.is_empty:
         return None
-    shapely.prepare(floor)
     outline = shapely.get_coordinates([piece.exterior for piece in coarse.geoms])
     edges = shapely.get_coordinates(floor)
     moved = np.zeros(2)

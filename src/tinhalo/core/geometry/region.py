@@ -118,6 +118,17 @@ class Region:
         return out
 
 
+def prepared(area: Polygon | MultiPolygon) -> MultiPolygon:
+    """A copy of an area, prepared for many questions.
+
+    Regions are shared between threads, and GEOS must not prepare what another thread may use: the process was seen to
+    abort. ``shapely.contains_xy`` prepares what it is given, too.
+    """
+    own = cast(MultiPolygon, shapely.multipolygons(shapely.get_parts(area)))
+    shapely.prepare(own)
+    return own
+
+
 def edges_of(area: MultiPolygon) -> Floats:
     """All straight edges of an area, shape (n, 2, 2), the area on their left."""
     found: list[Floats] = [np.zeros((0, 2, 2))]

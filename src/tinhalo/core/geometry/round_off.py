@@ -87,7 +87,6 @@ def _bits(
     # Two points are as good as a polygon here: only the boxes around them count.
     corners = np.stack([places - room, places + room], axis=1)
     boxes = _objects(shapely.envelope(shapely.linestrings(corners)))
-    shapely.prepare(region.area)
     around = _objects(shapely.intersection(region.area, boxes))
     if sign < 0:
         around = _objects(shapely.difference(boxes, around))

@@ -42,7 +42,8 @@ def held(region: Region, count: int, width: float, angle: float, only: NDArray[n
 
 def _bar(island: Polygon, hole: Polygon, region: Region, turn: float, width: float) -> Polygon | None:
     """The bar from an island outwards in a direction (radians); None where it would have no length."""
-    middle = island.centroid
+    # The middle of a bent island may be beside it.
+    middle = island.centroid if island.covers(island.centroid) else island.representative_point()
     way = np.array([np.cos(turn), np.sin(turn)])
     x0, y0, x1, y1 = hole.bounds
     far = Point(np.array([middle.x, middle.y]) + way * (x1 - x0 + y1 - y0))

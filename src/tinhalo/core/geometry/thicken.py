@@ -14,7 +14,7 @@ from shapely.ops import linemerge
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import Precision
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.region import Region, prepared
 from tinhalo.core.geometry.widths import Measured
 
 #: The amount of growth is looked for in steps of this, then halved down to the last one, in mm.
@@ -78,8 +78,7 @@ def _with_discs(
     left = shapely.buffer(shapely.difference(discs, open_), -sliver, quad_segs=quarter)
     parts = shapely.get_parts(shapely.buffer(left, sliver * 0.999, quad_segs=quarter))
     # What a gap cuts off a disc would be a piece of its own.
-    shapely.prepare(region.area)
-    parts = parts[shapely.intersects(region.area, parts)]
+    parts = parts[shapely.intersects(prepared(region.area), parts)]
     united = Region.of(shapely.disjoint_subset_union_all([region.area, *parts]), region.drawn)
     if united.holes != region.holes:
         united = _without_new_holes(united, region)

@@ -95,6 +95,8 @@ def called(owners: Sequence[tuple[LetterParts, int]]) -> str:
 def seams(parts: Iterable[LetterParts]) -> list[LineString]:
     """The stretches of letters' outlines that lie inside a neighbour, in mm: gone once the letters are united."""
     pieces = [p for letter in parts for p in letter.pieces]
+    if not pieces:
+        return []
     pairs: list[tuple[int, int]] = shapely.STRtree(pieces).query(pieces, predicate="intersects").T.tolist()
     found: list[BaseGeometry] = [pieces[i].exterior.intersection(pieces[j]) for i, j in pairs if i != j]
     return [line for line in shapely.get_parts(found) if isinstance(line, LineString) and line.length > 0]
