@@ -60,7 +60,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
 def _places(one: Surveyed) -> Iterator[Mend]:
     """Where words are cut away, another place for them covers slivers or makes them large enough."""
     limits = one.limits
-    for index in one.knockouts:
+    for number, index in enumerate(one.knockouts, start=1):
         find = FindPlace(layer=one.layer.id, step=index, least_area=limits.least_area, least_width=limits.least_width)
-        which = f" (cut {one.knockouts.index(index) + 1})" if len(one.knockouts) > 1 else ""
+        which = f" (cut {number})" if len(one.knockouts) > 1 else ""
         yield Mend(title=f"Find another place for what is cut away{which}", changes=(find,))

@@ -62,9 +62,15 @@ def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Prec
     """A bar of that width between two pieces: where they face each other, with both its ends whole inside of them."""
     if gap < _TOUCHING:
         return nearest_points(one, other)[0].buffer(width / 2, quad_segs=precision.quarter_segments(width / 2))
-    found = [_straight(*_ends(one, other, gap + width * share), one, other, width) for share in _FACING]
-    # The first one is the shortest; beside a corner, or at a pointed end, it would leave a neck.
-    return next((bar for bar, firm in found if firm), found[0][0])
+    shortest: Polygon | None = None
+    for share in _FACING:
+        bar, firm = _straight(*_ends(one, other, gap + width * share), one, other, width)
+        if firm:
+            return bar
+        # Beside a corner, or at a pointed end, it would leave a neck.
+        shortest = shortest or bar
+    assert shortest
+    return shortest
 
 
 def _ends(one: Polygon, other: Polygon, within: float) -> tuple[Floats, Floats]:

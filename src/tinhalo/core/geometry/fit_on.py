@@ -74,25 +74,26 @@ def _too_large(area: MultiPolygon, ground: BaseGeometry) -> bool:
 def _push(corners: Floats, floor: MultiPolygon) -> Floats | None:
     """What brings the corner onto the ground that is furthest off it; None when all are on it."""
     off = corners[~np.asarray(shapely.contains_xy(floor, *corners.T), bool)]
-    if not len(off):
-        return None
-    away = distances_to_edge(off, floor)
-    if away.max() < _FURTHER / 4:
-        return None
-    far = off[away.argmax()]
-    return _further(shapely.get_coordinates(shapely.shortest_line(Point(far), floor))[1] - far)  # pyright: ignore[reportUnknownMemberType]
+    way = _to_edge(off, floor)
+    return None if way is None else _further(way)
 
 
 def _gap(area: MultiPolygon, edges: Floats) -> Floats | None:
     """What brings the area off the corner of the ground's edge that is deepest inside it; None when none is."""
     inside = edges[np.asarray(shapely.contains_xy(area, *edges.T), bool)]
-    if not len(inside):
+    way = _to_edge(inside, area)
+    return None if way is None else _further(-way)
+
+
+def _to_edge(points: Floats, area: MultiPolygon) -> Floats | None:
+    """The way to an area's edge from the point that is furthest from it; None when none is off it."""
+    if not len(points):
         return None
-    deep = distances_to_edge(inside, area)
-    if deep.max() < _FURTHER / 4:
+    away = distances_to_edge(points, area)
+    if away.max() < _FURTHER / 4:
         return None
-    corner = inside[deep.argmax()]
-    return _further(corner - shapely.get_coordinates(shapely.shortest_line(Point(corner), area.boundary))[1])  # pyright: ignore[reportUnknownMemberType]
+    far = points[away.argmax()]
+    return shapely.get_coordinates(shapely.shortest_line(Point(far), area.boundary))[1] - far  # pyright: ignore[reportUnknownMemberType]
 
 
 def _further(push: Floats) -> Floats:

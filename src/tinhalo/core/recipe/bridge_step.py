@@ -11,9 +11,9 @@ from pydantic import Field
 
 from tinhalo.core.geometry.bridge import bridged
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import holding
 from tinhalo.core.geometry.stencil import held
 from tinhalo.core.recipe.fields import degrees, mm
+from tinhalo.core.recipe.picked import missing, picked
 from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
@@ -23,16 +23,11 @@ class _Joining(Step):
 
     def _chosen(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_] | None:
         """Which pieces are joined; None for all."""
-        if self.only is None:
-            return None
-        return holding(list(region.area.geoms), [place for spot in self.only if (place := kitchen.place(spot))])
+        return None if self.only is None else picked(list(region.area.geoms), self.only, kitchen)
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many pieces there are now, and how many picked ones are not there."""
-        areas = list(before.area.geoms)
-        places = [kitchen.place(spot) for spot in self.only or ()]
-        missing = sum(place is None or not holding(areas, [place]).any() for place in places)
-        return StepNote(pieces=after.pieces, missing=missing)
+        return StepNote(pieces=after.pieces, missing=missing(list(before.area.geoms), self.spots(), kitchen))
 
     def spots(self) -> Sequence[Spot]:
         """The picked pieces."""

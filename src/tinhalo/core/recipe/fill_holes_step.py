@@ -11,8 +11,9 @@ from pydantic import Field
 
 from tinhalo.core.geometry.combine import fill_holes
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import are_small, holding, without_holes
+from tinhalo.core.geometry.sift import are_small, without_holes
 from tinhalo.core.recipe.fields import mm, mm2
+from tinhalo.core.recipe.picked import missing, picked
 from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
@@ -36,16 +37,13 @@ class FillHoles(Step):
 
     def _chosen(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_]:
         holes = region.hole_areas()
-        places = [place for spot in self.only or () if (place := kitchen.place(spot))]
-        return are_small(holes, self.smaller_than, self.narrower_than) | holding(holes, places)
+        small = are_small(holes, self.smaller_than, self.narrower_than)
+        return small | picked(holes, self.only or (), kitchen)
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many holes were filled, and how many picked ones are not there."""
-        missing = sum(
-            (place := kitchen.place(spot)) is None or not holding(before.hole_areas(), [place]).any()
-            for spot in self.only or ()
-        )
-        return StepNote(filled=before.holes - after.holes, missing=missing)
+        gone = missing(before.hole_areas(), self.spots(), kitchen)
+        return StepNote(filled=before.holes - after.holes, missing=gone)
 
     def spots(self) -> Sequence[Spot]:
         """The picked holes."""

@@ -6,11 +6,13 @@ from collections.abc import Sequence
 from typing import Annotated, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import are_small, holding, without_holes, without_pieces
+from tinhalo.core.geometry.sift import are_small, without_holes, without_pieces
 from tinhalo.core.recipe.fields import mm, mm2
+from tinhalo.core.recipe.picked import missing, picked
 from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
@@ -18,16 +20,13 @@ from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 class _Picked(Step):
     pieces: Annotated[tuple[Spot, ...], Field(max_length=2_000, description="a spot on each picked piece")] = ()
 
-    def _held(self, region: Region, kitchen: Kitchen) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
-        places = [place for spot in self.pieces if (place := kitchen.place(spot))]
-        return holding(list(region.area.geoms), places)
+    def _held(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_]:
+        return picked(list(region.area.geoms), self.pieces, kitchen)
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many pieces are gone, and how many picked ones are not there."""
-        areas = list(before.area.geoms)
-        places = [kitchen.place(spot) for spot in self.pieces]
-        missing = sum(place is None or not holding(areas, [place]).any() for place in places)
-        return StepNote(dropped=before.pieces - after.pieces, missing=missing)
+        gone = missing(list(before.area.geoms), self.pieces, kitchen)
+        return StepNote(dropped=before.pieces - after.pieces, missing=gone)
 
     def spots(self) -> Sequence[Spot]:
         """The picked pieces."""
