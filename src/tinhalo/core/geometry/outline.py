@@ -65,10 +65,10 @@ class Outline:
         filled = [o for o in outlines if len(o.segments)]
         if not filled:
             return Outline.empty()
-        ends = np.cumsum([len(o.segments) for o in filled])
-        starts = [filled[0].starts, *(o.starts[1:] + end for o, end in zip(filled[1:], ends, strict=False))]
+        before = np.cumsum([0, *(len(o.segments) for o in filled[:-1])])
+        ends = np.concatenate([o.starts[1:] for o in filled]) + np.repeat(before, [len(o.starts) - 1 for o in filled])
         segments = np.concatenate([o.segments for o in filled])
-        return Outline(segments, np.concatenate([o.degree for o in filled]), np.concatenate(starts))
+        return Outline(segments, np.concatenate([o.degree for o in filled]), np.append(0, ends))
 
     def contours(self) -> list[tuple[Floats, NDArray[np.uint8]]]:
         """Each contour as (segments, degree)."""

@@ -11,7 +11,6 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
-from shapely.geometry.base import BaseMultipartGeometry
 
 from tinhalo.core.geometry.outline import Floats, Outline
 
@@ -20,6 +19,8 @@ CRUMB_AREA = 1e-4
 
 
 Box = tuple[float, float, float, float]
+
+_POLYGON = int(shapely.GeometryType.POLYGON)
 
 NO_MARKS: Floats = np.zeros((0, 2, 2))
 
@@ -150,9 +151,9 @@ def wrapped(boxes: Sequence[Box]) -> Box | None:
 def _without_crumbs(geometry: shapely.Geometry | NDArray[np.object_]) -> NDArray[np.object_]:
     """The polygons of any geometry, those of collections inside it too, that are no crumbs and without such holes."""
     parts = np.asarray(shapely.get_parts(geometry), object)
-    while any(isinstance(part, BaseMultipartGeometry) for part in parts):
+    while ((kinds := np.asarray(shapely.get_type_id(parts))) > _POLYGON).any():
         parts = np.asarray(shapely.get_parts(parts), object)
-    parts = parts[[isinstance(part, Polygon) and not part.is_empty for part in parts]]
+    parts = parts[(kinds == _POLYGON) & ~np.asarray(shapely.is_empty(parts))]
     found, of = shapely.get_rings(parts, return_index=True)
     rings, owner = np.asarray(found, object), np.asarray(of, np.intp)
     size = shapely.area(shapely.polygons(rings))  # pyright: ignore[reportUnknownMemberType]

@@ -6,6 +6,7 @@ import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -44,8 +45,7 @@ class GlyphOutline:
         return hash(self._content)
 
 
-@dataclass(frozen=True)
-class ShapedGlyph:
+class ShapedGlyph(NamedTuple):
     """One glyph of a shaped line: glyph id, index of its first code point, and its place in font units."""
 
     glyph: int

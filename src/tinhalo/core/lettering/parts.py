@@ -5,6 +5,7 @@ from __future__ import annotations
 import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import shapely
 from shapely import Polygon
@@ -15,6 +16,7 @@ from shapely.geometry.base import BaseGeometry
 _DOTTED = frozenset("ij!?;:ĳǰ¡¿÷")
 
 
+@lru_cache(maxsize=4096)
 def has_marks(letter: str) -> bool:
     """Whether the smaller pieces of a letter are dots or accents, and not strokes of its own."""
     taken_apart = unicodedata.normalize("NFD", letter)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -16,17 +16,20 @@ from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.lettering.face import GlyphOutline
 
 
-@dataclass(frozen=True)
-class PlacedGlyph:
+class PlacedGlyph(NamedTuple):
     """A glyph at its place: the letter it belongs to and the map from font units to mm, shape (2, 3)."""
 
     letter: int
     glyph: GlyphOutline
     matrix: Floats
 
-    def moved(self, outer: Floats) -> PlacedGlyph:
-        """The glyph after one more affine map, shape (2, 3)."""
-        return PlacedGlyph(self.letter, self.glyph, after(outer, self.matrix))
+
+def mapped(glyphs: Sequence[PlacedGlyph], outer: Floats) -> list[PlacedGlyph]:
+    """The glyphs after one more affine map, shape (2, 3), or one for each, shape (n, 2, 3)."""
+    if not glyphs:
+        return []
+    matrices = after(outer, np.array([g.matrix for g in glyphs]))
+    return [PlacedGlyph(g.letter, g.glyph, matrix) for g, matrix in zip(glyphs, matrices, strict=True)]
 
 
 def joined(glyphs: Sequence[PlacedGlyph]) -> Outline:
@@ -35,8 +38,12 @@ def joined(glyphs: Sequence[PlacedGlyph]) -> Outline:
     if not len(own.segments):
         return own
     # One call for all letters: its own cost is that of mapping several of them.
-    matrix = np.repeat([g.matrix for g in glyphs], [len(g.glyph.outline.segments) for g in glyphs], axis=0)
-    segments = own.segments @ matrix[:, :, :2].transpose(0, 2, 1) + matrix[:, None, :, 2]
+    matrix = np.repeat([g.matrix for g in glyphs], [len(g.glyph.outline.segments) for g in glyphs], axis=0)[:, None]
+    x, y = own.segments[..., 0], own.segments[..., 1]
+    # Written out: numpy multiplies many small matrices slowly.
+    segments = np.empty_like(own.segments)
+    segments[..., 0] = x * matrix[..., 0, 0] + y * matrix[..., 0, 1] + matrix[..., 0, 2]
+    segments[..., 1] = x * matrix[..., 1, 0] + y * matrix[..., 1, 1] + matrix[..., 1, 2]
     return Outline(segments, own.degree, own.starts)
 
 
@@ -48,13 +55,12 @@ def filled(glyphs: Sequence[PlacedGlyph], outline: Outline, precision: Precision
     whole: list[list[Floats]] = []
     first = 0
     for number, placed in enumerate(glyphs):
-        count = len(placed.glyph.outline.starts) - 1
-        whole.append(rings[first : first + count])
+        own = rings[first : first + len(placed.glyph.outline.starts) - 1]
+        whole.append(own)
         for shell, holes in placed.glyph.pieces or ():
-            if len(rings[first + shell]) >= 3:
-                usable = tuple(first + hole for hole in holes if len(rings[first + hole]) >= 3)
-                shells.append((number, first + shell, usable))
-        first += count
+            if len(own[shell]) >= 3:
+                shells.append((number, first + shell, tuple(first + hole for hole in holes if len(own[hole]) >= 3)))
+        first += len(own)
     made: list[list[Polygon]] = [[] for _ in glyphs]
     # Contours that only just miss each other in the font may cross once flattened.
     crossed = {number for number, placed in enumerate(glyphs) if placed.glyph.pieces is None}
@@ -92,7 +98,7 @@ def turn(degrees: float, scale_x: float, scale_y: float) -> Floats:
 
 
 def after(outer: Floats, inner: Floats) -> Floats:
-    """The affine map that applies ``inner`` first, then ``outer``; both shape (2, 3)."""
-    linear = outer[:, :2] @ inner
-    linear[:, 2] += outer[:, 2]
+    """The affine map that applies ``inner`` first, then ``outer``; both shape (2, 3), or several of them (n, 2, 3)."""
+    linear = outer[..., :2] @ inner
+    linear[..., 2] += outer[..., 2]
     return linear

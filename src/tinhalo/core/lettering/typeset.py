@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import groupby, pairwise
 
+import numpy as np
 import regex
 import shapely
 from shapely import Polygon
@@ -24,7 +25,7 @@ from tinhalo.core.lettering.close_up import close_up
 from tinhalo.core.lettering.face import Face, Feature, ShapedGlyph
 from tinhalo.core.lettering.lower_marks import lowered
 from tinhalo.core.lettering.parts import LetterParts, has_marks
-from tinhalo.core.lettering.placed import PlacedGlyph, after, filled, joined, shift, turn
+from tinhalo.core.lettering.placed import PlacedGlyph, after, filled, joined, mapped, shift, turn
 
 _GRAPHEME = regex.compile(r"\X")
 _LINE_BREAKS = "\r\n\v\f\x85\u2028\u2029"
@@ -68,7 +69,7 @@ class Typeset:
 
     def moved(self, outer: Floats) -> Typeset:
         """The block after one more affine map, shape (2, 3)."""
-        return Typeset(tuple(g.moved(outer) for g in self.glyphs), self.missing, self.letters)
+        return Typeset(tuple(mapped(self.glyphs, outer)), self.missing, self.letters)
 
 
 def graphemes(text: str) -> list[str]:
@@ -103,7 +104,7 @@ def typeset(art: Lettering, face: Face) -> Typeset:
         glyphs, width = setter.line(line)
         left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
         to_block = after(block, shift(left, -number * art.line_spacing * art.size))
-        placed += [g.moved(to_block) for g in glyphs]
+        placed += mapped(glyphs, to_block)
     return Typeset(tuple(placed), tuple(setter.missing), tuple(letters))
 
 
@@ -129,6 +130,8 @@ class _Setter:
             letter_at += [index] * len(letter)
         shaped = self._shaped(codepoints, letter_at) if codepoints else []
         placed: list[PlacedGlyph] = []
+        matrices = np.zeros((len(shaped), 2, 3))
+        matrices[:, 0, 0] = matrices[:, 1, 1] = scale
         along = end = 0.0
         last: int | None = None
         for glyph in shaped:
@@ -143,7 +146,8 @@ class _Setter:
             end = max(end, along + (glyph.x + glyph.advance) * scale)
             outline = self._face.glyph(glyph.glyph)
             if len(outline.outline.segments):
-                matrix = shift(along + glyph.x * scale, glyph.y * scale, scale)
+                matrix = matrices[len(placed)]
+                matrix[0, 2], matrix[1, 2] = along + glyph.x * scale, glyph.y * scale
                 move = self._art.moves.get(str(letter))
                 if move is not None:
                     matrix = after(_moved(move, along + (glyph.x + glyph.advance / 2) * scale), matrix)
@@ -153,7 +157,7 @@ class _Setter:
         if art.join and placed:
             moves = close_up(placed, self._letters, self._word_of, art.join)
             end += moves[placed[-1].letter]
-            placed = [g.moved(shift(moves[g.letter], 0)) for g in placed]
+            placed = mapped(placed, np.array([shift(moves[g.letter], 0) for g in placed]))
         return placed, end
 
     def _lowered(self, placed: Sequence[PlacedGlyph]) -> list[PlacedGlyph]:

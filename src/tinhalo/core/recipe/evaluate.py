@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import cast
 
 import numpy as np
@@ -133,15 +134,18 @@ class Evaluator:
         """A step's own fields, and the content of its operands and the places of its spots: not what these go by."""
         fields = step.model_dump_json(exclude=_NAMING)
         # Nothing picked is not the same as nothing said about it.
-        said = str(
-            [name for name in sorted(_NAMING & type(step).model_fields.keys()) if getattr(step, name) is not None]
-        )
+        said = str([name for name in _naming(type(step)) if getattr(step, name) is not None])
         places = [str(self._spot(spot)) for spot in step.spots()]
         return digest(fields, said, *places, *[self.evaluate(operand).key for operand in step.operands()])
 
 
 #: Fields of steps that name art or layers.
 _NAMING = {"off", "operand", "along", "only", "pieces"}
+
+
+@lru_cache
+def _naming(kind: type[Step]) -> list[str]:
+    return sorted(_NAMING & kind.model_fields.keys())
 
 
 def _applied(step: AnyStep, region: Region, worker: _Worker) -> Region:
