@@ -31,6 +31,21 @@ class Findings(unittest.TestCase):
         self.assertEqual(thin["mends"][0]["changes"][0]["step"]["op"], "thicken")
         self.assertTrue(thin["outline"] and thin["spot"])
 
+    def test_a_mend_is_made_and_followed_up(self) -> None:
+        before = document()
+        thin = next(f for f in self.build(before, checks=True)["findings"] if f["kind"] == "thin_spot")
+        asked = {"document": before, "mend": thin["mends"][0]}
+        made = self.client.post("/api/mend", json=asked).json()
+        self.assertEqual(made["document"]["layers"][0]["recipe"]["steps"][-1]["op"], "thicken")
+        followed = self.client.post("/api/mend/follow", json={"before": before, "after": made["document"]}).json()
+        self.assertEqual(followed, {"document": None, "also": [], "brought": []})
+        # Taking the mend back brings the thin place back: it is thickened once more.
+        again = self.client.post("/api/mend/follow", json={"before": made["document"], "after": before}).json()
+        self.assertEqual((again["also"], again["brought"]), ([thin["mends"][0]["title"]], []))
+        self.assertEqual(again["document"]["layers"], made["document"]["layers"])
+        gone = asked | {"document": before | {"layers": before["layers"][1:]}}
+        self.assertEqual(self.client.post("/api/mend", json=gone).status_code, 422)
+
     def test_widths_come_in_bands_that_hold_every_stroke(self) -> None:
         bands = self.client.post("/api/heat", json={"document": document(), "layer": "face"}).json()["bands"]
         self.assertEqual([b["from_mm"] for b in bands], [0, 1.5, 2.25, 3.75])

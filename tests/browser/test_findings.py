@@ -32,7 +32,7 @@ class Findings(BrowserTest):
         expect(card).not_to_contain_text("thickened")
         expect(thin).to_be_visible()
 
-    def test_what_a_mend_brings_along_is_told(self) -> None:
+    def test_what_a_mend_brings_along_is_mended_with_it(self) -> None:
         self.new_design("High", "words-in-a-frame")
         strip = self.page.get_by_role("region", name="Findings")
         strip.get_by_text("The dot of the i stands free").wait_for()
@@ -42,10 +42,19 @@ class Findings(BrowserTest):
         expect(strip).to_contain_text("The gap in “Shape” is only 0.12 mm wide")
         strip.get_by_role("button", name="Other ways to mend it").click()
         self.page.get_by_role("menuitem", name="Close gaps up to 0.2 mm").click()
-        told = self.page.get_by_text("“Close gaps up to 0.2 mm” brings something new: “Shape” is only 0.7")
+        told = self.page.get_by_text("Close gaps up to 0.2 mm: done. With it: Thicken to 1.5 mm there.")
         expect(told.first).to_be_visible()
+        shape = self.page.get_by_test_id("layer-shape")
+        expect(shape).to_contain_text("thickened")
+        expect(strip).not_to_contain_text("“Shape” is only")
+        # One undo takes both back, and one redo makes both again; a reload shows what was saved.
         self.page.get_by_role("button", name="Undo", exact=True).last.click()
-        expect(self.page.get_by_test_id("layer-shape")).not_to_contain_text("gaps closed")
+        expect(shape).not_to_contain_text("gaps closed")
+        self.page.get_by_role("button", name="Redo").click()
+        expect(shape).to_contain_text("thickened")
+        expect(self.page.get_by_text("Saved", exact=True)).to_be_visible()
+        self.page.reload()
+        expect(shape).to_contain_text("thickened")
 
     def test_dots_are_moved_to_their_letters_and_put_back(self) -> None:
         self.new_design("Lily")

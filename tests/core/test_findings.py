@@ -14,16 +14,15 @@ from shapely.geometry.base import BaseGeometry
 from tests.support import FONTS, LIBRARY, lettering
 from tinhalo.core.build import build
 from tinhalo.core.checks.finding import Finding
-from tinhalo.core.checks.mend import CloseUp, FindPlace, Mend, SetProcess, SetStep
+from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.borders import close_gaps
-from tinhalo.core.geometry.find_place import Sliver
 from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.precision import SCREEN
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.knockout import seek_place
 from tinhalo.core.materials import find_material
+from tinhalo.core.mending import mended
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.memo import Memo
@@ -258,28 +257,9 @@ def found_in(design: Design, *, layer: str | None = None) -> list[Finding]:
     return [f for f in every if f.at is not None and layer in (None, f.layer)]
 
 
-def mended(design: Design, mend: Mend) -> Design:
-    """What the interface does with a mend."""
-    data = design.model_dump(mode="json", by_alias=True)
-    layers = {layer["id"]: layer for layer in data["layers"]}
-    arts = {art["id"]: art for art in data["art"]}
-    for change in mend.changes:
-        if isinstance(change, SetStep):
-            steps = layers[change.layer]["recipe"]["steps"]
-            at = len(steps) if change.at is None else change.at
-            steps[at : at + 1] = [change.step.model_dump(mode="json", by_alias=True)]
-        elif isinstance(change, CloseUp):
-            arts[change.art]["join"] = change.join.model_dump(mode="json")
-        elif isinstance(change, SetProcess):
-            layers[change.layer]["process"] = change.process
-        elif isinstance(change, FindPlace):
-            sliver = Sliver(change.least_area, change.least_width)
-            sought = seek_place(design, LIBRARY, change.layer, change.step, sliver, Memo())
-            place = arts[sought.art]["place"]
-            place["x"], place["y"] = place["x"] + sought.found.dx, place["y"] + sought.found.dy
-        else:
-            arts[change.art]["lowered"][str(change.letter)] = change.overlap
-    return parse_design(data)
+def with_mend(design: Design, mend: Mend) -> Design:
+    """The design once a mend has been made."""
+    return mended(design, mend, LIBRARY, Memo()).design
 
 
 def face(text: str, font: str = "pacifico", material: str = "acrylic-3", size: float = 24) -> Design:

@@ -9,7 +9,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.affinity import translate
 
-from tests.core.test_findings import face, found_in, mended
+from tests.core.test_findings import face, found_in, with_mend
 from tests.support import FONTS, words
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.lettering.lower_marks import can_lower
@@ -77,5 +77,5 @@ class Lowering(unittest.TestCase):
             design = type(face("Bi")).model_validate(data)
             loose = [f for f in found_in(design) if "dot" in f.sentence]
             self.assertEqual(loose[0].mends[0].title, "Move it until it touches")
-            after = mended(design, loose[0].mends[0])
+            after = with_mend(design, loose[0].mends[0])
             self.assertEqual([f for f in found_in(after) if "dot" in f.sentence], [])

@@ -10,7 +10,7 @@ import shapely
 from shapely import MultiPolygon, Point, Polygon, box
 from shapely.affinity import translate
 
-from tests.core.test_findings import PLATE, disc, face, found_in, mended
+from tests.core.test_findings import PLATE, disc, face, found_in, with_mend
 from tests.support import LIBRARY, document, lettering
 from tinhalo.core.build import build
 from tinhalo.core.checks.finding import Finding
@@ -49,7 +49,7 @@ class Mends(unittest.TestCase):
             offered = {mend.title: (finding, mend) for finding in before for mend in finding.mends}
             for finding, mend in offered.values():
                 with self.subTest(text=text, kind=finding.kind, mend=mend.title):
-                    after = found_in(mended(design, mend))
+                    after = found_in(with_mend(design, mend))
                     self.assertLess(len(after), len(before))
                     self.assertNotIn((finding.kind, finding.at), [(f.kind, f.at) for f in after])
                     self.assertLessEqual({f.kind for f in after}, kinds)
@@ -57,7 +57,7 @@ class Mends(unittest.TestCase):
     def test_bridges_are_as_few_and_as_wide_as_asked(self) -> None:
         design = face("Iris", "anton", "ply-3")
         mend = next(m for f in found_in(design) for m in f.mends if m.title.startswith("Bridge all"))
-        before, after = (build(d, LIBRARY).layers[0] for d in (design, mended(design, mend)))
+        before, after = (build(d, LIBRARY).layers[0] for d in (design, with_mend(design, mend)))
         added = [p for p in shapely.get_parts(after.region.area.difference(before.region.area)) if p.area > 1e-6]
         self.assertLess(after.measures.pieces, before.measures.pieces)
         self.assertEqual(len(added), before.measures.pieces - after.measures.pieces)
@@ -90,7 +90,7 @@ class FromSteps(unittest.TestCase):
         closed = [f for f in found if f.kind == "closed_hole"]
         # Both of the B; that of the o is wider at its middle and splits in two.
         self.assertEqual(len(closed), 2)
-        kept = mended(design, closed[0].mends[0])
+        kept = with_mend(design, closed[0].mends[0])
         self.assertEqual(len(kept.layers[0].recipe.steps), 1)
         self.assertNotIn("closed_hole", [f.kind for f in found_in(kept)])
         self.assertGreaterEqual(build(kept, LIBRARY).layers[0].measures.holes, 3)
@@ -110,7 +110,7 @@ class FromSteps(unittest.TestCase):
                 design, found = self.made(plate, step)
                 self.assertEqual([f.kind for f in found], ["hole_near_edge"])
                 self.assertAlmostEqual(found[0].measure or 0, rim, delta=0.03)
-                self.assertEqual(found_in(mended(design, found[0].mends[0])), [])
+                self.assertEqual(found_in(with_mend(design, found[0].mends[0])), [])
                 self.assertEqual(
                     self.made(plate, step | {"rim": 2} if "rim" in step else step | {"at": {"inset": 5}})[1], []
                 )
@@ -128,7 +128,7 @@ class EveryStarter(unittest.TestCase):
                     continue
                 tried.add((finding.kind, mend.title))
                 with self.subTest(starter=starter.id, kind=finding.kind, mend=mend.title):
-                    made = build(mended(starter.document, mend), LIBRARY, exact=False, memo=memo)
+                    made = build(with_mend(starter.document, mend), LIBRARY, exact=False, memo=memo)
                     after = survey(made, memo)
                     same = [f for f in after if (f.kind, f.layer) == (finding.kind, finding.layer)]
                     assert finding.at
@@ -203,9 +203,9 @@ class StencilBridges(unittest.TestCase):
         self.assertEqual(len(lost), 4)
         mend = next(m for m in lost[0].mends if m.title.startswith("Hold it"))
         # Those of the B stand above each other: a bar between them holds both.
-        self.assertEqual(len([f for f in found_in(mended(design, mend)) if f.kind == "drop_out"]), 2)
+        self.assertEqual(len([f for f in found_in(with_mend(design, mend)) if f.kind == "drop_out"]), 2)
         mend = next(m for m in lost[0].mends if m.title.startswith("Hold all"))
-        after = mended(design, mend)
+        after = with_mend(design, mend)
         self.assertEqual(build(after, LIBRARY).layers[0].measures.pieces, 1)
         self.assertNotIn("drop_out", [f.kind for f in found_in(after)])
 
@@ -237,7 +237,7 @@ class Lying(unittest.TestCase):
         found = self.overhangs(design)
         self.assertEqual([round(f.measure or 0, 2) for f in found], [1.0] * len(found))
         self.assertTrue(found and all(f.limit == 2 for f in found))
-        self.assertEqual(self.overhangs(mended(design, found[0].mends[0])), [])
+        self.assertEqual(self.overhangs(with_mend(design, found[0].mends[0])), [])
 
     def test_what_is_scored_past_the_edge_is_told_and_kept_inside(self) -> None:
         self.assertEqual(self.overhangs(self.made(2, 0.5, "score")), [])
@@ -245,7 +245,7 @@ class Lying(unittest.TestCase):
         found = self.overhangs(design)
         self.assertAlmostEqual(max(f.measure or 0 for f in found), 0.5, delta=0.25)
         self.assertTrue(all("onto the machine's bed" in f.sentence for f in found))
-        self.assertEqual(self.overhangs(mended(design, found[0].mends[0])), [])
+        self.assertEqual(self.overhangs(with_mend(design, found[0].mends[0])), [])
 
 
 class Moving(unittest.TestCase):
@@ -274,7 +274,7 @@ class Moving(unittest.TestCase):
         over = [f for f in found_in(design) if f.kind == "overhang"]
         mend = next(m for m in over[0].mends if m.title.startswith("Move"))
         self.assertEqual(mend.title, "Move “Face” 5.52 mm to the left and 1.02 mm up")
-        self.assertNotIn("overhang", [f.kind for f in found_in(mended(design, mend))])
+        self.assertNotIn("overhang", [f.kind for f in found_in(with_mend(design, mend))])
 
 
 class Sharing(unittest.TestCase):
@@ -293,7 +293,7 @@ class Sharing(unittest.TestCase):
         (found,) = found_in(design)
         self.assertEqual((found.kind, found.mends[0].title), ("doubled_line", "Leave 0.5 mm between them"))
         for mend, leaves, area in zip(found.mends, (2, 1), (600 + 590, 1200), strict=True):
-            after = mended(design, mend)
+            after = with_mend(design, mend)
             self.assertEqual(found_in(after), [])
             made = build(after, LIBRARY).leaving()
             self.assertEqual(len(made), leaves)
@@ -306,7 +306,7 @@ class FindingAPlace(unittest.TestCase):
         design = with_words(starter.document, "Wilhelmijnad")
         sliver = next(f for f in found_in(design) if f.kind == "sliver")
         mend = next(m for m in sliver.mends if m.title.startswith("Find"))
-        self.assertNotIn("sliver", [f.kind for f in found_in(mended(design, mend))])
+        self.assertNotIn("sliver", [f.kind for f in found_in(with_mend(design, mend))])
 
 
 class Printing(unittest.TestCase):
@@ -339,7 +339,7 @@ class Printing(unittest.TestCase):
                 self.assertEqual(found.limit, 1)
                 # Less at the corners, where a print that ends short is further from the edge.
                 self.assertRegex(found.sentence, r"along 1(17|20) mm")
-                after = mended(design, found.mends[0])
+                after = with_mend(design, found.mends[0])
                 self.assertEqual(found_in(after, layer="print-0"), [])
                 self.assertEqual(build(after, LIBRARY).finished, build(design, LIBRARY).layers[1].measures.bounds)
                 # The rectangle grown by 1 mm: four sides and a disc's four quarters more.
@@ -355,7 +355,7 @@ class Printing(unittest.TestCase):
     def test_only_what_reaches_the_edge_bleeds(self) -> None:
         design = self.made(self.rectangle(10, 5, dx=15))
         (found,) = found_in(design)
-        before, after = (build(d, LIBRARY).layers[0].region.area for d in (design, mended(design, found.mends[0])))
+        before, after = (build(d, LIBRARY).layers[0].region.area for d in (design, with_mend(design, found.mends[0])))
         added = after.difference(before)
         cut = build(design, LIBRARY).layers[1].region.area
         self.assertTrue(added.within(before.buffer(1.51)))

@@ -157,7 +157,7 @@ class BadSteps(unittest.TestCase):
         gone = {"op": "offset", "by": -50}
         operand = {"operand": {"from": ["name"]}}
         fields: dict[str, dict[str, Any]] = {"offset": {"by": 2}, "thicken": {"by": 1}}
-        fields |= {"subtract": operand, "intersect": operand, "bleed": operand}
+        fields |= {"subtract": operand, "intersect": operand, "bleed": operand, "underlap": operand}
         for op in STEP_OPS.keys() - {"union"}:
             self.check_empty([gone, {"op": op, **fields.get(op, {})}])
 

@@ -92,29 +92,15 @@ class Documents(unittest.TestCase):
             layer = completed(after)["layers"][place]
             self.assertEqual((layer["process"], layer["recipe"]["steps"][-1]["by"]), (process, by))
 
-    def test_mends_change_steps_words_and_layers(self) -> None:
-        bridge = {"op": "bridge", "off": False, "width": 2, "up_to": 3}
-        at_end: dict[str, Any] = {"change": "step", "layer": "backer", "step": bridge, "at": None}
-        closed = {"change": "close_up", "art": "name", "join": {"overlap": 0.3, "apart": []}}
-        lowered = {"change": "lower_marks", "art": "name", "letter": 2, "overlap": 0.3}
-        guide = {"change": "process", "layer": "face", "process": "guide"}
-        mends = ([at_end], [at_end | {"at": 1}], [closed], [lowered, lowered | {"letter": 4}, guide])
-        made = call("mend", "mended", *[[self.data, {"title": "", "changes": changes}] for changes in mends])
-        self.assertEqual([s["op"] for s in self.steps(made[0])], ["fill_holes", "subtract", "tab", "bridge"])
-        self.assertEqual([s["op"] for s in self.steps(made[1])], ["fill_holes", "bridge", "tab"])
-        self.assertEqual(completed(made[2])["art"][0]["join"]["overlap"], 0.3)
-        both = completed(made[3])
-        self.assertEqual((both["art"][0]["lowered"], both["layers"][0]["process"]), ({"2": 0.3, "4": 0.3}, "guide"))
-
     def test_what_was_let_be_follows_its_letter_and_is_asked_about_again(self) -> None:
         spot = {"art": "name", "letter": 3, "x": 0.1, "y": 0}
         finding = {"kind": "thin_spot", "layer": "face", "spot": spot}
-        (once,) = call("mend", "accepted", [self.data, finding, "glued"])
-        (twice,) = call("mend", "accepted", [once, finding | {"spot": spot | {"x": 0.9}}, "on purpose"])
+        (once,) = call("accept", "accepted", [self.data, finding, "glued"])
+        (twice,) = call("accept", "accepted", [once, finding | {"spot": spot | {"x": 0.9}}, "on purpose"])
         (typed,) = call("edit", "retextArt", [twice, "name", "Oh Fenna", 3, {"start": 0, "end": 0}])
         self.assertEqual([one["spot"]["letter"] for one in completed(typed)["accepted"]], [6, 6])
         near = finding | {"spot": spot | {"letter": 6, "x": 0.8}, "accepted": "on purpose"}
-        (again,) = call("mend", "reopened", [typed, near])
+        (again,) = call("accept", "reopened", [typed, near])
         self.assertEqual([one["note"] for one in again["accepted"]], ["glued"])
         (gone,) = call("edit", "removeLayer", [twice, "face"])
         self.assertEqual(gone["accepted"], [])

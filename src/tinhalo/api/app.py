@@ -14,7 +14,7 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
-from tinhalo.api import building, catalogue, font_choice, heat, picking, problems, shelf, starters
+from tinhalo.api import building, catalogue, font_choice, heat, mending, picking, problems, shelf, starters
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
 from tinhalo.store.database import open_database
@@ -44,7 +44,7 @@ def create_app(data: Path | None) -> FastAPI:
     # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
-    for module in (building, catalogue, font_choice, heat, picking, shelf, starters):
+    for module in (building, catalogue, font_choice, heat, mending, picking, shelf, starters):
         app.include_router(module.router)
     if data is not None:
         engine = open_database(data)

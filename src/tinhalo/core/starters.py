@@ -44,6 +44,8 @@ def _starter(id: str, title: str, does: str, art: list[Data], *layers: Data) -> 
 
 
 _JOINED: Data = {"join": {"overlap": 0.3}}
+#: Where the line would run back beside itself, it goes straight on.
+_TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 5.5}
 _TEAM_LINE: Data = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
 _SIGN: Data = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius": 8}
 
@@ -60,9 +62,17 @@ STARTERS: tuple[Starter, ...] = (
         "bordered-sticker",
         "Bordered sticker",
         "Words with a white border on a coloured ground",
-        [_words("Ostrel Bay", "lobster", 26)],
+        [_words("Ostrel Bay", "lobster", 32)],
         _layer("letters", "Words", "vinyl", "words"),
-        _layer("border", "Border", "vinyl-white", "words", {"op": "offset", "by": 2}),
+        _layer(
+            "border",
+            "Border",
+            "vinyl-white",
+            "words",
+            {"op": "offset", "by": 2},
+            {"op": "close_gaps", "up_to": 2},
+            {"op": "outside"},
+        ),
         _layer(
             "ground",
             "Ground",
@@ -96,13 +106,13 @@ STARTERS: tuple[Starter, ...] = (
         "A name across a block word, in a clear channel",
         [
             _words("Ottoline", "pacifico", 21, "name"),
-            _words("KITES", "anton", 64, "block", place={"y": -24}),
+            _words("KITES", "anton", 64, "block", letter_spacing=1.5, place={"y": -24}),
         ],
-        _layer("script", "Name", "vinyl", "name"),
+        _layer("script", "Name", "vinyl-white", "name"),
         _layer(
             "word",
             "Word",
-            "acrylic-3",
+            "vinyl",
             "block",
             {
                 "op": "subtract",
@@ -121,7 +131,8 @@ STARTERS: tuple[Starter, ...] = (
             "Shadow",
             "vinyl",
             "words",
-            {"op": "drop_shadow", "dx": 1.6, "dy": -1.6, "underlap": 0.3, "visible_only": True},
+            {"op": "drop_shadow", "dx": 2.8, "dy": -2.8, "underlap": 0.3, "visible_only": True},
+            {"op": "tidy", "area": 4, "width": 0.8, "holes_too": True},
         ),
     ),
     _starter(
@@ -143,9 +154,9 @@ STARTERS: tuple[Starter, ...] = (
         "team-name",
         "Gap-and-line team name",
         "Letters, a gap, and a line around them",
-        [_words("OSTREL", "graduate", 28, letter_spacing=3)],
-        _layer("letters", "Letters", "vinyl", "words"),
-        _layer("line", "Line", "acrylic-3", "words", {"op": "outside"}, _TEAM_LINE),
+        [_words("OSTREL", "graduate", 28, letter_spacing=2)],
+        _layer("letters", "Letters", "iron-on", "words"),
+        _layer("line", "Line", "iron-on", "words", _TEAM_NOTCHES, {"op": "outside"}, _TEAM_LINE),
     ),
     _starter(
         "stepped-stack",

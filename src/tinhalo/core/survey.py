@@ -12,7 +12,7 @@ from math import dist
 
 import shapely
 from pydantic import ValidationError
-from shapely import Point, Polygon
+from shapely import Point, Polygon, box
 
 from tinhalo.core.build import Build, BuiltArt, BuiltLayer, spot_on, spot_place
 from tinhalo.core.checks.bleed import check_bleed
@@ -42,6 +42,8 @@ from tinhalo.core.recipe.spot import Spot
 
 #: What was accepted is still the same while its place moves by less than this, in mm.
 _SAME_PLACE = 1.0
+#: A piece that ends this far (mm) inside a letter is only a part of it.
+_CUT_OFF = 1.0
 _LOOKED_AT = ("cut", "score", "engrave", "print")
 #: What falls out or gets lost anyway is not told to be thin, too.
 _GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
@@ -215,10 +217,17 @@ class _Words:
             return Called("a piece")
         arts = {one.art.id for one, _, _ in held}
         apart = [bool((join := one.art.join) and parts.index in join.apart) for one, parts, _ in held]
-        # Words that are closed up already cannot be closed up any more.
+        # Words that are closed up already cannot be closed up any more, nor are dots and what was cut off closed up.
         closed = any(one.art.join for one, _, _ in held)
+        bodies = [parts.pieces[k] for _, parts, k in held if k < parts.body]
+        alone = closed or len(arts) > 1 or not bodies or not all(_is_whole(body, piece) for body in bodies)
         name = called([(parts, k) for _, parts, k in held])
-        return Called(name, None if closed or len(arts) > 1 else arts.pop(), all(apart), _marks_of(held))
+        return Called(name, None if alone else arts.pop(), all(apart), _marks_of(held))
+
+
+def _is_whole(letter: Polygon, piece: Polygon) -> bool:
+    """Whether a piece of a layer holds a piece of a letter, and not only a part of it that was cut off."""
+    return box(*piece.bounds).buffer(_CUT_OFF).covers(box(*letter.bounds))
 
 
 def _marks_of(held: Sequence[tuple[BuiltArt, LetterParts, int]]) -> tuple[str, int] | None:

@@ -12,7 +12,9 @@ export type WordReply = Schemas["WordReply"];
 export type NoteReply = Schemas["NoteReply"];
 export type LayerReply = Schemas["LayerReply"];
 export type Finding = Schemas["Finding"];
-export type Mend = Schemas["Mend"];
+export type Mend = Finding["mends"][number];
+type MendReply = Schemas["MendReply"];
+type FollowReply = Schemas["FollowReply"];
 export type Font = Schemas["FontReply"];
 export type Sample = Schemas["SampleReply"];
 export type Material = Schemas["MaterialReply"];
@@ -131,6 +133,15 @@ export const api = {
     unwrap(
       client.POST("/api/pieces", { body: { document, layer } }) as Promise<{
         data?: Piece[];
+        response: Response;
+      }>,
+    ),
+  mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>
+    unwrap(client.POST("/api/mend", { body, signal }) as Promise<{ data?: MendReply; response: Response }>),
+  followMend: (body: Schemas["FollowRequest"], signal: AbortSignal) =>
+    unwrap(
+      client.POST("/api/mend/follow", { body, signal }) as Promise<{
+        data?: FollowReply;
         response: Response;
       }>,
     ),

@@ -232,6 +232,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend
+         * @description Make the changes of a mend. Given up when the browser no longer waits.
+         */
+        post: operations["mend_api_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mend/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow
+         * @description Mend what a change brought along. Given up when the browser no longer waits.
+         */
+        post: operations["follow_api_mend_follow_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces": {
         parameters: {
             query?: never;
@@ -914,7 +954,27 @@ export interface components {
          * CloseUp
          * @description The letters of a block of words closed up.
          */
-        CloseUp: {
+        "CloseUp-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "close_up";
+            /** Art */
+            art: string;
+            /**
+             * @default {
+             *       "overlap": 0.3,
+             *       "apart": []
+             *     }
+             */
+            join: components["schemas"]["Join-Input"];
+        };
+        /**
+         * CloseUp
+         * @description The letters of a block of words closed up.
+         */
+        "CloseUp-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1248,7 +1308,28 @@ export interface components {
          *
          *     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
          */
-        FindPlace: {
+        "FindPlace-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "find_place";
+            /** Layer */
+            layer: string;
+            /** Step */
+            step: number;
+            /** Least Area */
+            least_area: number;
+            /** Least Width */
+            least_width: number;
+        };
+        /**
+         * FindPlace
+         * @description The words that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+         *
+         *     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
+         */
+        "FindPlace-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1323,10 +1404,31 @@ export interface components {
              * Mends
              * @default []
              */
-            mends: components["schemas"]["Mend"][];
+            mends: components["schemas"]["Mend-Output"][];
             spot: components["schemas"]["Spot-Output"] | null;
             /** Accepted */
             accepted: string | null;
+        };
+        /**
+         * FollowReply
+         * @description What the change brought along.
+         *
+         *     ``document`` has that mended, where it can be; ``also`` are the mends this took. ``brought`` is still new.
+         */
+        FollowReply: {
+            document: components["schemas"]["Design-Output"] | null;
+            /** Also */
+            also: string[];
+            /** Brought */
+            brought: components["schemas"]["Finding"][];
+        };
+        /**
+         * FollowRequest
+         * @description A document before and after a change.
+         */
+        FollowRequest: {
+            before: components["schemas"]["Design-Input"];
+            after: components["schemas"]["Design-Input"];
         };
         /**
          * FontFacts
@@ -2114,7 +2216,27 @@ export interface components {
          * LowerMarks
          * @description The dots and accents of one letter moved to it, as deep as that in mm.
          */
-        LowerMarks: {
+        "LowerMarks-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "lower_marks";
+            /** Art */
+            art: string;
+            /** Letter */
+            letter: number;
+            /**
+             * Overlap
+             * @default 0.3
+             */
+            overlap: number;
+        };
+        /**
+         * LowerMarks
+         * @description The dots and accents of one letter moved to it, as deep as that in mm.
+         */
+        "LowerMarks-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2185,11 +2307,42 @@ export interface components {
          *         title: what they do, for the maker.
          *         changes: made in that order, undone together.
          */
-        Mend: {
+        "Mend-Input": {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep"] | components["schemas"]["CloseUp"] | components["schemas"]["LowerMarks"] | components["schemas"]["SetProcess"] | components["schemas"]["FindPlace"])[];
+            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+        };
+        /**
+         * Mend
+         * @description Changes of the document that together mend a finding.
+         *
+         *     Attributes:
+         *         title: what they do, for the maker.
+         *         changes: made in that order, undone together.
+         */
+        "Mend-Output": {
+            /** Title */
+            title: string;
+            /** Changes */
+            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+        };
+        /**
+         * MendReply
+         * @description The document after it, if that changes anything; and what a search found, if it was one.
+         */
+        MendReply: {
+            document: components["schemas"]["Design-Output"] | null;
+            /** Told */
+            told: string | null;
+        };
+        /**
+         * MendRequest
+         * @description A document, and what one of its findings offers.
+         */
+        MendRequest: {
+            document: components["schemas"]["Design-Input"];
+            mend: components["schemas"]["Mend-Input"];
         };
         /**
          * NarrowestReply
@@ -2786,7 +2939,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["Underlap-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
         };
         /**
          * Recipe
@@ -2804,7 +2957,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
+            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
         };
         /**
          * RenameRequest
@@ -3041,7 +3194,25 @@ export interface components {
          * SetProcess
          * @description Another thing done with a layer: a guide is worked out, and never leaves.
          */
-        SetProcess: {
+        "SetProcess-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "process";
+            /** Layer */
+            layer: string;
+            /**
+             * Process
+             * @enum {string}
+             */
+            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+        };
+        /**
+         * SetProcess
+         * @description Another thing done with a layer: a guide is worked out, and never leaves.
+         */
+        "SetProcess-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3059,7 +3230,7 @@ export interface components {
          * SetStep
          * @description A step more at the end of a layer's recipe, or, with ``at``, in place of the step at that index.
          */
-        SetStep: {
+        "SetStep-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3068,7 +3239,24 @@ export interface components {
             /** Layer */
             layer: string;
             /** Step */
-            step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
+            step: components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["Underlap-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"];
+            /** At */
+            at?: number | null;
+        };
+        /**
+         * SetStep
+         * @description A step more at the end of a layer's recipe, or, with ``at``, in place of the step at that index.
+         */
+        "SetStep-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "step";
+            /** Layer */
+            layer: string;
+            /** Step */
+            step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
             /** At */
             at: number | null;
         };
@@ -3682,6 +3870,66 @@ export interface components {
             holes_too: boolean;
         };
         /**
+         * Underlap
+         * @description The region, reaching under the operand where their edges meet, or nearly; elsewhere it stays as it is.
+         */
+        "Underlap-Input": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            operand: components["schemas"]["Recipe-Input"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "underlap";
+            /**
+             * By
+             * @description under the edge
+             * @default 0.3
+             */
+            by: number;
+            /**
+             * Within
+             * @description widest slit that is bridged
+             * @default 0.2
+             */
+            within: number;
+        };
+        /**
+         * Underlap
+         * @description The region, reaching under the operand where their edges meet, or nearly; elsewhere it stays as it is.
+         */
+        "Underlap-Output": {
+            /**
+             * Off
+             * @description left out for now
+             * @default false
+             */
+            off: boolean;
+            operand: components["schemas"]["Recipe-Output"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "underlap";
+            /**
+             * By
+             * @description under the edge
+             * @default 0.3
+             */
+            by: number;
+            /**
+             * Within
+             * @description widest slit that is bridged
+             * @default 0.2
+             */
+            within: number;
+        };
+        /**
          * Union
          * @description The region together with the operand; where they overlap they become one.
          */
@@ -4192,6 +4440,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeatReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    mend_api_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    follow_api_mend_follow_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FollowReply"];
                 };
             };
             /** @description Validation Error */

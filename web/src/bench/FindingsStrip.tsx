@@ -4,7 +4,7 @@ import { ChevronLeft, ChevronRight, ChevronsUpDown, CircleCheck, Undo2 } from "l
 import { Popover } from "radix-ui";
 import { memo, useState } from "react";
 import type { Finding } from "../api/client";
-import { accepted, reopened } from "../document/mend";
+import { accepted, reopened } from "../document/accept";
 import { Button, IconButton } from "../ui/Button";
 import { Menu, MenuItem } from "../ui/Menu";
 import type { Building } from "./building";
@@ -15,7 +15,7 @@ import { type Mending, useMending } from "./mending";
 
 export const FindingsStrip = memo(function FindingsStrip({ building }: { building: Building }) {
   const looked = useBench((bench) => bench.finding);
-  const mending = useMending(building);
+  const mending = useMending();
   const findings = listed(building.built?.findings ?? []);
   const index = Math.max(
     0,
@@ -110,14 +110,14 @@ function Counts({ findings }: { findings: Finding[] }) {
 }
 
 function Mends({ finding, mending }: { finding: Finding; mending: Mending }) {
-  const { run, seeking } = mending;
-  if (seeking.busy)
+  const { run, doing, cancel } = mending;
+  if (doing)
     return (
       <>
-        <span role="status" className="text-soft">
-          Looking for a place…
+        <span role="status" className="shrink-0 text-soft">
+          {doing}
         </span>
-        <Button onClick={seeking.cancel}>Cancel</Button>
+        <Button onClick={cancel}>Cancel</Button>
       </>
     );
   if (finding.accepted !== null)

@@ -21,25 +21,3 @@ export function extent(finding: Finding): number {
   // Close enough to see a thin place, far enough to know where one is.
   return Math.min(12, Math.max(1.5, size / 3));
 }
-
-/** Whether two findings are of the same thing, though it may have moved or grown a little. */
-export function alike(one: Finding, other: Finding): boolean {
-  if (one.kind !== other.kind || one.layer !== other.layer) return false;
-  const [a, b] = [box(one), box(other)];
-  if (!a || !b) return a === b;
-  return a.every(
-    ([low, high], k) => low <= (b[k]?.[1] ?? low) + NEAR_MM && high >= (b[k]?.[0] ?? high) - NEAR_MM,
-  );
-}
-
-const NEAR_MM = 0.5;
-
-/** From and to across, from and to upwards; null without a place. */
-function box({ at, outline }: Finding): [number, number][] | null {
-  if (!at) return null;
-  const points = [at, ...outline.flat()];
-  return [0, 1].map((k) => {
-    const along = points.map((point) => point[k] ?? 0);
-    return [Math.min(...along), Math.max(...along)];
-  });
-}

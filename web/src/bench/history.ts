@@ -49,6 +49,8 @@ type Bench = {
 
   open: (state: DesignState) => void;
   edit: (change: (design: Design) => Design, gesture?: string) => void;
+  /** Another document in place of the last edit's, as long as that is the one that stands; whether it was. */
+  amend: (made: Design, better: Design) => boolean;
   endGesture: () => void;
   undo: () => void;
   redo: () => void;
@@ -117,6 +119,17 @@ export const useBench = create<Bench>()((set, get) => ({
       unsentFrom: Math.min(unsentFrom, place),
       gesture: gesture === undefined ? null : { name: gesture, when: now },
     });
+  },
+
+  amend: (made, better) => {
+    const { timeline, at, first, unsentFrom } = get();
+    if (current(get()) !== made) return false;
+    set({
+      timeline: timeline.with(at - first, better),
+      unsentFrom: Math.min(unsentFrom, at),
+      gesture: null,
+    });
+    return true;
   },
 
   endGesture: () => set({ gesture: null }),

@@ -1,48 +1,79 @@
-// A mend is run, and what it brings along is told once the shapes have been checked again.
+// A mend is run, and what it brings along is mended with it; one undo takes all of that back.
 
-import { useEffect, useRef } from "react";
-import type { Finding, Mend } from "../api/client";
-import { mended } from "../document/mend";
+import { useRef, useState } from "react";
+import { api, type Mend, Problem } from "../api/client";
 import type { Design } from "../document/types";
-import type { Building } from "./building";
-import { alike, isOpen } from "./findings";
+import { say } from "../ui/toast";
 import { current, edit, useBench } from "./history";
-import { type Seeking, useSeeking } from "./seeking";
 import { sayUndoable } from "./undoable";
 
-export type Mending = { run: (mend: Mend) => void; seeking: Seeking };
+/** `doing` says what goes on while it takes long. */
+export type Mending = { run: (mend: Mend) => void; doing: string | null; cancel: () => void };
 
-/** Runs a mend; one undo takes it back. */
-export function useMending({ built }: Building): Mending {
-  const seeking = useSeeking();
-  const awaited = useRef<{ title: string; design: Design; before: Finding[] } | null>(null);
-  useEffect(() => {
-    const mend = awaited.current;
-    if (!mend || !built?.checked) return;
-    const newer = built.document !== mend.design;
-    if (newer && current(useBench.getState()) === mend.design) return;
-    awaited.current = null;
-    if (newer) return;
-    const brought = built.findings.filter(
-      (one) => isOpen(one) && !mend.before.some((other) => alike(one, other)),
-    );
-    const [first] = brought;
-    if (!first) return;
-    const more = brought.length > 1 ? ` And ${brought.length - 1} more.` : "";
-    sayUndoable(`“${mend.title}” brings something new: ${first.sentence}${more}`, mend.design);
-  }, [built]);
-  const run = (mend: Mend) => {
-    const find = mend.changes.find((change) => change.change === "find_place");
-    if (find) {
-      const { layer, step, least_area: area, least_width: width } = find;
-      seeking.seek({ layer, step, area, width });
-      return;
+/** Shorter than this nobody needs to be told that something goes on. */
+const LONG_MS = 300;
+
+export function useMending(): Mending {
+  const [doing, setDoing] = useState<string | null>(null);
+  const asked = useRef(new AbortController());
+
+  const run = async (mend: Mend) => {
+    asked.current.abort();
+    const asking = new AbortController();
+    asked.current = asking;
+    const late = setTimeout(() => setDoing("Mending…"), LONG_MS);
+    try {
+      const made = await makeChanges(mend, asking.signal);
+      if (made) sayUndoable(...(await lookAfter(made, asking)));
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      if (!asking.signal.aborted) say(error.sentence);
     }
-    const before = built?.findings ?? [];
-    useBench.setState({ spot: null });
-    edit((design) => mended(design, mend));
-    awaited.current = { title: mend.title, design: current(useBench.getState()), before };
-    sayUndoable(`${mend.title}: done.`);
+    clearTimeout(late);
+    if (asked.current === asking) setDoing(null);
   };
-  return { run, seeking };
+
+  return { run: (mend) => void run(mend), doing, cancel: () => asked.current.abort() };
+}
+
+type Made = { before: Design; after: Design; told: string };
+
+/** Changes the document as the mend says; null where nothing had to be changed, which is told. */
+async function makeChanges(mend: Mend, signal: AbortSignal): Promise<Made | null> {
+  const before = current(useBench.getState());
+  const { document, told } = await api.mend({ document: before, mend }, signal);
+  if (!document) {
+    say(told ?? `${mend.title}: that is so already.`);
+    return null;
+  }
+  if (current(useBench.getState()) !== before) {
+    say(`The design has changed meanwhile, so this was not done: ${mend.title}.`);
+    return null;
+  }
+  const after = document as Design;
+  useBench.setState({ spot: null });
+  edit(() => after);
+  return { before, after, told: told ?? `${mend.title}: done.` };
+}
+
+/** Mends what changes brought along, unless somebody goes on before: what to say then, and of which document. */
+async function lookAfter({ before, after, told }: Made, asking: AbortController): Promise<[string, Design]> {
+  const stop = useBench.subscribe((bench) => {
+    if (current(bench) !== after) asking.abort();
+  });
+  try {
+    const { document, also, brought } = await api.followMend({ before, after }, asking.signal);
+    const [first, ...more] = brought;
+    const rest = more.length > 0 ? ` And ${more.length} more.` : "";
+    const brings = first ? ` It brings something new: ${first.sentence}${rest}` : "";
+    const better = document as Design | null;
+    stop();
+    if (!better || !useBench.getState().amend(after, better)) return [told + brings, after];
+    return [`${told} With it: ${also.join("; ")}.${brings}`, better];
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    return [told, after];
+  } finally {
+    stop();
+  }
 }

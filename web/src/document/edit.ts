@@ -65,6 +65,8 @@ export function newStep(op: StepOp, operand: Recipe = { from: [], steps: [] }): 
       return { op, off, operand };
     case "bleed":
       return { op, off, operand, by: 1 };
+    case "underlap":
+      return { op, off, operand, by: 0.3, within: 0.2 };
     case "drop_shadow":
       return { op, off, dx: 1.5, dy: -1.5, underlap: 0.3, visible_only: false };
     case "block_shadow":

@@ -2,24 +2,14 @@
 
 from __future__ import annotations
 
-import shapely
-from shapely import LineString, Polygon
-from shapely.geometry.base import BaseGeometry
-
 from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Layer
-from tinhalo.core.recipe.combine_steps import Union
+from tinhalo.core.geometry.underlap import seams
+from tinhalo.core.recipe.combine_steps import SLIT, UNDERLAP, Underlap, Union
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.shape_steps import DropShadow
-
-#: Wider than this (mm) a slit is meant to be seen; where edges meet within it, nobody lays them down so exactly.
-_SLIT = 0.2
-#: What is laid over an edge by hand covers it if it reaches this far under, in mm (common practice).
-UNDERLAP = 0.3
-#: Shorter seams (mm) are only where edges cross.
-_LEAST = 1.0
 
 
 def check_hairlines(one: Surveyed) -> list[Finding]:
@@ -28,18 +18,8 @@ def check_hairlines(one: Surveyed) -> list[Finding]:
         return []
     below, ground = one.below
     top = one.region.area
-    close = ground.area.boundary.intersection(top.buffer(_SLIT))
-    # Where it reaches under the edge it may come out again beside it.
-    under = one.lying.area.buffer(_SLIT + 0.01)
-    seam: BaseGeometry = close.difference(under)
     found: list[Finding] = []
-    for around in shapely.get_parts(seam.buffer(_SLIT, quad_segs=4)):
-        if not isinstance(around, Polygon):
-            continue
-        parts = shapely.get_parts(seam.intersection(around))
-        lines = [line for line in parts if isinstance(line, LineString) and line.length > 0]
-        if sum(line.length for line in lines) < _LEAST:
-            continue
+    for around, lines in seams(ground, one.region, one.lying.area, SLIT):
         # At its ends a seam turns away from the edge: its middle tells how wide the slit is.
         middle = max(lines, key=lambda line: line.length).interpolate(0.5, normalized=True)
         slit = middle.distance(top)
@@ -68,5 +48,10 @@ def _mends(one: Surveyed, below: Layer) -> tuple[Mend, ...]:
             return (Mend.by_step(f"Underlap of {mm(UNDERLAP)}", below.id, under, index),)
     if not one.can_make(below):
         return ()
-    whole = Union(operand=Recipe(sources=(one.layer.id,)))
-    return (Mend.by_step(f"Let “{below.title}” lie under all of {one.title}", below.id, whole),)
+    this = Recipe(sources=(one.layer.id,))
+    reach = Underlap(operand=this, by=UNDERLAP, within=SLIT)
+    mends = (Mend.by_step(f"Let it reach {mm(UNDERLAP)} under", below.id, reach),)
+    if any(isinstance(step, DropShadow) and step.visible_only for step in below.recipe.steps):
+        # Only what is seen of it was wanted.
+        return mends
+    return (*mends, Mend.by_step(f"Let “{below.title}” lie under all of {one.title}", below.id, Union(operand=this)))

@@ -13,12 +13,14 @@ from shapely.ops import linemerge
 from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
+from tinhalo.core.checks.thicker import thickened
+from tinhalo.core.geometry.borders import close_gaps
 from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.outline import Ints
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.geometry.region import Region, prepared
 from tinhalo.core.geometry.widths import Widths
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
-from tinhalo.core.recipe.thicken_step import Thicken
 
 #: What is shown around narrow places follows their middles this closely, in mm.
 _SHOWN = 0.05
@@ -26,7 +28,7 @@ _SHOWN = 0.05
 
 def check_thin_spots(one: Surveyed) -> list[Finding]:
     """Each stretch of a stroke that is narrower than the material's least width."""
-    least, keep = one.limits.least_width, one.limits.least_gap
+    least = one.limits.least_width
     return [
         Finding(
             kind="thin_spot",
@@ -38,14 +40,7 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             measure=round(width, 3),
             limit=least,
             unit="mm",
-            mends=(
-                Mend.by_step(f"Thicken to {mm(least)} there", one.layer.id, Thicken(to=least, keep_open=keep)),
-                Mend.by_step(
-                    f"Thicken all, to {mm(least)} at least",
-                    one.layer.id,
-                    Thicken(to=least, where="everywhere", keep_open=keep),
-                ),
-            ),
+            mends=thickened(one, width),
         )
         for width, at, around in _stretches(narrow_strokes(one.simple, least - SLACK), least, one.region.area)
     ]
@@ -54,10 +49,11 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
 def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
     least = one.limits.least_gap
-    mends = (
-        Mend.by_step(f"Widen to {mm(least)}", one.layer.id, OpenGaps(to=least)),
-        Mend.by_step(f"Close gaps up to {mm(least)}", one.layer.id, CloseGaps(up_to=least)),
-    )
+    narrow = _stretches(narrow_gaps(one.simple, least - SLACK), least, None)
+    # Between two points a disc gets through from both sides: closing does not join them.
+    closed = prepared(close_gaps(one.region, least, EXACT).area) if narrow else MultiPolygon()
+    widen = Mend.by_step(f"Widen to {mm(least)}", one.layer.id, OpenGaps(to=least))
+    close = Mend.by_step(f"Close gaps up to {mm(least)}", one.layer.id, CloseGaps(up_to=least))
     return [
         Finding(
             kind="tight_gap",
@@ -72,9 +68,9 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             measure=round(width, 3),
             limit=least,
             unit="mm",
-            mends=mends,
+            mends=(widen, close) if closed.intersects(Point(at)) else (widen,),
         )
-        for width, at, around in _stretches(narrow_gaps(one.simple, least - SLACK), least, None)
+        for width, at, around in narrow
     ]
 
 

@@ -9,6 +9,7 @@ from shapely import Polygon
 from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.mend import FindPlace, Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
+from tinhalo.core.checks.thicker import thickened
 from tinhalo.core.geometry.sift import are_narrow, widest
 from tinhalo.core.recipe.pick_steps import Tidy
 
@@ -37,6 +38,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
         size = f"{area.area:.2g} mm²" if area.area < least else f"nowhere wider than {mm(wide)}"
         step = Tidy(area=least, holes_too=True) if area.area < least else Tidy(area=None, width=width, holes_too=False)
         title = f"Drop what is under {least:g} mm²" if area.area < least else f"Drop what is under {mm(width)} wide"
+        mends = [*(() if area.area < least else thickened(one, wide)), Mend.by_step(title, one.layer.id, step)]
         found.append(
             Finding(
                 kind="sliver",
@@ -51,7 +53,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                 measure=round(area.area if area.area < least else wide, 3),
                 limit=least if area.area < least else width,
                 unit="mm2" if area.area < least else "mm",
-                mends=(Mend.by_step(title, one.layer.id, step), *(() if off_cuts else _places(one))),
+                mends=(*mends, *(() if off_cuts else _places(one))),
             )
         )
     return found

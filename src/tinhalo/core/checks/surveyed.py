@@ -26,7 +26,7 @@ class Called:
 
     Attributes:
         name: “the dot of the i”, “the F”, “a piece”.
-        art: id of the words it belongs to, where it is of one block.
+        art: id of the words whose letters it holds whole, where these are of one block and not closed up yet.
         on_purpose: whether its letter was set to stand apart.
         marks_of: the words and the letter whose dot or accent it is, where that can be moved until it touches.
     """

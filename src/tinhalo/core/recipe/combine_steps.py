@@ -1,4 +1,4 @@
-"""Steps that take a second region: unite, cut away, keep what both have, bleed over its edge."""
+"""Steps that take a second region: unite, cut away, keep what both have, bleed over its edge, reach under it."""
 
 from __future__ import annotations
 
@@ -11,11 +11,18 @@ from shapely import STRtree
 from tinhalo.core.geometry.bleed import bled
 from tinhalo.core.geometry.combine import intersect, subtract, union
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.underlap import underlapped
 from tinhalo.core.recipe.fields import mm
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 if TYPE_CHECKING:
     from tinhalo.core.recipe.recipe import Recipe
+
+
+#: Wider than this (mm) a slit is meant to be seen; where edges meet within it, nobody lays them down so exactly.
+SLIT = 0.2
+#: What is laid over an edge by hand covers it if it reaches this far under, in mm (common practice).
+UNDERLAP = 0.3
 
 
 class _WithOperand(Step):
@@ -62,6 +69,23 @@ class Intersect(_WithOperand):
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.combine.intersect``."""
         return intersect(region, kitchen.cook(self.operand))
+
+
+class Underlap(_WithOperand):
+    """The region, reaching under the operand where their edges meet, or nearly; elsewhere it stays as it is."""
+
+    op: Literal["underlap"] = "underlap"
+    handles_marks: ClassVar[bool] = False
+    by: Annotated[float, mm("under the edge", gt=0)] = UNDERLAP
+    within: Annotated[float, mm("widest slit that is bridged", gt=0)] = SLIT
+
+    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+        """See ``geometry.underlap``."""
+        return underlapped(region, kitchen.cook(self.operand), self.by, self.within, kitchen.precision)
+
+    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+        """Nothing: it says itself what it does."""
+        return None
 
 
 class Bleed(_WithOperand):

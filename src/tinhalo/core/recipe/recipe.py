@@ -10,7 +10,7 @@ from pydantic import ConfigDict, Field
 from tinhalo.core.lettering.art import Strict
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps, OutlineRing, Outside, Wall
 from tinhalo.core.recipe.bridge_step import Bridge, Stencil
-from tinhalo.core.recipe.combine_steps import Bleed, Intersect, Subtract, Union
+from tinhalo.core.recipe.combine_steps import Bleed, Intersect, Subtract, Underlap, Union
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 from tinhalo.core.recipe.hole_steps import Hole, Tab
 from tinhalo.core.recipe.offset_step import Offset
@@ -36,6 +36,7 @@ AnyStep = Annotated[
     | Subtract
     | Intersect
     | Bleed
+    | Underlap
     | DropShadow
     | BlockShadow
     | Plate
@@ -78,7 +79,7 @@ class Recipe(Strict):
 
 
 # These name the recipe before there is one.
-for _model in (Union, Subtract, Intersect, Bleed, Tab, Recipe):
+for _model in (Union, Subtract, Intersect, Bleed, Underlap, Tab, Recipe):
     _model.model_rebuild(_types_namespace={"Recipe": Recipe})
 
 #: The class of every step there is, by its ``op``.

@@ -185,6 +185,26 @@ export const WallPhrase: Phrase<"wall"> = ({ step, verb, onChange }) => (
   </>
 );
 
+export const UnderlapPhrase: Phrase<"underlap"> = ({ step, verb, onChange }) => (
+  <>
+    {verb("reaching")}{" "}
+    <Length
+      label="Reach under the edge"
+      value={step.by}
+      above={0}
+      onChange={(by) => onChange({ ...step, by }, "by")}
+    />
+    , over slits up to{" "}
+    <Length
+      label="Widest slit"
+      value={step.within}
+      above={0}
+      onChange={(within) => onChange({ ...step, within }, "within")}
+    />
+    , under
+  </>
+);
+
 export const BleedPhrase: Phrase<"bleed"> = ({ step, verb, onChange }) => (
   <>
     {verb("bled")}{" "}

@@ -12,6 +12,7 @@ import {
   OutlinePhrase,
   OutsidePhrase,
   StencilPhrase,
+  UnderlapPhrase,
   WallPhrase,
 } from "./borders";
 import { CutNote } from "./CutNote";
@@ -276,6 +277,19 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
       </>
     ),
     Phrase: ({ verb }) => verb("kept only inside"),
+  },
+  underlap: {
+    title: "Reach under an edge",
+    does: "Closes the slit to the layer above where the two meet",
+    group: "With other shapes",
+    drawing: (
+      <>
+        <path d="M2,8h8v12H2Z" className={WAS} />
+        <path d="M10,8h5v12h-5Z" className={MADE} />
+        <path d="M10,4h12v11H10Z" className="fill-none stroke-soft" />
+      </>
+    ),
+    Phrase: UnderlapPhrase,
   },
   bleed: {
     title: "Bleed over an edge",

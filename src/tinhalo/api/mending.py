@@ -1,0 +1,78 @@
+"""Mends of findings, and what they bring along."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from time import monotonic
+
+from fastapi import APIRouter, Request
+from pydantic import BaseModel
+
+from tinhalo.api.waiting import unless_gone
+from tinhalo.api.workshop import Shop
+from tinhalo.core.checks.finding import Finding
+from tinhalo.core.checks.mend import Mend
+from tinhalo.core.design import Design
+from tinhalo.core.mending import follow_up, mended
+
+router = APIRouter(prefix="/api/mend", tags=["mending"])
+
+#: Seconds after which no further mends are tried: in very long texts each takes as long as all checks.
+_LONG = 10.0
+
+
+class MendRequest(BaseModel):
+    """A document, and what one of its findings offers."""
+
+    document: Design
+    mend: Mend
+
+
+class MendReply(BaseModel):
+    """The document after it, if that changes anything; and what a search found, if it was one."""
+
+    document: Design | None
+    told: str | None
+
+
+class FollowRequest(BaseModel):
+    """A document before and after a change."""
+
+    before: Design
+    after: Design
+
+
+class FollowReply(BaseModel):
+    """What the change brought along.
+
+    ``document`` has that mended, where it can be; ``also`` are the mends this took. ``brought`` is still new.
+    """
+
+    document: Design | None
+    also: list[str]
+    brought: list[Finding]
+
+
+@router.post("")
+async def mend(request: MendRequest, shop: Shop, asked: Request) -> MendReply:
+    """Make the changes of a mend. Given up when the browser no longer waits."""
+
+    def make(gone: Callable[[], bool]) -> MendReply:
+        made = mended(request.document, request.mend, shop.library, shop.memo, gone)
+        return MendReply(document=None if made.design == request.document else made.design, told=made.told)
+
+    return await unless_gone(asked, make)
+
+
+@router.post("/follow")
+async def follow(request: FollowRequest, shop: Shop, asked: Request) -> FollowReply:
+    """Mend what a change brought along. Given up when the browser no longer waits."""
+    until = monotonic() + _LONG
+
+    def look(_: Callable[[], bool]) -> FollowReply:
+        made = follow_up(request.before, request.after, shop.library, shop.memo, lambda: monotonic() > until)
+        return FollowReply(
+            document=made.design if made.also else None, also=list(made.also), brought=list(made.brought)
+        )
+
+    return await unless_gone(asked, look)

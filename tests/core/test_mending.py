@@ -1,0 +1,168 @@
+"""Mends are made, and what they bring along is mended with them."""
+
+from __future__ import annotations
+
+import re
+import unittest
+from typing import Any
+
+from shapely import LineString, box
+
+from tests.core.test_findings import face, found_in, with_mend
+from tests.support import LIBRARY, document
+from tinhalo.core.build import build
+from tinhalo.core.checks.finding import Finding
+from tinhalo.core.checks.mend import CloseUp, LowerMarks, Mend, SetProcess, SetStep
+from tinhalo.core.design import Design
+from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.underlap import underlapped
+from tinhalo.core.mending import alike, follow_up, mended
+from tinhalo.core.problems import DesignError, parse_design
+from tinhalo.core.recipe.bridge_step import Bridge
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.starters import STARTERS, with_words
+from tinhalo.core.survey import survey
+
+
+def starter(name: str, text: str) -> Design:
+    return with_words(next(one for one in STARTERS if one.id == name).document, text)
+
+
+def open_in(design: Design, memo: Memo) -> list[Finding]:
+    made = build(design, LIBRARY, exact=False, memo=memo, precision=EXACT)
+    return [one for one in survey(made, memo) if one.open]
+
+
+def offered(findings: list[Finding], kind: str, title: str) -> tuple[Finding, Mend]:
+    return next((f, m) for f in findings for m in f.mends if f.kind == kind and m.title.startswith(title))
+
+
+class Changes(unittest.TestCase):
+    def setUp(self) -> None:
+        self.design = parse_design(document())
+
+    def made(self, *changes: Any) -> Design:
+        return with_mend(self.design, Mend(title="", changes=changes))
+
+    def test_steps_are_added_and_put_in_place_of_others(self) -> None:
+        backer = self.design.layers[1]
+        bridge, was = Bridge(width=2, up_to=3), [step.op for step in backer.recipe.steps]
+        for at, then in ((None, [*was, "bridge"]), (0, ["bridge", *was[1:]])):
+            made = self.made(SetStep(layer=backer.id, step=bridge, at=at))
+            self.assertEqual([step.op for step in made.layers[1].recipe.steps], then)
+            self.assertEqual(made.layers[0], self.design.layers[0])
+
+    def test_words_and_processes_are_changed_several_at_once(self) -> None:
+        lower = [LowerMarks(art="name", letter=letter) for letter in (2, 4)]
+        made = self.made(CloseUp(art="name"), *lower, SetProcess(layer="face", process="guide"))
+        assert made.art[0].join
+        self.assertEqual((made.art[0].join.overlap, made.art[0].lowered), (0.3, {"2": 0.3, "4": 0.3}))
+        self.assertEqual(made.layers[0].process, "guide")
+
+    def test_what_is_gone_is_told(self) -> None:
+        for change, said in (
+            (SetProcess(layer="lid", process="guide"), "The layer “lid” is not there any more."),
+            (CloseUp(art="title"), "The words “title” are not there any more."),
+        ):
+            with self.assertRaisesRegex(DesignError, said):
+                self.made(change)
+
+    def test_a_recipe_that_is_full_stays_as_it_is(self) -> None:
+        full = Mend(title="", changes=(SetStep(layer="face", step=Bridge(width=2, up_to=3)),) * 101)
+        with self.assertRaises(DesignError):
+            with_mend(self.design, full)
+
+
+class FollowedUp(unittest.TestCase):
+    def test_a_neck_that_closing_a_gap_leaves_is_thickened(self) -> None:
+        memo, design = Memo(), starter("words-in-a-frame", "High")
+        finding, mend = offered(open_in(design, memo), "tight_gap", "Close gaps")
+        plain = mended(design, mend, LIBRARY, memo).design
+        brought = [f for f in open_in(plain, memo) if f.kind == "thin_spot"]
+        self.assertTrue(brought)
+        made = follow_up(design, plain, LIBRARY, memo)
+        self.assertEqual((made.also, made.brought), (("Thicken to 1.5 mm there",), ()))
+        self.assertFalse([f for f in open_in(made.design, memo) if f.kind == "thin_spot" or alike(f, finding)])
+        told = follow_up(design, plain, LIBRARY, memo, enough=lambda: True)
+        self.assertEqual((told.design, told.also), (plain, ()))
+        self.assertEqual([f.at for f in told.brought], [f.at for f in brought])
+
+    def test_what_was_there_before_is_left_alone(self) -> None:
+        memo, design = Memo(), face("Iris", "anton", "ply-3")
+        made = follow_up(design, design, LIBRARY, memo)
+        self.assertTrue(open_in(design, memo))
+        self.assertEqual((made.design, made.also, made.brought), (design, (), ()))
+
+    def test_words_stay_as_they_are(self) -> None:
+        """Closing letters up brings thin places; only steps are added for them."""
+        memo, design = Memo(), starter("block-shadow-title", "Zoë Bram")
+        mend = Mend(title="", changes=(CloseUp(art="words"),))
+        plain = mended(design, mend, LIBRARY, memo).design
+        made = follow_up(design, plain, LIBRARY, memo)
+        self.assertTrue(made.also)
+        self.assertEqual((made.design.art, made.brought), (plain.art, ()))
+
+    def test_mends_of_the_starters_bring_nothing_new(self) -> None:
+        tried = 0
+        for one in STARTERS:
+            memo, design = Memo(), with_words(one.document, "Zoë Bram")
+            before = open_in(design, memo)
+            mends = {re.sub(r"[\d.]+", "", f"{f.kind} {m.title}"): (f, m) for f in before for m in f.mends}
+            for finding, mend in mends.values():
+                with self.subTest(starter=one.id, kind=finding.kind, mend=mend.title):
+                    tried += 1
+                    made = follow_up(design, mended(design, mend, LIBRARY, memo).design, LIBRARY, memo)
+                    self.assertEqual([f.sentence for f in made.brought], [])
+                    left = [f for f in open_in(made.design, memo) if f.kind == finding.kind]
+                    self.assertNotIn(finding.at, [f.at for f in left])
+        self.assertGreater(tried, 20)
+
+
+class Underlaps(unittest.TestCase):
+    def made(self, left: float, right: float) -> Region:
+        """A square of 10 mm whose right edge is at ``left``, reaching under one whose left edge is at ``right``."""
+        ground, top = (Region.of(box(x, 0, x + 10, 10)) for x in (left - 10, right))
+        return underlapped(ground, top, by=0.3, within=0.2, precision=EXACT)
+
+    def test_slits_are_bridged_and_nothing_else_changes(self) -> None:
+        for right, expected in ((10.0, 0.5), (10.1, 0.5), (10.19, 0.5), (10.21, 0), (9.5, 0)):
+            with self.subTest(right=right):
+                made = self.made(10, right)
+                # Its corners are round: along the edge it reaches as far from its own edge as slit and underlap go.
+                self.assertAlmostEqual(made.area.area, 100 + expected * 10, delta=0.3 if expected else 1e-9)
+                middle = LineString([(0, 5), (20, 5)]).intersection(made.area)
+                self.assertAlmostEqual(middle.length, 10 + expected, places=2)
+                self.assertEqual((made.pieces, made.holes), (1, 0))
+
+    def test_it_ends_hairlines_of_the_starters_by_what_lies_hidden(self) -> None:
+        memo, design = Memo(), starter("drop-shadow-title", "Wilhelmijnad")
+        _, mend = offered(open_in(design, memo), "hairline", "Let it reach 0.3 mm under")
+        after = with_mend(design, mend)
+        self.assertEqual(open_in(after, memo), [])
+        (title, before), (_, made) = ([b.region for b in build(d, LIBRARY).layers] for d in (design, after))
+        added = made.area.difference(before.area)
+        self.assertLess(added.difference(title.area.buffer(0.2)).area, 1e-3)
+        self.assertLess(before.area.difference(made.area).area, 1e-3)
+
+
+class Lines(unittest.TestCase):
+    def test_a_line_that_is_thin_is_made_wider_and_keeps_its_distance(self) -> None:
+        outline = {"op": "outline", "gap": 1, "width": 1.2}
+        layer = {"id": "line", "material": "acrylic-3", "recipe": {"from": ["name"], "steps": [outline]}}
+        art = [{"id": "name", "text": "o", "font": "anton", "size": 24}]
+        design = parse_design({"format": "tin-halo/1", "art": art, "layers": [layer]})
+        for words, kind in ({"text": "I", "font": "pacifico"}, "thin_spot"), ({"text": "o", "font": "anton"}, "sliver"):
+            one = design.model_copy(update={"art": (design.art[0].model_copy(update=words),)})
+            _, mend = offered(found_in(one), kind, "Make the line 1.5 mm wide")
+            made = with_mend(one, mend)
+            (step,) = made.layers[0].recipe.steps
+            self.assertEqual(step.model_dump(include={"gap", "width"}), {"gap": 1, "width": 1.5})
+            self.assertFalse([f for f in found_in(made) if f.kind in ("thin_spot", "sliver")])
+
+    def test_gaps_between_points_are_not_offered_to_be_closed(self) -> None:
+        """A disc gets between two points from both sides, so that a closing by it leaves them apart."""
+        memo = Memo()
+        gaps = [f for f in open_in(starter("stepped-stack", "Zoë Bram"), memo) if f.kind == "tight_gap"]
+        ways = {tuple(mend.title.split()[0] for mend in gap.mends) for gap in gaps}
+        self.assertEqual(ways, {("Widen",), ("Widen", "Close")})
