@@ -45,7 +45,7 @@ def _starter(id: str, title: str, does: str, art: list[Data], *layers: Data) -> 
 
 _JOINED: Data = {"join": {"overlap": 0.3}}
 #: Where the line would run back beside itself, it goes straight on.
-_TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 5.5}
+_TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 7}
 _TEAM_LINE: Data = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
 _SIGN: Data = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius": 8}
 
@@ -154,7 +154,7 @@ STARTERS: tuple[Starter, ...] = (
         "team-name",
         "Gap-and-line team name",
         "Letters, a gap, and a line around them",
-        [_words("OSTREL", "graduate", 28, letter_spacing=2)],
+        [_words("OSTREL", "graduate", 28)],
         _layer("letters", "Letters", "iron-on", "words"),
         _layer("line", "Line", "iron-on", "words", _TEAM_NOTCHES, {"op": "outside"}, _TEAM_LINE),
     ),

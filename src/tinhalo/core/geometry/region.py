@@ -12,7 +12,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.outline import Floats, Outline
+from tinhalo.core.geometry.outline import Floats, Ints, Outline
 
 #: Pieces and holes smaller than this (mm², a hundredth of a millimetre squared) are numerical crumbs.
 CRUMB_AREA = 1e-4
@@ -151,7 +151,7 @@ def wrapped(boxes: Sequence[Box]) -> Box | None:
 def _without_crumbs(geometry: shapely.Geometry | NDArray[np.object_]) -> NDArray[np.object_]:
     """The polygons of any geometry, those of collections inside it too, that are no crumbs and without such holes."""
     parts = np.asarray(shapely.get_parts(geometry), object)
-    while ((kinds := np.asarray(shapely.get_type_id(parts))) > _POLYGON).any():
+    while ((kinds := _kinds(parts)) > _POLYGON).any():
         parts = np.asarray(shapely.get_parts(parts), object)
     parts = parts[(kinds == _POLYGON) & ~np.asarray(shapely.is_empty(parts))]
     found, of = shapely.get_rings(parts, return_index=True)
@@ -165,3 +165,7 @@ def _without_crumbs(geometry: shapely.Geometry | NDArray[np.object_]) -> NDArray
         holes = np.flatnonzero((owner == i) & ~crumbs & (np.arange(len(rings)) > first[i]))
         parts[i] = Polygon(rings[first[i]], rings[holes].tolist())
     return parts[~crumbs[first]]
+
+
+def _kinds(parts: NDArray[np.object_]) -> Ints:
+    return np.asarray(shapely.get_type_id(parts), np.intp)  # pyright: ignore[reportUnknownMemberType]
