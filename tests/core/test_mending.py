@@ -74,6 +74,54 @@ class Changes(unittest.TestCase):
             with_mend(self.design, full)
 
 
+class Words(unittest.TestCase):
+    """Mends of what cannot be drawn, or not at all as it stands."""
+
+    def mended_all(self, **changes: Any) -> list[tuple[str, str, list[str]]]:
+        """Each finding's kind, each of its mends, and the kinds that are left after it."""
+        design = parse_design(document() | changes)
+        found = build(design, LIBRARY, exact=False).findings
+        return [
+            (f.kind, m.title, [g.kind for g in build(with_mend(design, m), LIBRARY, exact=False).findings])
+            for f in found
+            for m in f.mends
+        ]
+
+    def words(self, **changes: Any) -> list[dict[str, Any]]:
+        return [document()["art"][0] | changes]
+
+    def test_words_are_set_in_a_font_that_has_their_characters(self) -> None:
+        ((kind, title, left),) = self.mended_all(art=self.words(text="Wojtuś", font="graduate"))
+        self.assertEqual((kind, left), ("missing_character", []))
+        self.assertRegex(title, "^Set it in ")
+        ((kind, _, left),) = self.mended_all(art=self.words(font="none-such"))
+        self.assertEqual((kind, left), ("unknown_font", []))
+        # What no font has is told only.
+        self.assertEqual(self.mended_all(art=self.words(text="\ue000")), [])
+
+    def test_layers_of_which_nothing_is_left_get_something_again(self) -> None:
+        def layer(*steps: dict[str, Any], sources: tuple[str, ...] = ("name",)) -> list[dict[str, Any]]:
+            return [{"id": "face", "recipe": {"from": list(sources), "steps": list(steps)}}]
+
+        shrunk = self.mended_all(layers=layer({"op": "offset", "by": -30}))
+        self.assertEqual([(kind, left) for kind, _, left in shrunk], [("nothing_left", []), ("nothing_left", [])])
+        self.assertEqual(shrunk[1][1], "Leave out step 1")
+        away = {"op": "subtract", "operand": {"from": ["name"]}}
+        self.assertEqual(self.mended_all(layers=layer(away)), [("nothing_left", "Leave out step 1", [])])
+        self.assertEqual(self.mended_all(layers=layer(sources=())), [("no_source", "Make it from “Fenna”", [])])
+
+    def test_what_is_too_big_is_made_as_large_as_the_sheet_takes(self) -> None:
+        for text, size in (("Wilhelmijnad", 200), ("I", 900)):
+            design = face(text, material="acrylic-3", size=size)
+            _, mend = offered(found_in(design), "too_big", "Make all smaller")
+            made = with_mend(design, mend)
+            self.assertFalse([f for f in found_in(made) if f.kind == "too_big"])
+            x0, y0, x1, y1 = build(made, LIBRARY).bounds or (0, 0, 0, 0)
+            sheet, sides = made.material_of(made.layers[0]).limits, sorted((x1 - x0, y1 - y0))
+            share = [a / b for a, b in zip(sides, sorted((sheet.sheet_width, sheet.sheet_height)), strict=True)]
+            self.assertAlmostEqual(max(share), 1, delta=0.01)
+
+
 class FollowedUp(unittest.TestCase):
     def test_a_neck_that_closing_a_gap_leaves_is_thickened(self) -> None:
         memo, design = Memo(), starter("words-in-a-frame", "High")

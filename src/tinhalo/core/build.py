@@ -286,7 +286,7 @@ class _Builder:
         except FontError as error:
             # Not kept, and under a key of its own: the font may be added yet.
             key, made = digest("no font", key), SetWords(error, Region.empty(), {})
-        findings = check_words(art, self._library.family(art.font), made.set_as)
+        findings = check_words(art, self._library.family(art.font), made.set_as, self._library.face)
         if art.against and not made.region.is_empty:
             against, other = art.against, self._sources[art.against.art]
             key = digest("against", key, other.key, against.model_dump_json(exclude={"art"}))
@@ -317,7 +317,7 @@ class _Builder:
         steps = zip(layer.recipe.steps, cooked.stages[:-1], cooked.stages[1:], strict=True)
         notes = tuple(self._evaluator.note(step, before, after) for step, before, after in steps)
         findings = [found.model_copy(update={"layer": layer.id}) for found in self._findings_of_words(layer)]
-        findings += check_nothing_left(layer, cooked) + check_material(layer, self._design)
+        findings += check_nothing_left(layer, cooked, self._design) + check_material(layer, self._design)
         material = self._design.material_of(layer)
         return BuiltLayer(
             layer, material, key, region, cut, _measure(region, cut), notes, cooked.stages, tuple(findings)

@@ -6,10 +6,22 @@ from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from math import dist
+from typing import Any
 
 from tinhalo.core.build import Library, build
 from tinhalo.core.checks.finding import Finding, Kind
-from tinhalo.core.checks.mend import Change, CloseUp, FindPlace, LowerMarks, Mend, SetProcess, SetStep
+from tinhalo.core.checks.mend import (
+    Change,
+    CloseUp,
+    FindPlace,
+    LowerMarks,
+    Mend,
+    ScaleAll,
+    SetFont,
+    SetProcess,
+    SetSources,
+    SetStep,
+)
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.find_place import Sliver
 from tinhalo.core.geometry.patience import checkpoint
@@ -19,6 +31,7 @@ from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.problems import DesignError, Problem, parse_design
 from tinhalo.core.recipe.bridge_step import Bridge
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.resize import scaled
 from tinhalo.core.survey import survey
 
 #: Findings whose places come this near each other are of the same thing, in mm.
@@ -182,17 +195,29 @@ def _changed(design: Design, change: Change) -> Design:
         return _with_layer(design, change.layer, lambda layer: _with_step(layer, change))
     if isinstance(change, SetProcess):
         return _with_layer(design, change.layer, lambda layer: layer.model_copy(update={"process": change.process}))
+    if isinstance(change, SetSources):
+        return _with_layer(design, change.layer, lambda layer: _with_recipe(layer, {"sources": change.sources}))
     if isinstance(change, CloseUp):
         return _with_art(design, change.art, lambda art: art.model_copy(update={"join": change.join}))
-    assert isinstance(change, LowerMarks)
-    return _with_art(design, change.art, lambda art: _lowered(art, change.letter, change.overlap))
+    if isinstance(change, LowerMarks):
+        return _with_art(design, change.art, lambda art: _lowered(art, change.letter, change.overlap))
+    if isinstance(change, SetFont):
+        # Another font's axes and features are others.
+        font: dict[str, Any] = {"font": change.font, "axes": {}, "features": {}}
+        return _with_art(design, change.art, lambda art: art.model_copy(update=font))
+    assert isinstance(change, ScaleAll)
+    return scaled(design, change.factor, "scaled")
 
 
 def _with_step(layer: Layer, change: SetStep) -> Layer:
     steps = [*layer.recipe.steps]
     at = len(steps) if change.at is None else change.at
     steps[at : at + 1] = [change.step]
-    return layer.model_copy(update={"recipe": layer.recipe.model_copy(update={"steps": tuple(steps)})})
+    return _with_recipe(layer, {"steps": tuple(steps)})
+
+
+def _with_recipe(layer: Layer, update: dict[str, Any]) -> Layer:
+    return layer.model_copy(update={"recipe": layer.recipe.model_copy(update=update)})
 
 
 def _lowered(art: Lettering, letter: int, overlap: float) -> Lettering:

@@ -2311,7 +2311,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetFont-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
         };
         /**
          * Mend
@@ -2325,7 +2325,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetFont-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
         };
         /**
          * MendReply
@@ -3148,6 +3148,32 @@ export interface components {
             document: components["schemas"]["Design-Input"];
         };
         /**
+         * ScaleAll
+         * @description Words, distances and all else made larger or smaller by a factor, see ``resize``.
+         */
+        "ScaleAll-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "scale";
+            /** Factor */
+            factor: number;
+        };
+        /**
+         * ScaleAll
+         * @description Words, distances and all else made larger or smaller by a factor, see ``resize``.
+         */
+        "ScaleAll-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "scale";
+            /** Factor */
+            factor: number;
+        };
+        /**
          * SeekReply
          * @description Where to move the words by, what is there, and the same in a sentence.
          */
@@ -3191,6 +3217,36 @@ export interface components {
             least_width_mm: number;
         };
         /**
+         * SetFont
+         * @description A block of words set in another font.
+         */
+        "SetFont-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "font";
+            /** Art */
+            art: string;
+            /** Font */
+            font: string;
+        };
+        /**
+         * SetFont
+         * @description A block of words set in another font.
+         */
+        "SetFont-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "font";
+            /** Art */
+            art: string;
+            /** Font */
+            font: string;
+        };
+        /**
          * SetProcess
          * @description Another thing done with a layer: a guide is worked out, and never leaves.
          */
@@ -3225,6 +3281,36 @@ export interface components {
              * @enum {string}
              */
             process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+        };
+        /**
+         * SetSources
+         * @description A layer made from other words or layers.
+         */
+        "SetSources-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "sources";
+            /** Layer */
+            layer: string;
+            /** Sources */
+            sources: string[];
+        };
+        /**
+         * SetSources
+         * @description A layer made from other words or layers.
+         */
+        "SetSources-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "sources";
+            /** Layer */
+            layer: string;
+            /** Sources */
+            sources: string[];
         };
         /**
          * SetStep

@@ -41,6 +41,29 @@ class LowerMarks(_Part):
     overlap: float = 0.3
 
 
+class SetFont(_Part):
+    """A block of words set in another font."""
+
+    change: Literal["font"] = "font"
+    art: str
+    font: str
+
+
+class SetSources(_Part):
+    """A layer made from other words or layers."""
+
+    change: Literal["sources"] = "sources"
+    layer: str
+    sources: tuple[str, ...]
+
+
+class ScaleAll(_Part):
+    """Words, distances and all else made larger or smaller by a factor, see ``resize``."""
+
+    change: Literal["scale"] = "scale"
+    factor: float
+
+
 class SetProcess(_Part):
     """Another thing done with a layer: a guide is worked out, and never leaves."""
 
@@ -62,7 +85,10 @@ class FindPlace(_Part):
     least_width: float
 
 
-Change = Annotated[SetStep | CloseUp | LowerMarks | SetProcess | FindPlace, Field(discriminator="change")]
+Change = Annotated[
+    SetStep | CloseUp | LowerMarks | SetFont | SetSources | ScaleAll | SetProcess | FindPlace,
+    Field(discriminator="change"),
+]
 
 
 class Mend(_Part):

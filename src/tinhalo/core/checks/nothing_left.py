@@ -2,31 +2,57 @@
 
 from __future__ import annotations
 
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.design import Layer
+import shapely
+
+from tinhalo.core.checks.finding import Finding, Kind, mm
+from tinhalo.core.checks.mend import Mend, SetSources
+from tinhalo.core.design import Design, Layer
 from tinhalo.core.recipe.evaluate import Cooked
 from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.recipe import AnyStep
+
+#: So many blocks of words are offered for a layer that is made from nothing.
+_OFFERED = 3
+#: Shrunk by this share of half its widest stroke, something is left of a layer.
+_SHARE = 0.5
 
 
-def check_nothing_left(layer: Layer, cooked: Cooked) -> list[Finding]:
+def check_nothing_left(layer: Layer, cooked: Cooked, design: Design) -> list[Finding]:
     """Tell which step used the layer up, or that nothing goes into it."""
     if not cooked.region.is_empty:
         return []
     if not layer.recipe.sources:
-        return [_finding("no_source", layer, f"“{layer.title}” is made from nothing yet: choose words for it.")]
+        sentence = f"“{layer.title}” is made from nothing yet: choose words for it."
+        return [_finding("no_source", layer, sentence, *_sources(layer, design))]
     if cooked.emptied_by is None:
         return []
-    step = layer.recipe.steps[cooked.emptied_by]
-    if isinstance(step, Offset):
-        sentence = (
-            f"Nothing is left of “{layer.title}”: shrinking by {-step.by:g} mm is more than half of its widest "
-            "stroke. Shrink it less."
+    index = cooked.emptied_by
+    step, before = layer.recipe.steps[index], cooked.stages[index].region
+    out = Mend.by_step(f"Leave out step {index + 1}", layer.id, step.model_copy(update={"off": True}), index)
+    if not isinstance(step, Offset):
+        sentence = f"Nothing is left of “{layer.title}” after step {index + 1}: everything was cut away."
+        return [_finding("nothing_left", layer, sentence, out)]
+    sentence = (
+        f"Nothing is left of “{layer.title}”: shrinking by {-step.by:g} mm is more than half of its widest "
+        "stroke. Shrink it less."
+    )
+    widest = shapely.maximum_inscribed_circle(before.area, tolerance=0.05).length
+    less = round(widest * _SHARE, 2)
+    shrunk: AnyStep = step.model_copy(update={"by": -less})
+    mends = (Mend.by_step(f"Shrink it by {mm(less)}", layer.id, shrunk, index), out) if less > 0 else (out,)
+    return [_finding("nothing_left", layer, sentence, *mends)]
+
+
+def _sources(layer: Layer, design: Design) -> list[Mend]:
+    return [
+        Mend(
+            title=f"Make it from “{' '.join(art.text.split())[:30]}”",
+            changes=(SetSources(layer=layer.id, sources=(art.id,)),),
         )
-    else:
-        number = cooked.emptied_by + 1
-        sentence = f"Nothing is left of “{layer.title}” after step {number}: everything was cut away."
-    return [_finding("nothing_left", layer, sentence)]
+        for art in design.art[:_OFFERED]
+        if art.text.strip()
+    ]
 
 
-def _finding(kind: str, layer: Layer, sentence: str) -> Finding:
-    return Finding.model_validate({"kind": kind, "severity": "error", "layer": layer.id, "sentence": sentence})
+def _finding(kind: Kind, layer: Layer, sentence: str, *mends: Mend) -> Finding:
+    return Finding(kind=kind, severity="error", layer=layer.id, sentence=sentence, mends=mends)

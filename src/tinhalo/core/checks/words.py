@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
-from tinhalo.core.checks.finding import Finding
+from collections.abc import Callable
+
+from tinhalo.core.checks.finding import Finding, Kind
+from tinhalo.core.checks.mend import Mend, SetFont
 from tinhalo.core.design import Design
 from tinhalo.core.lettering.art import MOST_LETTERS, Lettering
-from tinhalo.core.lettering.face import FontError
+from tinhalo.core.lettering.face import Face, FontError
+from tinhalo.core.lettering.substitute import substitute
 from tinhalo.core.lettering.typeset import Typeset, describe
 
 
-def check_words(art: Lettering, font: str, typeset: Typeset | FontError) -> list[Finding]:
+def check_words(art: Lettering, font: str, typeset: Typeset | FontError, face: Callable[[str], Face]) -> list[Finding]:
     """Findings of one lettering block.
 
     Args:
         art: the block.
         font: the font's family name.
         typeset: how it was set, or why its font could not be used.
+        face: gives another font's face by its id.
     """
     called = f"“{_short(art.text)}”" if art.text.strip() else f"the words “{art.id}”"
     if isinstance(typeset, FontError):
-        return [_error("unknown_font", art, str(typeset))]
+        return [_error("unknown_font", art, str(typeset), _other_font(art, face))]
     if len(typeset.letters) > MOST_LETTERS:
         return [
             _error(
@@ -44,8 +49,16 @@ def check_words(art: Lettering, font: str, typeset: Typeset | FontError) -> list
             severity="warning" if typeset.glyphs else "error",
             art=art.id,
             sentence=sentence,
+            mends=_other_font(art, face),
         )
     ]
+
+
+def _other_font(art: Lettering, face: Callable[[str], Face]) -> tuple[Mend, ...]:
+    found = substitute(art.text, art.font, face)
+    if found is None:
+        return ()
+    return (Mend(title=f"Set it in {found.family}", changes=(SetFont(art=art.id, font=found.id),)),)
 
 
 def check_against(art: Lettering, design: Design) -> list[Finding]:
@@ -58,8 +71,8 @@ def check_against(art: Lettering, design: Design) -> list[Finding]:
     return [Finding(kind="cannot_touch", severity="warning", art=art.id, sentence=sentence)]
 
 
-def _error(kind: str, art: Lettering, sentence: str) -> Finding:
-    return Finding.model_validate({"kind": kind, "severity": "error", "art": art.id, "sentence": sentence})
+def _error(kind: Kind, art: Lettering, sentence: str, mends: tuple[Mend, ...] = ()) -> Finding:
+    return Finding(kind=kind, severity="error", art=art.id, sentence=sentence, mends=mends)
 
 
 def _short(text: str) -> str:

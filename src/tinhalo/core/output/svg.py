@@ -3,14 +3,14 @@
 User units are millimetres: width and height say so, and the viewBox spans the same numbers. Coordinates are the
 design's own with y pointing down, so that all layers of a design lie in register. A piece is one path, filled by
 the even-odd rule, its holes after its shell; a layer's open marks are one more path. A layer is one group with its
-name as id, title and as the group label that open drawing programs read.
+id and its name as title.
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from xml.sax.saxutils import escape, quoteattr
+from xml.sax.saxutils import escape
 
 from tinhalo.core.build import BuiltLayer
 from tinhalo.core.output.svg_path import curves, marks, number
@@ -19,8 +19,6 @@ Bounds = tuple[float, float, float, float]
 
 #: Open strokes have no area to be seen by; machines follow the line itself, whatever its width.
 _HAIRLINE = 'stroke-width="0.1"'
-
-_LABELS = "http://www.inkscape.org/namespaces/inkscape"
 
 
 def layer_svg(title: str, layers: Sequence[BuiltLayer], bounds: Bounds | None) -> str:
@@ -36,7 +34,7 @@ def layer_svg(title: str, layers: Sequence[BuiltLayer], bounds: Bounds | None) -
     groups = "\n".join(_group(built) for built in reversed(layers))
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
-        f'<svg xmlns="http://www.w3.org/2000/svg" xmlns:inkscape="{_LABELS}" version="1.1" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" '
         f'width="{width}mm" height="{height}mm" viewBox="{number(x0)} {number(-y1)} {width} {height}">\n'
         f"<title>{_text(title)}</title>\n{groups}\n</svg>\n"
     )
@@ -51,8 +49,7 @@ def _group(built: BuiltLayer) -> str:
     if len(built.region.marks):
         paths += f'\n<path d="{marks(built.region.marks)}" fill="none" stroke="{made_of.colour}" {_HAIRLINE}/>'
     return (
-        f'<g id="{_xml_id(layer.id)}" inkscape:groupmode="layer" inkscape:label={quoteattr(_clean(layer.title))} '
-        f'fill="{made_of.colour}" fill-rule="evenodd" stroke="none">\n'
+        f'<g id="{_xml_id(layer.id)}" fill="{made_of.colour}" fill-rule="evenodd" stroke="none">\n'
         f"<title>{_text(layer.title)}</title>\n"
         f"<desc>{_text(f'{layer.process}, {made_of.name}')}</desc>\n{paths}\n</g>"
     )
