@@ -74,6 +74,26 @@ class Findings(BrowserTest):
         expect(self.page.get_by_text("That is no longer the last change.").first).to_be_visible()
         expect(self.page.get_by_text("Lily: one piece")).to_be_visible()
 
+    def test_a_job_is_laid_on_a_sheet_and_back_onto_it(self) -> None:
+        self.new_design("Launch", "raised-sign")
+        strip = self.page.get_by_role("region", name="Findings")
+        self.page.get_by_title("Width and height of what is made").click()
+        self.page.get_by_role("button", name="Lay it on a sheet").click()
+        sheet = self.page.get_by_test_id("sheet")
+        self.assertEqual([sheet.get_attribute(side) for side in ("width", "height")], ["300", "200"])
+        self.assertEqual(violations(self.page), [])
+        self.page.get_by_label("Width of the sheet").fill("210")
+        self.page.get_by_label("From the sheet’s left edge").fill("-12 mm")
+        self.page.keyboard.press("Tab")
+        self.page.keyboard.press("Escape")
+        expect(strip).to_contain_text("over the edge of the sheet to the left")
+        strip.get_by_role("button", name="Lay the sheet under it").click()
+        expect(strip).to_contain_text("Nothing open")
+        self.page.get_by_title("Width and height of what is made").click()
+        expect(self.page.get_by_label("From the sheet’s left edge")).to_have_value("0 mm")
+        self.page.get_by_role("button", name="No sheet").click()
+        expect(sheet).to_have_count(0)
+
     def test_another_place_is_found_from_a_finding(self) -> None:
         self.new_design("Wilhelmijnad", "knocked-out-word")
         strip = self.page.get_by_role("region", name="Findings")

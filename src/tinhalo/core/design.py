@@ -8,6 +8,7 @@ from pydantic import Field
 
 from tinhalo.core.lettering.art import Identifier, Lettering, Strict
 from tinhalo.core.materials import DEFAULT_MATERIAL, Material, find_material, unknown_material
+from tinhalo.core.recipe.fields import mm
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.spot import Spot
 
@@ -49,10 +50,28 @@ class Accepted(Strict):
     note: Annotated[str, Field(max_length=500)] = ""
 
 
+class Sheet(Strict):
+    """What a job is laid on to be made: files get its size, so that everything lies on it as it does on the drawing.
+
+    ``x`` and ``y`` are its lower left corner.
+    """
+
+    width: Annotated[float, mm("from side to side", gt=0, le=10_000)] = 300
+    height: Annotated[float, mm("from foot to top", gt=0, le=10_000)] = 200
+    x: Annotated[float, mm("left edge", ge=-100_000, le=100_000)] = 0
+    y: Annotated[float, mm("lower edge", ge=-100_000, le=100_000)] = 0
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """(min x, min y, max x, max y) in mm."""
+        return (self.x, self.y, self.x + self.width, self.y + self.height)
+
+
 class Design(Strict):
     """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
 
-    ``materials`` are one's own that its layers are made of: they go where the design goes.
+    ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
+    is laid on, where that matters.
     """
 
     format: Literal["tin-halo/1"]
@@ -61,6 +80,7 @@ class Design(Strict):
     art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
     layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
     materials: Annotated[tuple[Material, ...], Field(max_length=50)] = ()
+    sheet: Sheet | None = None
     accepted: Annotated[tuple[Accepted, ...], Field(max_length=5_000)] = ()
 
     def material_of(self, layer: Layer) -> Material:

@@ -14,6 +14,7 @@ from tinhalo.core.checks.mend import (
     Change,
     CloseUp,
     FindPlace,
+    LaySheet,
     LowerMarks,
     Mend,
     ScaleAll,
@@ -205,6 +206,8 @@ def _changed(design: Design, change: Change) -> Design:
         # Another font's axes and features are others.
         font: dict[str, Any] = {"font": change.font, "axes": {}, "features": {}}
         return _with_art(design, change.art, lambda art: art.model_copy(update=font))
+    if isinstance(change, LaySheet):
+        return design.model_copy(update={"sheet": change.sheet})
     assert isinstance(change, ScaleAll)
     return scaled(design, change.factor, "scaled")
 

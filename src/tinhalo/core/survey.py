@@ -23,6 +23,7 @@ from tinhalo.core.checks.hairline import check_hairlines
 from tinhalo.core.checks.inner_corner import check_inner_corners
 from tinhalo.core.checks.loose_piece import TOUCHING, check_loose_pieces
 from tinhalo.core.checks.narrow import check_thin_spots, check_tight_gaps
+from tinhalo.core.checks.off_sheet import check_off_sheet
 from tinhalo.core.checks.overhang import check_overhang
 from tinhalo.core.checks.rim import check_rims
 from tinhalo.core.checks.sheet import check_sheet
@@ -66,6 +67,9 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
         checkpoint()
         after = made.layers[index + 1 :]
         found += _layer(made, words, one, _under(after), _printed_under(one, after), memo)
+        if made.design.sheet and made.finished and one.layer.process != "print":
+            box = one.region.bounds or made.finished
+            found += check_off_sheet(one.layer, box, made.finished, made.design.sheet)
     return tuple(_known(made, words, finding) for finding in found)
 
 

@@ -1001,7 +1001,8 @@ export interface components {
          * Design
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
          *
-         *     ``materials`` are one's own that its layers are made of: they go where the design goes.
+         *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
+         *     is laid on, where that matters.
          */
         "Design-Input": {
             /**
@@ -1035,6 +1036,7 @@ export interface components {
              * @default []
              */
             materials: components["schemas"]["Material-Input"][];
+            sheet?: components["schemas"]["Sheet-Input"] | null;
             /**
              * Accepted
              * @default []
@@ -1045,7 +1047,8 @@ export interface components {
          * Design
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
          *
-         *     ``materials`` are one's own that its layers are made of: they go where the design goes.
+         *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
+         *     is laid on, where that matters.
          */
         "Design-Output": {
             /**
@@ -1079,6 +1082,7 @@ export interface components {
              * @default []
              */
             materials: components["schemas"]["Material-Output"][];
+            sheet: components["schemas"]["Sheet-Output"] | null;
             /**
              * Accepted
              * @default []
@@ -1369,7 +1373,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "hairline" | "doubled_line";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line";
             /**
              * Severity
              * @enum {string}
@@ -1743,6 +1747,30 @@ export interface components {
              * @enum {string}
              */
             op: "keep";
+        };
+        /**
+         * LaySheet
+         * @description The sheet laid elsewhere, or turned.
+         */
+        "LaySheet-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "sheet";
+            sheet: components["schemas"]["Sheet-Input"];
+        };
+        /**
+         * LaySheet
+         * @description The sheet laid elsewhere, or turned.
+         */
+        "LaySheet-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "sheet";
+            sheet: components["schemas"]["Sheet-Output"];
         };
         /**
          * Layer
@@ -2311,7 +2339,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetFont-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetFont-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
         };
         /**
          * Mend
@@ -2325,7 +2353,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetFont-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetFont-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
         };
         /**
          * MendReply
@@ -3345,6 +3373,70 @@ export interface components {
             step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
             /** At */
             at: number | null;
+        };
+        /**
+         * Sheet
+         * @description What a job is laid on to be made: files get its size, so that everything lies on it as it does on the drawing.
+         *
+         *     ``x`` and ``y`` are its lower left corner.
+         */
+        "Sheet-Input": {
+            /**
+             * Width
+             * @description from side to side
+             * @default 300
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 200
+             */
+            height: number;
+            /**
+             * X
+             * @description left edge
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @description lower edge
+             * @default 0
+             */
+            y: number;
+        };
+        /**
+         * Sheet
+         * @description What a job is laid on to be made: files get its size, so that everything lies on it as it does on the drawing.
+         *
+         *     ``x`` and ``y`` are its lower left corner.
+         */
+        "Sheet-Output": {
+            /**
+             * Width
+             * @description from side to side
+             * @default 300
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 200
+             */
+            height: number;
+            /**
+             * X
+             * @description left edge
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @description lower edge
+             * @default 0
+             */
+            y: number;
         };
         /**
          * Spot

@@ -8,6 +8,7 @@ import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import type { Building } from "./building";
 import { current, edit, useBench, useUnit } from "./history";
+import { SheetForm } from "./SheetForm";
 
 type Side = "width" | "height";
 type Distances = "kept" | "scaled";
@@ -37,9 +38,15 @@ export function FinishedSize({ building }: { building: Building }) {
       <Popover.Portal>
         <Popover.Content
           sideOffset={6}
+          aria-label="Finished size and sheet"
           className="z-50 w-80 rounded-xl border border-line bg-sheet p-4 shadow-black/15 shadow-xl"
         >
           {size && <SizeForm size={size} done={() => setOpen(false)} />}
+          {bounds && (
+            <div className="mt-3 border-line border-t pt-3">
+              <SheetForm job={bounds} />
+            </div>
+          )}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

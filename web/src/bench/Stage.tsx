@@ -3,6 +3,7 @@
 import { Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import type { Sheet } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import type { Building } from "./building";
 import { useBench, useDesign, useUnit } from "./history";
@@ -15,7 +16,7 @@ import { HeatLegend } from "./StageHeat";
 import { apartBounds, type Look, StageLayers } from "./StageLayers";
 import { StageWords } from "./StageWords";
 import { StepHandles } from "./StepHandles";
-import { type Box, clampScale, fitted, type Size, type View, zoomed } from "./view";
+import { around, type Box, clampScale, fitted, type Size, sheetBox, type View, zoomed } from "./view";
 
 const LOOKS: [Look, string, string][] = [
   ["solid", "Solid", "In the colours of the materials"],
@@ -30,17 +31,18 @@ export function Stage({ building }: { building: Building }) {
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
   const [own, setOwn] = useState<View | null>(null);
   const [look, setLook] = useState<Look>("solid");
-  const { layers } = useDesign();
+  const { layers, sheet } = useDesign();
   const made = (building.built?.reply.bounds_mm ?? null) as Box | null;
   const count = layers.filter((layer) => !layer.hidden).length;
   const bounds = look === "apart" ? apartBounds(made, count) : made;
+  const shown = sheet && look !== "apart" ? around(bounds, sheetBox(sheet)) : bounds;
   const remembered = useRef<View | null>(null);
   const [, refit] = useState(0);
 
   // Until somebody zooms or pans, the whole job stays in sight, but it does not jump at every keystroke.
   const inner = { width: size.width - RULER, height: size.height - RULER };
-  const auto = settled(remembered.current, bounds, inner);
-  if (bounds && inner.width > 0) remembered.current = auto;
+  const auto = settled(remembered.current, shown, inner);
+  if (shown && inner.width > 0) remembered.current = auto;
   const view = own ?? auto;
 
   useEffect(() => {
@@ -157,6 +159,7 @@ export function Stage({ building }: { building: Building }) {
           height={Math.max(0, inner.height)}
         >
           <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
+            {sheet && look !== "apart" && <StageSheet sheet={sheet} />}
             <StageLayers building={building} look={look} scale={view.scale} />
             {look !== "apart" && <Joints art={building.built?.reply.art ?? []} />}
           </g>
@@ -240,6 +243,21 @@ export function Stage({ building }: { building: Building }) {
         </p>
       )}
     </main>
+  );
+}
+
+function StageSheet({ sheet }: { sheet: Sheet }) {
+  return (
+    <rect
+      x={sheet.x}
+      y={-sheet.y - sheet.height}
+      width={sheet.width}
+      height={sheet.height}
+      data-testid="sheet"
+      className="fill-sheet/50 stroke-soft"
+      strokeDasharray="6 4"
+      vectorEffect="non-scaling-stroke"
+    />
   );
 }
 

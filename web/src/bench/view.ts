@@ -1,6 +1,6 @@
 // Where the stage looks: a scale and the place of the design's origin on it.
 
-import type { Unit } from "../document/types";
+import type { Sheet, Unit } from "../document/types";
 
 /** px per mm, and the screen position of the design's origin in px. */
 export type View = { scale: number; x: number; y: number };
@@ -9,6 +9,17 @@ export type Size = { width: number; height: number };
 
 export const MIN_SCALE = 0.05;
 export const MAX_SCALE = 2000;
+
+/** The box of a sheet. */
+export const sheetBox = ({ x, y, width, height }: Sheet): Box => [x, y, x + width, y + height];
+
+/** The box around two boxes. */
+export function around(one: Box | null, other: Box): Box {
+  if (!one) return other;
+  const low = (k: 0 | 1) => Math.min(one[k], other[k]);
+  const high = (k: 2 | 3) => Math.max(one[k], other[k]);
+  return [low(0), low(1), high(2), high(3)];
+}
 
 /** The view that shows a box (mm, y up) whole, with some room around it. */
 export function fitted(box: Box | null, size: Size): View {

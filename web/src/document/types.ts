@@ -13,6 +13,7 @@ export type StepOp = Step["op"];
 export type StepOf<Op extends StepOp> = Extract<Step, { op: Op }>;
 export type Spot = Extract<Step, { op: "keep" }>["pieces"][number];
 export type OwnMaterial = Design["materials"][number];
+export type Sheet = NonNullable<Design["sheet"]>;
 export type Unit = Design["unit"];
 export type Process = Layer["process"];
 export type Corners = StepOf<"offset">["corners"];

@@ -30,6 +30,7 @@ Kind = Literal[
     "hole_near_edge",
     "sharp_corner",
     "too_big",
+    "off_sheet",
     "hairline",
     "doubled_line",
 ]

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from tinhalo.core.design import Process
+from tinhalo.core.design import Process, Sheet
 from tinhalo.core.lettering.art import Join
 from tinhalo.core.recipe.recipe import AnyStep
 
@@ -64,6 +64,13 @@ class ScaleAll(_Part):
     factor: float
 
 
+class LaySheet(_Part):
+    """The sheet laid elsewhere, or turned."""
+
+    change: Literal["sheet"] = "sheet"
+    sheet: Sheet
+
+
 class SetProcess(_Part):
     """Another thing done with a layer: a guide is worked out, and never leaves."""
 
@@ -86,7 +93,7 @@ class FindPlace(_Part):
 
 
 Change = Annotated[
-    SetStep | CloseUp | LowerMarks | SetFont | SetSources | ScaleAll | SetProcess | FindPlace,
+    SetStep | CloseUp | LowerMarks | SetFont | SetSources | ScaleAll | LaySheet | SetProcess | FindPlace,
     Field(discriminator="change"),
 ]
 

@@ -11,6 +11,7 @@ from typing import Any
 
 from tinhalo.core.build import Build, BuiltArt, BuiltLayer, layer_widths
 from tinhalo.core.checks.finding import Finding
+from tinhalo.core.geometry.region import Box, wrapped
 from tinhalo.core.output.svg import layer_svg
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.survey import survey
@@ -25,8 +26,9 @@ def pack_files(build: Build, memo: Memo | None = None) -> dict[str, str]:
     Hidden layers and guides do not leave; the manifest names them under ``left_out``.
     """
     names = _file_names(build)
-    files = {names[b.layer.id]: layer_svg(b.layer.title, [b], build.bounds) for b in build.leaving()}
-    files[COMBINED] = layer_svg(build.design.name, build.leaving(), build.bounds)
+    page = _page(build)
+    files = {names[b.layer.id]: layer_svg(b.layer.title, [b], page) for b in build.leaving()}
+    files[COMBINED] = layer_svg(build.design.name, build.leaving(), page)
     files[MANIFEST] = json.dumps(manifest(build, memo), ensure_ascii=False, indent=1) + "\n"
     return files
 
@@ -42,6 +44,7 @@ def manifest(build: Build, memo: Memo | None = None) -> dict[str, Any]:
         "name": build.design.name,
         "unit": "mm",
         "bounds_mm": _rounded(build.bounds),
+        "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "combined": COMBINED,
         "art": [_words(one) for one in build.art],
         "layers": [_entry(b, names[b.layer.id], memo, findings) for b in build.leaving()],
@@ -64,6 +67,12 @@ def pack_zip(build: Build, memo: Memo | None = None) -> bytes:
             info.compress_type = zipfile.ZIP_DEFLATED
             archive.writestr(info, text)
     return held.getvalue()
+
+
+def _page(build: Build) -> Box | None:
+    """The sheet, and what reaches over its edge; without one, what leaves."""
+    sheet = build.design.sheet
+    return wrapped([box for box in (sheet.box if sheet else None, build.bounds) if box])
 
 
 def pack_name(build: Build) -> str:

@@ -1,0 +1,78 @@
+// The sheet that the whole job is laid on: its size, and where the job lies on it.
+
+import { length } from "../document/units";
+import { Button } from "../ui/Button";
+import { NumberField } from "../ui/NumberField";
+import { edit, useBench, useDesign } from "./history";
+import type { Box } from "./view";
+
+/** A size to begin with, in mm. */
+const USUAL = { width: 300, height: 200 };
+
+export function SheetForm({ job }: { job: Box }) {
+  const { sheet, unit } = useDesign();
+  const set = (next: typeof sheet, gesture?: string) =>
+    edit((design) => ({ ...design, sheet: next }), gesture && `sheet.${gesture}`);
+  const [x0, y0, x1, y1] = job;
+  const centred = ({ width, height }: { width: number; height: number }) => ({
+    width,
+    height,
+    x: (x0 + x1 - width) / 2,
+    y: (y0 + y1 - height) / 2,
+  });
+  if (!sheet)
+    return (
+      <Button className="mt-2 w-full justify-center" onClick={() => set(centred(USUAL))}>
+        Lay it on a sheet
+      </Button>
+    );
+  const fromEdge = [x0 - sheet.x, y0 - sheet.y] as const;
+  return (
+    <section aria-label="Sheet" className="flex flex-col gap-2">
+      <h3 className="font-semibold">On a sheet</h3>
+      <div className="grid grid-cols-2 gap-2">
+        {(["width", "height"] as const).map((side) => (
+          <div key={side}>
+            <div className="mb-0.5 text-soft text-xs">{side === "width" ? "Width" : "Height"}</div>
+            <NumberField
+              label={side === "width" ? "Width of the sheet" : "Height of the sheet"}
+              value={sheet[side]}
+              unit={unit}
+              above={0}
+              max={10_000}
+              step={unit === "mm" ? 1 : 0.05}
+              onChange={(to) => set({ ...sheet, [side]: to }, side)}
+              onSettled={useBench.getState().endGesture}
+            />
+          </div>
+        ))}
+        {(["x", "y"] as const).map((way, index) => (
+          <div key={way}>
+            <div className="mb-0.5 text-soft text-xs">
+              {way === "x" ? "From its left edge" : "From its foot"}
+            </div>
+            <NumberField
+              label={way === "x" ? "From the sheet’s left edge" : "From the sheet’s foot"}
+              value={fromEdge[index] ?? 0}
+              unit={unit}
+              min={-10_000}
+              max={10_000}
+              step={unit === "mm" ? 1 : 0.05}
+              onChange={(by) => set({ ...sheet, [way]: (way === "x" ? x0 : y0) - by }, way)}
+              onSettled={useBench.getState().endGesture}
+            />
+          </div>
+        ))}
+      </div>
+      <div className="flex gap-2">
+        <Button onClick={() => set(centred(sheet))}>In the middle</Button>
+        <Button look="quiet" onClick={() => set(null)}>
+          No sheet
+        </Button>
+      </div>
+      <p className="text-soft text-xs">
+        Files get the size of the sheet, {length(sheet.width, unit)} × {length(sheet.height, unit)}.
+      </p>
+    </section>
+  );
+}
