@@ -15,6 +15,7 @@ from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.build import BuiltArt, BuiltLayer, layer_widths
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
+from tinhalo.core.geometry.left_out import CutLines
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import WordPieces
@@ -98,12 +99,13 @@ class NarrowestReply(BaseModel):
 class LayerReply(BaseModel):
     """One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
 
-    ``notes`` tell what its steps did.
+    ``notes`` tell what its steps did. ``cut_path`` is what leaves, where that is not the whole outline.
     """
 
     id: str
     key: str
     path: str | None
+    cut_path: str | None
     area_mm2: float
     cut_length_mm: float
     pieces: int
@@ -259,6 +261,7 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
         id=built.layer.id,
         key=built.key,
         path=path,
+        cut_path=_cut_path(built.cut_lines) if built.cut_lines else None,
         area_mm2=measures.area,
         cut_length_mm=measures.cut_length,
         pieces=measures.pieces,
@@ -283,6 +286,10 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
         ],
         narrowest=_narrowest(built, memo) if memo else None,
     )
+
+
+def _cut_path(lines: CutLines) -> str:
+    return svg_path.curves(lines.whole) + "".join(map(svg_path.opened, lines.runs))
 
 
 def _flat(region: Region) -> str:

@@ -7,7 +7,7 @@ edit recomputes only what depends on it.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Protocol
 
@@ -20,7 +20,8 @@ from tinhalo.core.checks.nothing_left import check_nothing_left
 from tinhalo.core.checks.unknown_material import check_material
 from tinhalo.core.checks.words import check_against, check_words
 from tinhalo.core.design import Design, Layer
-from tinhalo.core.geometry.outline import Floats
+from tinhalo.core.geometry.left_out import CutLines, beside, without_shared
+from tinhalo.core.geometry.outline import Floats, as_lines
 from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.region import Box, Region, wrapped
 from tinhalo.core.geometry.sift import Place
@@ -78,7 +79,8 @@ class BuiltLayer:
         material: what it is made of.
         key: key of the region's content: equal keys mean equal regions.
         region: the flattened region.
-        cut: the curves that leave; only when built exactly.
+        cut: the curves of its outline; only when built exactly.
+        cut_lines: what leaves of that, where other layers' cuts serve the rest.
         measures: of what leaves, or of the flattened region on screen.
         notes: what each of its steps did, where there is something to tell.
         stages: the region before the first step and after each.
@@ -90,6 +92,7 @@ class BuiltLayer:
     key: str
     region: Region
     cut: CutOutline | None
+    cut_lines: CutLines | None
     measures: Measures
     notes: tuple[StepNote | None, ...]
     stages: tuple[Named, ...]
@@ -157,7 +160,7 @@ class Build:
 
     def leaving(self) -> list[BuiltLayer]:
         """The layers that are handed over: neither hidden nor guides."""
-        return [b for b in self.layers if not b.layer.hidden and b.layer.process != "guide"]
+        return [b for b in self.layers if b.layer.leaves]
 
     @property
     def bounds(self) -> Box | None:
@@ -268,7 +271,7 @@ class _Builder:
         for one in self._design.art_order():
             self._built_art[one.id] = self._art(one)
         built = {layer.id: self._layer(layer) for layer in self._design.layer_order()}
-        layers = tuple(built[layer.id] for layer in self._design.layers)
+        layers = tuple(self._less_shared(built[layer.id], built) for layer in self._design.layers)
         every = dict.fromkeys(
             [f for one in self._design.art for f in self._word_findings[one.id]]
             + [f for b in layers for f in b.findings if f.art is None]
@@ -320,8 +323,27 @@ class _Builder:
         findings += check_nothing_left(layer, cooked, self._design) + check_material(layer, self._design)
         material = self._design.material_of(layer)
         return BuiltLayer(
-            layer, material, key, region, cut, _measure(region, cut), notes, cooked.stages, tuple(findings)
+            layer, material, key, region, cut, None, _measure(region, cut), notes, cooked.stages, tuple(findings)
         )
+
+    def _less_shared(self, one: BuiltLayer, built: Mapping[str, BuiltLayer]) -> BuiltLayer:
+        """The layer without those of its edges that leave with other layers."""
+        if not one.layer.cut_with:
+            return one
+        others = [built[id] for id in self._design.served_by(one.layer) if beside(one.region, built[id].region)]
+        if not others:
+            return one
+        key = digest("leaving", str(self._exact), one.key, *[other.key for other in others])
+
+        def find() -> _Shared:
+            contours = one.cut.outline.contours() if one.cut else [as_lines(ring) for _, ring in one.region.rings()]
+            return _Shared(without_shared(contours, [other.region for other in others]))
+
+        lines = self._memo.get(key, _Shared, find).lines
+        if lines is None:
+            return one
+        length = lines.length + one.region.marks_length
+        return replace(one, cut_lines=lines, measures=replace(one.measures, cut_length=length))
 
     def _findings_of_words(self, layer: Layer) -> list[Finding]:
         """Those of all words a layer is made from, directly or through other layers, in the document's order."""
@@ -366,6 +388,15 @@ class SetWords:
         """The same words elsewhere."""
         letters = {i: parts.moved(dx, dy) for i, parts in self.letters.items()}
         return SetWords(self.typeset.moved(shift(dx, dy)), self.region.moved(dx, dy), letters, self.apart)
+
+
+@dataclass(frozen=True)
+class _Shared:
+    lines: CutLines | None
+
+    @property
+    def nbytes(self) -> int:
+        return 100 + (sum(s.nbytes for s, _ in (*self.lines.whole, *self.lines.runs)) if self.lines else 0)
 
 
 def _around(layers: Sequence[BuiltLayer]) -> Box | None:

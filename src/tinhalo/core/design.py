@@ -19,14 +19,27 @@ Name = Annotated[str, Field(max_length=200)]
 
 
 class Layer(Strict):
-    """One thing that is made from one material. ``hidden`` layers are neither shown nor handed over."""
+    """One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
+
+    ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both.
+    """
 
     id: Identifier
     name: Name = ""
     process: Process = "cut"
     material: Annotated[str, Field(max_length=64)] = DEFAULT_MATERIAL
     hidden: bool = False
+    cut_with: Annotated[tuple[Identifier, ...], Field(max_length=100)] = ()
     recipe: Recipe = Recipe()
+
+    def shares_cuts(self, other: Layer) -> bool:
+        """Whether one of the two leaves edges that both have to the other's cut."""
+        return self.id in other.cut_with or other.id in self.cut_with
+
+    @property
+    def leaves(self) -> bool:
+        """Whether it is handed over: neither hidden nor a guide."""
+        return not self.hidden and self.process != "guide"
 
     @property
     def title(self) -> str:
@@ -86,6 +99,16 @@ class Design(Strict):
     def material_of(self, layer: Layer) -> Material:
         """What a layer is made of."""
         return find_material(layer.material, self.materials) or unknown_material(layer.material)
+
+    def served_by(self, layer: Layer) -> list[str]:
+        """Ids of the layers whose cut serves a layer's shared edges, too: those that come from one sheet with it."""
+        return [
+            one.id
+            for one in self.layers
+            if one.id in layer.cut_with
+            and (one.leaves, one.process, one.material) == (True, "cut", layer.material)
+            and layer.process == "cut"
+        ]
 
     def ancestors(self, layer: Layer) -> set[str]:
         """Ids of all art and layers that a layer is made from, directly or through other layers."""

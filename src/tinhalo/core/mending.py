@@ -22,6 +22,7 @@ from tinhalo.core.checks.mend import (
     SetProcess,
     SetSources,
     SetStep,
+    ShareCut,
 )
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.find_place import Sliver
@@ -198,6 +199,8 @@ def _changed(design: Design, change: Change) -> Design:
         return _with_layer(design, change.layer, lambda layer: layer.model_copy(update={"process": change.process}))
     if isinstance(change, SetSources):
         return _with_layer(design, change.layer, lambda layer: _with_recipe(layer, {"sources": change.sources}))
+    if isinstance(change, ShareCut):
+        return _with_layer(design, change.layer, lambda layer: _sharing(layer, change.cut_with))
     if isinstance(change, CloseUp):
         return _with_art(design, change.art, lambda art: art.model_copy(update={"join": change.join}))
     if isinstance(change, LowerMarks):
@@ -221,6 +224,10 @@ def _with_step(layer: Layer, change: SetStep) -> Layer:
 
 def _with_recipe(layer: Layer, update: dict[str, Any]) -> Layer:
     return layer.model_copy(update={"recipe": layer.recipe.model_copy(update=update)})
+
+
+def _sharing(layer: Layer, other: str) -> Layer:
+    return layer.model_copy(update={"cut_with": tuple(dict.fromkeys((*layer.cut_with, other)))})
 
 
 def _lowered(art: Lettering, letter: int, overlap: float) -> Lettering:

@@ -112,7 +112,7 @@ def check_references(design: Design) -> None:
                         f"The layer “{layer.title}” has a place picked on “{name}”, but no words have that id.",
                     )
                 )
-    problems += _against_problems(design)
+    problems += _against_problems(design) + _cut_problems(design)
     circle = find_circle(design)
     if circle:
         chain = ", ".join(
@@ -141,6 +141,21 @@ def _against_problems(design: Design) -> list[Problem]:
             chain = ", ".join(f"“{one}” against “{to[one]}”" for one in trail)
             problems.append(Problem(f"art.{index}.against", f"Words are set against one another: {chain}."))
     return problems
+
+
+def _cut_problems(design: Design) -> list[Problem]:
+    """Two layers that leave their shared edge to each other, so that nobody would cut it."""
+    given = {layer.id: layer.cut_with for layer in design.layers}
+    return [
+        Problem(
+            f"layers.{index}.cut_with",
+            f"The layer “{layer.title}” leaves its shared edges to “{name}”, and that leaves them back to it: "
+            "nobody would cut them.",
+        )
+        for index, layer in enumerate(design.layers)
+        for name in layer.cut_with
+        if name == layer.id or layer.id in given.get(name, ())
+    ]
 
 
 def find_circle(design: Design) -> list[Layer]:

@@ -1775,6 +1775,8 @@ export interface components {
         /**
          * Layer
          * @description One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
+         *
+         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both.
          */
         "Layer-Input": {
             /** Id */
@@ -1801,6 +1803,11 @@ export interface components {
              */
             hidden: boolean;
             /**
+             * Cut With
+             * @default []
+             */
+            cut_with: string[];
+            /**
              * @default {
              *       "from": [],
              *       "steps": []
@@ -1811,6 +1818,8 @@ export interface components {
         /**
          * Layer
          * @description One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
+         *
+         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both.
          */
         "Layer-Output": {
             /** Id */
@@ -1837,6 +1846,11 @@ export interface components {
              */
             hidden: boolean;
             /**
+             * Cut With
+             * @default []
+             */
+            cut_with: string[];
+            /**
              * @default {
              *       "from": [],
              *       "steps": []
@@ -1848,7 +1862,7 @@ export interface components {
          * LayerReply
          * @description One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
          *
-         *     ``notes`` tell what its steps did.
+         *     ``notes`` tell what its steps did. ``cut_path`` is what leaves, where that is not the whole outline.
          */
         LayerReply: {
             /** Id */
@@ -1857,6 +1871,8 @@ export interface components {
             key: string;
             /** Path */
             path: string | null;
+            /** Cut Path */
+            cut_path: string | null;
             /** Area Mm2 */
             area_mm2: number;
             /** Cut Length Mm */
@@ -2339,7 +2355,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetFont-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetFont-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["ShareCut-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
         };
         /**
          * Mend
@@ -2353,7 +2369,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetFont-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetFont-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["ShareCut-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
         };
         /**
          * MendReply
@@ -3373,6 +3389,36 @@ export interface components {
             step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
             /** At */
             at: number | null;
+        };
+        /**
+         * ShareCut
+         * @description Edges that a layer shares with another one left to that.
+         */
+        "ShareCut-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "share_cut";
+            /** Layer */
+            layer: string;
+            /** Cut With */
+            cut_with: string;
+        };
+        /**
+         * ShareCut
+         * @description Edges that a layer shares with another one left to that.
+         */
+        "ShareCut-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "share_cut";
+            /** Layer */
+            layer: string;
+            /** Cut With */
+            cut_with: string;
         };
         /**
          * Sheet

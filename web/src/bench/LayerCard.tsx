@@ -11,6 +11,7 @@ import {
   Ruler,
   Trash2,
   TriangleAlert,
+  X,
 } from "lucide-react";
 import { type KeyboardEvent, memo } from "react";
 import type { LayerReply } from "../api/client";
@@ -30,7 +31,7 @@ import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
 import { plainMaterial, useMaterials } from "./catalogue";
-import { edit, useBench, useUnit } from "./history";
+import { edit, useBench, useDesign, useUnit } from "./history";
 import { RecipeSentence } from "./RecipeSentence";
 import { sayUndoable } from "./undoable";
 
@@ -146,6 +147,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
             onChange={(recipe: Recipe, gesture?: string) => set({ recipe }, gesture)}
           />
         </p>
+        {layer.cut_with.length > 0 && <SharedCuts layer={layer} name={name} />}
         <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-1.5 px-2">
           <Choice
             label={`Material of ${name}`}
@@ -209,12 +211,37 @@ export const LayerCard = memo(function LayerCard(props: Props) {
   );
 }, unchanged);
 
+/** The layers whose cut serves this one's shared edges. */
+function SharedCuts({ layer, name }: { layer: Layer; name: string }) {
+  const { layers } = useDesign();
+  return layer.cut_with.map((id) => {
+    const other = layers.find((one) => one.id === id);
+    const called = other?.name.trim() || id;
+    const left = layer.cut_with.filter((one) => one !== id);
+    return (
+      <p key={id} className="flex items-center px-3 pb-1 text-soft text-xs">
+        <span className="min-w-0 flex-1">
+          Edges shared with <b className="font-semibold">{called}</b> are cut once, with it.
+        </span>
+        <IconButton
+          label={`Cut all edges of ${name}, those shared with ${called} too`}
+          className="size-7"
+          onClick={() => edit((design) => patchLayer(design, layer.id, { cut_with: left }))}
+        >
+          <X size={14} />
+        </IconButton>
+      </p>
+    );
+  });
+}
+
 /** Equal keys mean equal outlines, and so equal measures. */
 function unchanged(before: Props, after: Props): boolean {
   return (
     before.layer === after.layer &&
     before.index === after.index &&
     before.measures?.key === after.measures?.key &&
+    before.measures?.cut_length_mm === after.measures?.cut_length_mm &&
     before.measures?.narrowest?.width_mm === after.measures?.narrowest?.width_mm &&
     before.findings === after.findings &&
     before.dragged === after.dragged

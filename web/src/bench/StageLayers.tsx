@@ -50,6 +50,7 @@ export function StageLayers({ building, look, scale }: Props) {
   const shown = design.layers.filter(
     (layer) => !layer.hidden && (look !== "lines" || layer.process !== "guide"),
   );
+  const cutPaths = new Map(built.reply.layers.map((layer) => [layer.id, layer.cut_path]));
   const bounds = (built.reply.bounds_mm ?? [0, 0, 0, 0]) as Box;
   return (
     <g
@@ -68,7 +69,7 @@ export function StageLayers({ building, look, scale }: Props) {
           >
             <Painted
               layer={layer}
-              path={built.paths.get(layer.id) ?? ""}
+              path={(look === "lines" && cutPaths.get(layer.id)) || (built.paths.get(layer.id) ?? "")}
               lines={look === "lines"}
               quick={!built.exact}
               scale={scale}

@@ -32,7 +32,7 @@ function newLettering(id: string, text: string): Lettering {
 }
 
 function newLayer(id: string, name: string, material: string, recipe: Recipe): Layer {
-  return { id, name, process: "cut", material, hidden: false, recipe };
+  return { id, name, process: "cut", material, hidden: false, cut_with: [], recipe };
 }
 
 /** A step with sensible values; `operand` is what a combining step starts with. */
@@ -248,7 +248,11 @@ function forgetSource(design: Design, id: string): Design {
     const changed = mapRecipe(recipe, (spots) => spots.filter((spot) => spot.art !== id), forget);
     return { ...changed, from: changed.from.filter((name) => name !== id) };
   };
-  return changeRecipes({ ...design, accepted }, forget);
+  const layers = design.layers.map((layer) => ({
+    ...layer,
+    cut_with: layer.cut_with.filter((other) => other !== id),
+  }));
+  return changeRecipes({ ...design, layers, accepted }, forget);
 }
 
 /** A recipe with its picked spots and nested recipes changed. */

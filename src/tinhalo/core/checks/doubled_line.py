@@ -6,9 +6,10 @@ import shapely
 from shapely import LineString
 
 from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
-from tinhalo.core.checks.mend import Mend, SetProcess, SetStep
+from tinhalo.core.checks.mend import Mend, SetProcess, SetStep, ShareCut
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Layer
+from tinhalo.core.geometry.left_out import beside
 from tinhalo.core.geometry.region import Region
 from tinhalo.core.recipe.combine_steps import Subtract, Union
 from tinhalo.core.recipe.offset_step import Offset
@@ -16,8 +17,6 @@ from tinhalo.core.recipe.recipe import Recipe
 
 #: Edges this close (mm) are one cut.
 _SAME = 0.02
-#: Layers that overlap by more than this (mm²) lie on each other, so they come from different sheets.
-_APART = 0.5
 #: What is cut apart needs at least this, in mm: no knife or beam follows its own cut (common practice).
 _KERF = 0.5
 #: Shorter stretches (mm) are not worth telling.
@@ -29,7 +28,8 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
     found: list[Finding] = []
     area = one.region.area
     for other, region in one.under:
-        if other.material != one.layer.material or area.intersection(region.area).area > _APART:
+        # Where one cut serves both already there is nothing to tell.
+        if other.material != one.layer.material or one.layer.shares_cuts(other) or not beside(one.region, region):
             continue
         shared = area.boundary.intersection(region.area.boundary.buffer(_SAME))
         lines = [line for line in shapely.get_parts(shared) if isinstance(line, LineString) and line.length > 0]
@@ -57,13 +57,15 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
 
 
 def _mends(one: Surveyed, other: Layer) -> tuple[Mend, ...]:
-    if not one.can_make(other):
-        return ()
     this = one.layer.id
+    once = Mend(title="Cut the shared edge once", changes=(ShareCut(layer=other.id, cut_with=this),))
+    if not one.can_make(other):
+        return (once,)
     apart = max(_KERF, one.limits.least_gap)
     away = Subtract(operand=Recipe(sources=(this,), steps=(Offset(by=apart),)))
     whole = SetStep(layer=other.id, step=Union(operand=Recipe(sources=(this,))))
     return (
+        once,
         Mend.by_step(f"Leave {mm(apart)} between them", other.id, away),
         Mend(title="Make one piece of them", changes=(whole, SetProcess(layer=this, process="guide"))),
     )

@@ -17,6 +17,8 @@ def check_hairlines(one: Surveyed) -> list[Finding]:
     if one.below is None:
         return []
     below, ground = one.below
+    if one.layer.shares_cuts(below):
+        return []
     top = one.region.area
     found: list[Finding] = []
     for around, lines in seams(ground, one.region, one.lying.area, SLIT):

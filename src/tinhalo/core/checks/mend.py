@@ -64,6 +64,14 @@ class ScaleAll(_Part):
     factor: float
 
 
+class ShareCut(_Part):
+    """Edges that a layer shares with another one left to that."""
+
+    change: Literal["share_cut"] = "share_cut"
+    layer: str
+    cut_with: str
+
+
 class LaySheet(_Part):
     """The sheet laid elsewhere, or turned."""
 
@@ -93,7 +101,7 @@ class FindPlace(_Part):
 
 
 Change = Annotated[
-    SetStep | CloseUp | LowerMarks | SetFont | SetSources | ScaleAll | LaySheet | SetProcess | FindPlace,
+    SetStep | CloseUp | LowerMarks | SetFont | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace,
     Field(discriminator="change"),
 ]
 

@@ -47,7 +47,7 @@ def manifest(build: Build, memo: Memo | None = None) -> dict[str, Any]:
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "combined": COMBINED,
         "art": [_words(one) for one in build.art],
-        "layers": [_entry(b, names[b.layer.id], memo, findings) for b in build.leaving()],
+        "layers": [_entry(build, b, names[b.layer.id], memo, findings) for b in build.leaving()],
         "left_out": [
             {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}
             for b in build.layers
@@ -93,7 +93,7 @@ def _words(built: BuiltArt) -> dict[str, Any]:
     }
 
 
-def _entry(built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:
+def _entry(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:
     measures = built.measures
     narrowest = layer_widths(built, memo).strokes.narrowest
     return {
@@ -102,6 +102,7 @@ def _entry(built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]
         "process": built.layer.process,
         "material": built.layer.material,
         "file": file,
+        "cut_with": build.design.served_by(built.layer),
         "area_mm2": round(measures.area, 4),
         "cut_length_mm": round(measures.cut_length, 4),
         "pieces": measures.pieces,

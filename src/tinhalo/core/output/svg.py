@@ -2,7 +2,8 @@
 
 User units are millimetres: width and height say so, and the viewBox spans the same numbers. Coordinates are the
 design's own with y pointing down, so that all layers of a design lie in register. A piece is one path, filled by
-the even-odd rule, its holes after its shell; a layer's open marks are one more path. A layer is one group with its
+the even-odd rule, its holes after its shell; a layer's open marks are one more path. Where other layers' cuts serve
+some of a layer's edges, its paths are the lines that are left, without a filling. A layer is one group with its
 id and its name as title.
 """
 
@@ -13,7 +14,7 @@ from collections.abc import Sequence
 from xml.sax.saxutils import escape
 
 from tinhalo.core.build import BuiltLayer
-from tinhalo.core.output.svg_path import curves, marks, number
+from tinhalo.core.output.svg_path import closed, curves, marks, number, opened
 
 Bounds = tuple[float, float, float, float]
 
@@ -45,9 +46,15 @@ def _group(built: BuiltLayer) -> str:
     made_of = built.material
     if built.cut is None:
         raise ValueError("only exactly built layers can leave")
-    paths = "\n".join(f'<path d="{curves(piece)}"/>' for piece in built.cut.pieces())
+    line = f'fill="none" stroke="{made_of.colour}" {_HAIRLINE}'
+    if built.cut_lines is None:
+        paths = "\n".join(f'<path d="{curves(piece)}"/>' for piece in built.cut.pieces())
+    else:
+        # What is not closed has no inside to be filled.
+        found = [*map(closed, built.cut_lines.whole), *map(opened, built.cut_lines.runs)]
+        paths = "\n".join(f'<path d="{data}" {line}/>' for data in found)
     if len(built.region.marks):
-        paths += f'\n<path d="{marks(built.region.marks)}" fill="none" stroke="{made_of.colour}" {_HAIRLINE}/>'
+        paths += f'\n<path d="{marks(built.region.marks)}" {line}/>'
     return (
         f'<g id="{_xml_id(layer.id)}" fill="{made_of.colour}" fill-rule="evenodd" stroke="none">\n'
         f"<title>{_text(layer.title)}</title>\n"

@@ -16,7 +16,7 @@ def curves(contours: Iterable[Contour]) -> str:
 
     Five decimals: handles can be as short as 0.01 mm, and their direction must survive the rounding.
     """
-    return "".join(_contour(segments, degree.tolist()) for segments, degree in contours)
+    return "".join(map(closed, contours))
 
 
 def polygons(areas: Iterable[Polygon], decimals: int = 3) -> str:
@@ -35,20 +35,32 @@ def marks(ends: Floats) -> str:
     return "".join(f"M{_pair(a)}L{_pair(b)}" for a, b in (ends * (1.0, -1.0)).tolist())
 
 
-def _contour(segments: Floats, degree: list[int]) -> str:
+def closed(contour: Contour) -> str:
+    """Path data of one closed contour."""
+    parts = _drawn(contour)
+    if contour[1][-1] == 1:
+        parts.pop()
+    return "".join(parts) + "Z"
+
+
+def opened(contour: Contour) -> str:
+    """Path data of one contour that is not closed."""
+    return "".join(_drawn(contour))
+
+
+def _drawn(contour: Contour) -> list[str]:
+    segments, degree = contour
     flipped = segments * (1.0, -1.0)
     control = 1.5 * flipped[:, 1] - 0.5 * flipped[:, 0]
     parts = [f"M{_pair(flipped[0, 0])}"]
-    for (_, p1, p2, p3), middle, kind in zip(flipped.tolist(), control.tolist(), degree, strict=True):
+    for (_, p1, p2, p3), middle, kind in zip(flipped.tolist(), control.tolist(), degree.tolist(), strict=True):
         if kind == 1:
             parts.append(f"L{_pair(p3)}")
         elif kind == 2:
             parts.append(f"Q{_pair(middle)} {_pair(p3)}")
         else:
             parts.append(f"C{_pair(p1)} {_pair(p2)} {_pair(p3)}")
-    if degree[-1] == 1:
-        parts.pop()
-    return "".join(parts) + "Z"
+    return parts
 
 
 def _run(points: Floats, decimals: int) -> str:
