@@ -9,7 +9,8 @@ from unittest import mock
 import shapely
 
 from tests.support import LIBRARY, design, document, lettering
-from tinhalo.core.build import Build, build
+from tinhalo.core.build import build
+from tinhalo.core.built import Build
 from tinhalo.core.geometry.patience import CancelledError
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region

@@ -12,7 +12,8 @@ from shapely import LineString, MultiLineString
 
 from tests.core.test_findings import found_in, with_mend
 from tests.support import LIBRARY
-from tinhalo.core.build import Build, build
+from tinhalo.core.build import build
+from tinhalo.core.built import Build
 from tinhalo.core.design import Design
 from tinhalo.core.geometry.outline import Outline
 from tinhalo.core.geometry.trace import Contour

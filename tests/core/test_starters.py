@@ -14,7 +14,8 @@ import svgelements
 from shapely import LinearRing
 
 from tests.support import LIBRARY, design, document, farthest
-from tinhalo.core.build import build, spot_at, spot_place
+from tinhalo.core.build import build
+from tinhalo.core.built import spot_at, spot_place
 from tinhalo.core.output.pack import pack_files
 from tinhalo.core.problems import DesignError, parse_design
 from tinhalo.core.recipe.memo import Memo

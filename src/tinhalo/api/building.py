@@ -12,7 +12,8 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.build import BuiltArt, BuiltLayer, layer_widths
+from tinhalo.core.build import layer_widths
+from tinhalo.core.built import BuiltArt, BuiltLayer
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
 from tinhalo.core.geometry.left_out import CutLines

@@ -11,7 +11,7 @@ from shapely import Polygon
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
-from tinhalo.core.build import spot_at
+from tinhalo.core.built import spot_at
 from tinhalo.core.design import Design
 from tinhalo.core.geometry.find_place import Sliver
 from tinhalo.core.geometry.region import Region

@@ -8,7 +8,8 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
-from tinhalo.core.build import Build, build
+from tinhalo.core.build import build
+from tinhalo.core.built import Build
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
 from tinhalo.core.geometry.precision import EXACT

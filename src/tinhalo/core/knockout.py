@@ -9,7 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from tinhalo.core.build import Build, BuiltArt, Library, build
+from tinhalo.core.build import Library, build
+from tinhalo.core.built import Build, BuiltArt
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.combine import subtract
 from tinhalo.core.geometry.find_place import PlaceFound, Sliver, find_place, slivers_of

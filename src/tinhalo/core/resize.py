@@ -7,7 +7,8 @@ from typing import Any, Literal, cast
 
 from pydantic import BaseModel
 
-from tinhalo.core.build import Build, Library, build
+from tinhalo.core.build import Library, build
+from tinhalo.core.built import Build
 from tinhalo.core.design import Design
 from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.problems import DesignError, Problem, parse_design

@@ -14,7 +14,7 @@ import shapely
 from pydantic import ValidationError
 from shapely import Point, Polygon, box
 
-from tinhalo.core.build import Build, BuiltArt, BuiltLayer, spot_on, spot_place
+from tinhalo.core.built import Build, BuiltArt, BuiltLayer, spot_on, spot_place
 from tinhalo.core.checks.bleed import check_bleed
 from tinhalo.core.checks.closed_hole import check_closed_holes
 from tinhalo.core.checks.doubled_line import check_doubled_lines

@@ -9,7 +9,8 @@ import zipfile
 from collections.abc import Sequence
 from typing import Any
 
-from tinhalo.core.build import Build, BuiltArt, BuiltLayer, layer_widths
+from tinhalo.core.build import layer_widths
+from tinhalo.core.built import Build, BuiltArt, BuiltLayer
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.geometry.region import Box, wrapped
 from tinhalo.core.output.svg import layer_svg
