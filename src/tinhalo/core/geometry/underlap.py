@@ -33,6 +33,8 @@ def seams(
         of each stretch what is within that distance, and its lines.
     """
     close = ground.area.boundary.intersection(top.area.buffer(within))
+    if close.is_empty:
+        return
     # Where it reaches under the edge it may come out again beside it.
     every: BaseGeometry = close.difference(lying.buffer(within + 0.01))
     for around in shapely.get_parts(every.buffer(within, quad_segs=4)):
