@@ -83,7 +83,7 @@ class Region:
     @property
     def pieces(self) -> int:
         """Number of separate pieces."""
-        return len(self.area.geoms)
+        return int(shapely.get_num_geometries(self.area))  # pyright: ignore[reportUnknownMemberType]
 
     @cached_property
     def holes(self) -> int:
@@ -93,7 +93,11 @@ class Region:
 
     def hole_areas(self) -> list[Polygon]:
         """The holes of all pieces as areas of their own."""
-        return [Polygon(hole) for piece in self.area.geoms for hole in piece.interiors]
+        found, of = shapely.get_rings(shapely.get_parts(self.area), return_index=True)
+        rings, owner = np.asarray(found, object), np.asarray(of, np.intp)
+        # A piece's first ring is its shell.
+        inner = rings[np.r_[False, owner[1:] == owner[:-1]]] if len(rings) else rings
+        return np.asarray(shapely.polygons(inner), object).tolist()
 
     @property
     def bounds(self) -> Box | None:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import GeometryCollection, Point, Polygon
+from shapely import Point, Polygon
 
 from tinhalo.core.geometry.region import Region
 
@@ -27,20 +27,29 @@ def widest(areas: Sequence[Polygon]) -> NDArray[np.float64]:
 
 def are_narrow(areas: Sequence[Polygon], width: float) -> NDArray[np.bool_]:
     """Whether each area is nowhere as wide as ``width`` mm: nothing is left when that is taken off its edges."""
+    every = np.array(areas, object)
     # An area of A mm² with an edge of P mm always holds a circle of radius A / P: most need no closer look.
-    found = np.array([one.area < one.length * width / 2 for one in areas], bool)
+    found = _areas(every) < _lengths(every) * width / 2
     doubtful: list[int] = np.flatnonzero(found).tolist()
     if doubtful:
-        middles = shapely.buffer(np.array([areas[i] for i in doubtful], object), -width / 2)
+        middles = shapely.buffer(every[doubtful], -width / 2)
         found[doubtful] = np.asarray(shapely.is_empty(middles))
     return found
+
+
+def _areas(areas: NDArray[np.object_]) -> NDArray[np.float64]:
+    return np.asarray(shapely.area(areas), float)  # pyright: ignore[reportUnknownMemberType]
+
+
+def _lengths(areas: NDArray[np.object_]) -> NDArray[np.float64]:
+    return np.asarray(shapely.length(areas), float)  # pyright: ignore[reportUnknownMemberType]
 
 
 def are_small(areas: Sequence[Polygon], area: float | None, width: float | None) -> NDArray[np.bool_]:
     """Whether each area is smaller than ``area`` mm² or nowhere as wide as ``width`` mm; None leaves a limit out."""
     found = np.zeros(len(areas), bool)
     if area is not None:
-        found |= np.array([one.area < area for one in areas], bool)
+        found |= _areas(np.array(areas, object)) < area
     if width is not None:
         found |= are_narrow(areas, width)
     return found
@@ -64,8 +73,7 @@ def without_pieces(region: Region, dropped: NDArray[np.bool_]) -> Region:
     """Drop some of the pieces, given in their order."""
     if not dropped.any():
         return region
-    left = [piece for piece, drop in zip(region.area.geoms, dropped, strict=True) if not drop]
-    return Region.of(GeometryCollection(left), region.drawn)
+    return Region.of(np.asarray(shapely.get_parts(region.area), object)[~dropped], region.drawn)
 
 
 def holding(areas: Sequence[Polygon], places: Sequence[Place]) -> NDArray[np.bool_]:

@@ -31,9 +31,8 @@ def stitches(region: Region, length: float, spacing: float, slant: float, outer_
             middle = (np.arange(count) + 0.5) * ring.length / count
             # The chord that a stitch spans is its direction: it follows tight curves as a needle does.
             reach = min(length, ring.length / 3) / 2
-            ends = _along(ring, np.stack([middle - reach, middle + reach], axis=1))
-            at = _along(ring, middle)
-            way = ends[:, 1] - ends[:, 0]
+            begin, at, end = _along(ring, np.stack([middle - reach, middle, middle + reach]))
+            way = end - begin
             size = np.hypot(*way.T)
             # On the tip of a hair both ends of the chord can be one point.
             way = np.where(size[:, None] > 1e-9, way / np.maximum(size, 1e-9)[:, None], [1.0, 0.0])
