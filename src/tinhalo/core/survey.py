@@ -36,7 +36,7 @@ from tinhalo.core.knockout import knockouts
 from tinhalo.core.lettering.lower_marks import can_lower
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import called
-from tinhalo.core.lettering.typeset import place_matrix
+from tinhalo.core.lettering.typeset import place_matrix, words_of
 from tinhalo.core.recipe.evaluate import digest
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.spot import Spot
@@ -221,12 +221,28 @@ class _Words:
             return Called("a piece")
         arts = {one.art.id for one, _, _ in held}
         apart = [bool((join := one.art.join) and parts.index in join.apart) for one, parts, _ in held]
-        # Words that are closed up already cannot be closed up any more, nor are dots and what was cut off closed up.
-        closed = any(one.art.join for one, _, _ in held)
-        bodies = [parts.pieces[k] for _, parts, k in held if k < parts.body]
-        alone = closed or len(arts) > 1 or not bodies or not all(_is_whole(body, piece) for body in bodies)
         name = called([(parts, k) for _, parts, k in held])
-        return Called(name, None if alone else arts.pop(), all(apart), _marks_of(held))
+        return Called(name, arts.pop() if self._can_close_up(held, piece) else None, all(apart), _marks_of(held))
+
+    @cached_property
+    def _words(self) -> dict[str, dict[int, frozenset[int]]]:
+        """Of each letter that has an outline, by its words' id and its index: all such letters of its word."""
+        found: dict[str, dict[int, frozenset[int]]] = {}
+        for one in self.made.art:
+            words = [frozenset(one.letters.keys() & set(word)) for word in words_of(one.typeset.letters)]
+            found[one.art.id] = {index: word for word in words for index in word}
+        return found
+
+    def _can_close_up(self, held: Sequence[tuple[BuiltArt, LetterParts, int]], piece: Polygon) -> bool:
+        """Whether a piece may become one with others when the letters of its words are closed up."""
+        art = held[0][0].art
+        # Words that are closed up already cannot be closed up any more, nor are dots and what was cut off closed up.
+        if art.join or any(other.art is not art for other, _, _ in held):
+            return False
+        bodies = {parts.index: parts.pieces[k] for _, parts, k in held if k < parts.body}
+        if not bodies or not all(_is_whole(body, piece) for body in bodies.values()):
+            return False
+        return any(not self._words[art.id][index] <= bodies.keys() for index in bodies)
 
 
 def _is_whole(letter: Polygon, piece: Polygon) -> bool:

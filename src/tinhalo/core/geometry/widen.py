@@ -12,6 +12,8 @@ from tinhalo.core.geometry.thicken import swept
 
 #: Widths are measured on a simplified outline: gaps are made this much wider than asked, in mm.
 _MORE = 0.01
+#: Where a crevice becomes a gap once its mouth is wider, it takes more than one round.
+_ROUNDS = 3
 
 
 def open_gaps(region: Region, to: float, precision: Precision) -> Region:
@@ -20,9 +22,11 @@ def open_gaps(region: Region, to: float, precision: Precision) -> Region:
     A disc of that width is moved along the middles of the gaps that are narrower, and takes off what is in its way:
     half on each side. The ends of a crevice, which are no gap yet, stay pointed.
     """
-    narrow = narrow_gaps(simpler(region), to)
-    if narrow is None:
-        return region
     radius = (to + _MORE) / 2
-    way = swept(narrow.thin_strokes(to), radius, precision)
-    return Region.of(shapely.difference(region.area, way), region.drawn)
+    for _ in range(_ROUNDS):
+        narrow = narrow_gaps(simpler(region), to)
+        if narrow is None:
+            break
+        way = swept(narrow.thin_strokes(to), radius, precision)
+        region = Region.of(shapely.difference(region.area, way), region.drawn)
+    return region

@@ -1,0 +1,52 @@
+"""The same design gives the same findings in the same order on every machine."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import unittest
+
+from tests.support import LIBRARY
+from tinhalo.core.build import build
+from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.starters import STARTERS, with_words
+from tinhalo.core.survey import survey
+
+#: Between them they have findings of most kinds.
+TRIED = ("bordered-sticker", "knocked-out-word", "drop-shadow-title", "words-in-a-frame", "stepped-stack")
+
+
+def findings() -> str:
+    """All findings of these starters, as JSON."""
+    found: list[object] = []
+    for one in [one for one in STARTERS if one.id in TRIED]:
+        memo = Memo()
+        made = build(with_words(one.document, "Zoë Bram"), LIBRARY, memo=memo)
+        found += [finding.model_dump(mode="json") for finding in survey(made, memo)]
+    return json.dumps(found)
+
+
+class SameEverywhere(unittest.TestCase):
+    def test_findings_are_those_of_a_plainer_machine(self) -> None:
+        """A processor without vector units sums and rounds in another order; sets are in another order anyway."""
+        with tempfile.TemporaryDirectory() as cache:
+            plainer = {
+                "PYTHONHASHSEED": "77",
+                "NUMBA_CPU_NAME": "generic",
+                "NUMBA_CACHE_DIR": cache,
+                "NPY_DISABLE_CPU_FEATURES": "AVX2 FMA3 AVX512F AVX512CD AVX512_SKX",
+            }
+            call = "from tests.core.test_same_everywhere import findings; print(findings())"
+            made = subprocess.run(
+                [sys.executable, "-W", "ignore", "-c", call],
+                env=os.environ | plainer,
+                capture_output=True,
+                text=True,
+                check=True,
+            )
+        here = json.loads(findings())
+        self.assertGreater(len(here), 15)
+        self.assertEqual(json.loads(made.stdout), here)
