@@ -12,6 +12,7 @@ import unittest
 from tests.support import LIBRARY
 from tinhalo.core.build import build
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.starters import STARTERS, with_words
 from tinhalo.core.survey import survey
 
@@ -27,6 +28,29 @@ def findings() -> str:
         made = build(with_words(one.document, "Zoë Bram"), LIBRARY, memo=memo)
         found += [finding.model_dump(mode="json") for finding in survey(made, memo)]
     return json.dumps(found)
+
+
+class Kept(unittest.TestCase):
+    def test_what_was_found_before_does_not_change_what_is_found(self) -> None:
+        """Edits back and forth: of one layer's steps, its material, the stack's order."""
+        for one in [one for one in STARTERS if one.id in ("name-keyring", "knocked-out-word", "stepped-stack")]:
+            memo, design = Memo(), with_words(one.document, "Bram")
+            first, *others = design.layers
+            last = design.layers[-1]
+            thicker = last.recipe.model_copy(update={"steps": (*last.recipe.steps, Offset(by=0.4))})
+            variants = [
+                design.layers,
+                (*design.layers[:-1], last.model_copy(update={"recipe": thicker})),
+                (first.model_copy(update={"material": "felt"}), *others),
+                (*others, first),
+                design.layers,
+            ]
+            for number, layers in enumerate(variants):
+                with self.subTest(starter=one.id, variant=number):
+                    changed = design.model_copy(update={"layers": layers})
+                    fresh = Memo()
+                    kept, anew = (survey(build(changed, LIBRARY, memo=m), m) for m in (memo, fresh))
+                    self.assertEqual(kept, anew)
 
 
 class SameEverywhere(unittest.TestCase):

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from math import dist
 
+import numpy as np
 import shapely
 from pydantic import ValidationError
 from shapely import Point, Polygon, box
@@ -91,6 +92,12 @@ def _layer(
     memo: Memo,
 ) -> tuple[Finding, ...]:
     made_from = made.design.ancestors(one.layer)
+    cut = knockouts(made.design, one.layer)
+    own = (words.key, one.key, one.layer.model_dump_json(), one.material.model_dump_json(), str(cut))
+
+    def keep(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
+        return list(memo.get(digest("check", name, *own), _Found, lambda: _Found(tuple(find()))).findings)
+
     makes = {other.id for other in made.design.layers if one.layer.id in made.design.ancestors(other)}
     look = Surveyed(
         layer=one.layer,
@@ -100,13 +107,14 @@ def _layer(
         under=tuple((other.layer, other.region) for other in under),
         made_from=frozenset(made_from),
         makes=frozenset(makes),
-        knockouts=knockouts(made.design, one.layer),
+        knockouts=cut,
         called=words.called,
         spot=words.spot,
+        keep=keep,
     )
-    parts = [words.key, one.key, one.layer.model_dump_json(), look.material.model_dump_json()]
+    parts = [*own]
     parts += [part for other in (*under, *printed) for part in (other.key, other.layer.model_dump_json())]
-    parts += [*sorted(made_from), "/", *sorted(makes), "/", *map(str, look.knockouts)]
+    parts += [*sorted(made_from), "/", *sorted(makes)]
     prints = tuple((other.layer, other.region) for other in printed)
 
     def find() -> _Found:
@@ -119,12 +127,12 @@ def _layer(
 
 def checked(look: Surveyed) -> list[Finding]:
     """What there is to look at in the shape of one layer."""
-    slivers = _next(check_slivers, look)
+    slivers = _own(check_slivers, look)
     lost = {finding.at for finding in slivers}
     found = [finding for finding in _next(check_loose_pieces, look) if finding.at not in lost] + slivers
-    thin = [f for f in _next(check_thin_spots, _left(look, found)) if look.limits.weeded or not _touches(f)]
-    gaps = [f for f in _next(check_tight_gaps, look) if not _touches(f)]
-    rims = _next(check_rims, look)
+    thin = [f for f in _own(check_thin_spots, *_left(look, found)) if look.limits.weeded or not _touches(f)]
+    gaps = [f for f in _own(check_tight_gaps, look) if not _touches(f)]
+    rims = _own(check_rims, look)
     # A rim that is too thin is told of its hole.
     thin = [f for f in thin if not any(_close(f, rim) for rim in rims)]
     doubled = _next(check_doubled_lines, look)
@@ -132,13 +140,18 @@ def checked(look: Surveyed) -> list[Finding]:
     slits = [] if doubled else _next(check_hairlines, look)
     # What falls apart comes first, then what breaks, then what shows.
     checks = (found, thin, gaps, slits, doubled, _next(check_overhang, look), _next(check_closed_holes, look), rims)
-    checks += (_next(check_inner_corners, look), _next(check_sheet, look))
+    checks += (_own(check_inner_corners, look), _own(check_sheet, look))
     return [f for kind in checks for f in sorted(kind, key=_order)]
 
 
 def marked(look: Surveyed) -> list[Finding]:
     """All there is to look at in the shape of a layer that is scored or engraved."""
     return sorted(check_overhang(look), key=_order)
+
+
+def _own(check: Callable[[Surveyed], list[Finding]], look: Surveyed, but: str = "") -> list[Finding]:
+    """What a check finds that looks at no other layer; ``but`` says what of the layer is left out."""
+    return look.keep(f"{check.__name__} {but}", lambda: _next(check, look))
 
 
 def _next(check: Callable[[Surveyed], list[Finding]], look: Surveyed) -> list[Finding]:
@@ -155,11 +168,13 @@ def _touches(finding: Finding) -> bool:
     return finding.measure is not None and finding.measure < TOUCHING
 
 
-def _left(look: Surveyed, found: Sequence[Finding]) -> Surveyed:
-    """What is left of a layer once all is gone that is told to get lost."""
+def _left(look: Surveyed, found: Sequence[Finding]) -> tuple[Surveyed, str]:
+    """What is left of a layer once all is gone that is told to get lost, and which pieces that are."""
     pieces = list(look.region.area.geoms)
     gone = holding(pieces, [finding.at for finding in found if finding.kind in _GONE and finding.at])
-    return replace(look, region=without_pieces(look.region, gone)) if gone.any() else look
+    if not gone.any():
+        return look, ""
+    return replace(look, region=without_pieces(look.region, gone)), str(np.flatnonzero(gone).tolist())
 
 
 def _order(finding: Finding) -> tuple[str, Place]:

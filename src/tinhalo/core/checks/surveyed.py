@@ -9,6 +9,7 @@ from functools import cached_property
 import shapely
 from shapely import MultiPolygon, Polygon
 
+from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Layer
 from tinhalo.core.geometry.medial import simpler
 from tinhalo.core.geometry.region import Region
@@ -37,6 +38,10 @@ class Called:
     marks_of: tuple[str, int] | None = None
 
 
+def _not_kept(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
+    return find()
+
+
 @dataclass(frozen=True)
 class Surveyed:
     """A layer that is cut.
@@ -52,6 +57,7 @@ class Surveyed:
         knockouts: indices of its steps that cut words away for which a place can be found.
         called: what a piece of it is.
         spot: a place (mm) as one beside a letter; None where there are no letters.
+        keep: findings by a name, of what does not depend on other layers: looked for again only once it has changed.
     """
 
     layer: Layer
@@ -64,6 +70,7 @@ class Surveyed:
     knockouts: tuple[int, ...]
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
+    keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
 
     def can_use(self, other: Layer) -> bool:
         """Whether it can be made from another layer: that does not go round in a circle."""
