@@ -19,6 +19,7 @@ from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.outline import Ints
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region, prepared
+from tinhalo.core.geometry.sift import Place
 from tinhalo.core.geometry.widths import Widths
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
 
@@ -50,8 +51,7 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
     least = one.limits.least_gap
     narrow = _stretches(narrow_gaps(one.simple, least - SLACK), least, None)
-    # Between two points a disc gets through from both sides: closing does not join them.
-    closed = prepared(close_gaps(one.region, least, EXACT).area) if narrow else MultiPolygon()
+    closed = _closed(one.region, [at for _, at, _ in narrow], least)
     widen = Mend.by_step(f"Widen to {mm(least)}", one.layer.id, OpenGaps(to=least))
     close = Mend.by_step(f"Close gaps up to {mm(least)}", one.layer.id, CloseGaps(up_to=least))
     return [
@@ -68,10 +68,21 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             measure=round(width, 3),
             limit=least,
             unit="mm",
-            mends=(widen, close) if closed.intersects(Point(at)) else (widen,),
+            mends=(widen, close) if joined else (widen,),
         )
-        for width, at, around in narrow
+        for (width, at, around), joined in zip(narrow, closed, strict=True)
     ]
+
+
+def _closed(region: Region, places: Sequence[Place], up_to: float) -> list[bool]:
+    """Whether each place in a gap is filled by closing gaps: between two points a disc gets through from both sides."""
+    if not places:
+        return []
+    middles = np.array(places)
+    windows = np.asarray(shapely.box(*(middles - 4 * up_to).T, *(middles + 4 * up_to).T), object)
+    near = Region.of(shapely.intersection(region.area, shapely.union_all(windows)))
+    closed = prepared(close_gaps(near, up_to, EXACT).area)
+    return [closed.intersects(Point(place)) for place in places]
 
 
 def _stretches(
