@@ -89,8 +89,8 @@ def starters(page: Page) -> None:
     shelf(page)
     page.get_by_role("button", name="New design").first.click()
     page.get_by_label("Words for the new design").fill("Ottoline")
-    page.wait_for_timeout(600)
-    page.wait_for_load_state("networkidle")
+    # The drawings come one after the other, each with the typed words.
+    page.wait_for_timeout(4000)
 
 
 def knockout(page: Page) -> None:
