@@ -12,7 +12,7 @@ from typing import Any
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from tinhalo.core.design import Design, Layer
+from tinhalo.core.design import Design, Layer, Sheet
 from tinhalo.core.lettering.art import Against, Join, Lettering, LetterMove, Place
 from tinhalo.core.recipe.fields import unit_of
 from tinhalo.core.recipe.hole_steps import HoleAt, Row
@@ -121,6 +121,7 @@ def document() -> str:
         ("Join", Join),
         ("Against", Against),
         ("A layer", Layer),
+        ("The sheet", Sheet),
         ("A recipe", Recipe),
     ):
         parts.append(f"## {title}\n\n{_doc(model)}\n\n{table(model)}")

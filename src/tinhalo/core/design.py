@@ -33,8 +33,8 @@ class Layer(Strict):
     recipe: Recipe = Recipe()
 
     def shares_cuts(self, other: Layer) -> bool:
-        """Whether one of the two leaves edges that both have to the other's cut."""
-        return self.id in other.cut_with or other.id in self.cut_with
+        """Whether one of the two, made of one material, leaves edges that both have to the other's cut."""
+        return self.material == other.material and (self.id in other.cut_with or other.id in self.cut_with)
 
     @property
     def leaves(self) -> bool:

@@ -6,6 +6,7 @@ from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Layer
+from tinhalo.core.geometry.left_out import beside
 from tinhalo.core.geometry.underlap import seams
 from tinhalo.core.recipe.combine_steps import SLIT, UNDERLAP, Underlap, Union
 from tinhalo.core.recipe.recipe import Recipe
@@ -17,7 +18,7 @@ def check_hairlines(one: Surveyed) -> list[Finding]:
     if one.below is None:
         return []
     below, ground = one.below
-    if one.layer.shares_cuts(below):
+    if one.layer.shares_cuts(below) and beside(one.region, ground):
         return []
     top = one.region.area
     found: list[Finding] = []
