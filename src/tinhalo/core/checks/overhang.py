@@ -11,7 +11,7 @@ from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, roun
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.design import Layer
-from tinhalo.core.geometry.apart import distances_to_edge
+from tinhalo.core.geometry.apart import distances_to_edge, edge_tree
 from tinhalo.core.geometry.fit_on import move_onto
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.region import prepared
@@ -41,7 +41,7 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     if not parts:
         return []
     every, owner = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
-    far = distances_to_edge(every, ground.area)
+    far = distances_to_edge(every, edge_tree(ground.area))
     on_it = np.asarray(shapely.contains_xy(prepared(ground.area), *every.T), bool)
     found: list[Finding] = []
     for index, part in enumerate(parts):

@@ -72,16 +72,20 @@ def connected(areas: NDArray[np.object_]) -> Ints:
     return group
 
 
-def distances_to_edge(points: Floats, area: MultiPolygon) -> Floats:
-    """Distance of each point, shape (n, 2), from the area's edge, shape (n,), in mm.
+def edge_tree(area: MultiPolygon) -> shapely.STRtree:
+    """All straight edges of an area, to be searched.
 
     Raises:
         ValueError: when the area is empty.
     """
     if area.is_empty:
         raise ValueError("an empty area has no edge")
-    # GEOS compares a point with every edge; a tree does not.
-    tree = shapely.STRtree(np.asarray(shapely.linestrings(edges_of(area)), object))
+    return shapely.STRtree(np.asarray(shapely.linestrings(edges_of(area)), object))
+
+
+def distances_to_edge(points: Floats, tree: shapely.STRtree) -> Floats:
+    """Distance of each point, shape (n, 2), from the nearest edge, see ``edge_tree``, shape (n,), in mm."""
+    # GEOS would compare a point with every edge; a tree does not.
     (which, _), far = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
     found = np.zeros(len(points))
     found[which] = far

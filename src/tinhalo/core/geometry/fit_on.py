@@ -10,7 +10,7 @@ from shapely import MultiPolygon, Point, Polygon
 from shapely.affinity import translate
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.apart import distances_to_edge
+from tinhalo.core.geometry.apart import distances_to_edge, edge_tree
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.patience import checkpoint
 
@@ -42,13 +42,14 @@ def move_onto(area: MultiPolygon, ground: BaseGeometry) -> tuple[float, float] |
         return None
     outline = shapely.get_coordinates([piece.exterior for piece in coarse.geoms])
     edges = shapely.get_coordinates(floor)
+    lid, base = edge_tree(coarse), edge_tree(floor)
     moved = np.zeros(2)
     for _ in range(_PUSHES):
         checkpoint()
-        push = _push(outline + moved, floor)
+        push = _push(outline + moved, floor, base)
         if push is None:
             # All corners lie on it; what sticks into the area from below are corners of the ground.
-            push = _gap(translate(coarse, *moved), edges)
+            push = _gap(edges - moved, coarse, lid)
         if push is None:
             break
         moved = moved + push
@@ -71,25 +72,25 @@ def _too_large(area: MultiPolygon, ground: BaseGeometry) -> bool:
     return right - left > x1 - x0 or top - low > y1 - y0
 
 
-def _push(corners: Floats, floor: MultiPolygon) -> Floats | None:
+def _push(corners: Floats, floor: MultiPolygon, tree: shapely.STRtree) -> Floats | None:
     """What brings the corner onto the ground that is furthest off it; None when all are on it."""
     off = corners[~np.asarray(shapely.contains_xy(floor, *corners.T), bool)]
-    way = _to_edge(off, floor)
+    way = _to_edge(off, floor, tree)
     return None if way is None else _further(way)
 
 
-def _gap(area: MultiPolygon, edges: Floats) -> Floats | None:
+def _gap(edges: Floats, area: MultiPolygon, tree: shapely.STRtree) -> Floats | None:
     """What brings the area off the corner of the ground's edge that is deepest inside it; None when none is."""
     inside = edges[np.asarray(shapely.contains_xy(area, *edges.T), bool)]
-    way = _to_edge(inside, area)
+    way = _to_edge(inside, area, tree)
     return None if way is None else _further(-way)
 
 
-def _to_edge(points: Floats, area: MultiPolygon) -> Floats | None:
+def _to_edge(points: Floats, area: MultiPolygon, tree: shapely.STRtree) -> Floats | None:
     """The way to an area's edge from the point that is furthest from it; None when none is off it."""
     if not len(points):
         return None
-    away = distances_to_edge(points, area)
+    away = distances_to_edge(points, tree)
     if away.max() < _FURTHER / 4:
         return None
     far = points[away.argmax()]

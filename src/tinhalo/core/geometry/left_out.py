@@ -8,6 +8,7 @@ from functools import cached_property
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from tinhalo.core.geometry.outline import Floats, Ints, Outline
 from tinhalo.core.geometry.region import Region, prepared
@@ -100,9 +101,7 @@ def _kept(contour: Contour, near: shapely.MultiPolygon) -> list[Contour] | None:
     return runs
 
 
-def _long_runs(
-    shared: np.ndarray[tuple[int], np.dtype[np.bool_]], step: Floats
-) -> np.ndarray[tuple[int], np.dtype[np.bool_]]:
+def _long_runs(shared: NDArray[np.bool_], step: Floats) -> NDArray[np.bool_]:
     """Which places lie in stretches of shared ones, round the contour, that are long enough."""
     if shared.all():
         return shared
@@ -113,9 +112,7 @@ def _long_runs(
     return np.roll(turned & long, start)
 
 
-def _stretch(
-    segments: Floats, degree: np.ndarray[tuple[int], np.dtype[np.uint8]], begin: Floats, end: Floats
-) -> Contour:
+def _stretch(segments: Floats, degree: NDArray[np.uint8], begin: Floats, end: Floats) -> Contour:
     """The part of a contour from one (segment, parameter) to another one."""
     (i, t0), (j, t1) = (int(begin[0]), float(begin[1])), (int(end[0]), float(end[1]))
     if i == j and t0 < t1:
