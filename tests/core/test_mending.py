@@ -22,7 +22,7 @@ from tinhalo.core.problems import DesignError, parse_design
 from tinhalo.core.recipe.bridge_step import Bridge
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
-from tinhalo.core.survey import survey
+from tinhalo.core.survey import findings_of
 
 
 def starter(name: str, text: str) -> Design:
@@ -30,8 +30,7 @@ def starter(name: str, text: str) -> Design:
 
 
 def open_in(design: Design, memo: Memo) -> list[Finding]:
-    made = build(design, LIBRARY, exact=False, memo=memo, precision=EXACT)
-    return [one for one in survey(made, memo) if one.open]
+    return [one for one in findings_of(design, LIBRARY, memo) if one.open]
 
 
 def offered(findings: list[Finding], kind: str, title: str) -> tuple[Finding, Mend]:

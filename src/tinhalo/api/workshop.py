@@ -12,9 +12,8 @@ from tinhalo.core.build import build
 from tinhalo.core.built import Build
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Design
-from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.recipe.memo import Memo
-from tinhalo.core.survey import survey
+from tinhalo.core.survey import findings_of
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, Library
 from tinhalo.store.materials import OwnMaterials
@@ -38,8 +37,7 @@ class Workshop:
 
     def findings(self, built: Build, cancelled: Callable[[], bool] = lambda: False) -> list[Finding]:
         """Everything to look at: of the outlines that leave, also where only the screen's were built."""
-        exact = build(built.design, self.library, exact=False, memo=self.memo, precision=EXACT, cancelled=cancelled)
-        return list(survey(exact, self.memo))
+        return list(findings_of(built.design, self.library, self.memo, cancelled))
 
 
 def _workshop(request: Request) -> Workshop:

@@ -166,14 +166,13 @@ class _Builder:
         """The layer without those of its edges that leave with other layers."""
         if not one.layer.cut_with:
             return one
-        others = [built[id] for id in self._design.served_by(one.layer) if beside(one.region, built[id].region)]
-        if not others:
-            return one
-        key = digest("leaving", str(self._exact), one.key, *[other.key for other in others])
+        serving = [built[id] for id in self._design.served_by(one.layer)]
+        key = digest("leaving", str(self._exact), one.key, *[other.key for other in serving])
 
         def find() -> _Shared:
             contours = one.cut.outline.contours() if one.cut else [as_lines(ring) for _, ring in one.region.rings()]
-            return _Shared(without_shared(contours, [other.region for other in others]))
+            others = [other.region for other in serving if beside(one.region, other.region)]
+            return _Shared(without_shared(contours, others))
 
         lines = self._memo.get(key, _Shared, find).lines
         if lines is None:

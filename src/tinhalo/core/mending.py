@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from math import dist
 from typing import Any
 
-from tinhalo.core.build import Library, build
+from tinhalo.core.build import Library
 from tinhalo.core.checks.finding import Finding, Kind
 from tinhalo.core.checks.mend import (
     Change,
@@ -26,15 +26,14 @@ from tinhalo.core.checks.mend import (
 )
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.find_place import Sliver
-from tinhalo.core.geometry.patience import checkpoint
-from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.geometry.patience import checkpoint, given_up
 from tinhalo.core.knockout import seek_place
 from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.problems import DesignError, Problem, parse_design
 from tinhalo.core.recipe.bridge_step import Bridge
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.resize import scaled
-from tinhalo.core.survey import survey
+from tinhalo.core.survey import findings_of
 
 #: Findings whose places come this near each other are of the same thing, in mm.
 _NEAR = 0.5
@@ -120,8 +119,7 @@ def follow_up(
     """
 
     def found(design: Design) -> list[Finding]:
-        made = build(design, library, exact=False, memo=memo, precision=EXACT)
-        return [one for one in survey(made, memo) if one.open]
+        return [one for one in findings_of(design, library, memo, given_up.get()) if one.open]
 
     first, now = found(before), found(after)
     kept = [one for one in first if any(alike(one, other) for other in now)]

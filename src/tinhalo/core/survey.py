@@ -15,6 +15,7 @@ import shapely
 from pydantic import ValidationError
 from shapely import Point, Polygon, box
 
+from tinhalo.core.build import Library, build
 from tinhalo.core.built import Build, BuiltArt, BuiltLayer, spot_on, spot_place
 from tinhalo.core.checks.bleed import check_bleed
 from tinhalo.core.checks.closed_hole import check_closed_holes
@@ -30,8 +31,9 @@ from tinhalo.core.checks.rim import check_rims
 from tinhalo.core.checks.sheet import check_sheet
 from tinhalo.core.checks.sliver import check_slivers
 from tinhalo.core.checks.surveyed import Called, Surveyed
-from tinhalo.core.design import Accepted
+from tinhalo.core.design import Accepted, Design
 from tinhalo.core.geometry.patience import checkpoint
+from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.sift import Place, holding, without_pieces
 from tinhalo.core.knockout import knockouts
 from tinhalo.core.lettering.lower_marks import can_lower
@@ -68,10 +70,22 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
         checkpoint()
         after = made.layers[index + 1 :]
         found += _layer(made, words, one, _under(after), _printed_under(one, after), memo)
-        if made.design.sheet and made.finished and one.layer.process != "print":
-            box = one.region.bounds or made.finished
-            found += check_off_sheet(one.layer, box, made.finished, made.design.sheet)
+        sheet, job, bounds = made.design.sheet, made.finished, one.region.bounds
+        if sheet and job and bounds and one.layer.process != "print":
+            found += check_off_sheet(one.layer, bounds, job, sheet)
     return tuple(_known(made, words, finding) for finding in found)
+
+
+def findings_of(
+    design: Design, library: Library, memo: Memo, cancelled: Callable[[], bool] = lambda: False
+) -> tuple[Finding, ...]:
+    """All findings of the outlines that leave, without the work of making their curves.
+
+    Raises:
+        DesignError, CancelledError: as ``build`` and ``survey`` do.
+    """
+    made = build(design, library, exact=False, memo=memo, precision=EXACT, cancelled=cancelled)
+    return survey(made, memo)
 
 
 @dataclass(frozen=True)

@@ -67,7 +67,6 @@ async function lookAfter({ before, after, told }: Made, asking: AbortController)
     const rest = more.length > 0 ? ` And ${more.length} more.` : "";
     const brings = first ? ` It brings something new: ${first.sentence}${rest}` : "";
     const better = document as Design | null;
-    stop();
     if (!better || !useBench.getState().amend(after, better)) return [told + brings, after];
     return [`${told} With it: ${also.join("; ")}.${brings}`, better];
   } catch (error) {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import floor
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -106,6 +107,11 @@ Change = Annotated[
 ]
 
 
+def fitting(*shares: float) -> float:
+    """The factor at which all of these shares are reached: the least, rounded down to a tenth of a per cent."""
+    return floor(min(shares) * 1000) / 1000
+
+
 class Mend(_Part):
     """Changes of the document that together mend a finding.
 
@@ -116,6 +122,11 @@ class Mend(_Part):
 
     title: str
     changes: tuple[Change, ...]
+
+    @staticmethod
+    def smaller(factor: float, *further: Change) -> Mend:
+        """All made smaller by a factor, see ``fitting``, and what else that takes."""
+        return Mend(title=f"Make all smaller, to {100 * factor:.4g} %", changes=(ScaleAll(factor=factor), *further))
 
     @staticmethod
     def by_step(title: str, layer: str, step: AnyStep, at: int | None = None) -> Mend:

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from math import floor
-
 from tinhalo.core.checks.finding import Finding, mm, rounded
-from tinhalo.core.checks.mend import LaySheet, Mend, ScaleAll
+from tinhalo.core.checks.mend import LaySheet, Mend, fitting
 from tinhalo.core.design import Layer, Sheet
 from tinhalo.core.geometry.region import Box
 
@@ -55,11 +53,9 @@ def _mend(job: Box, sheet: Sheet) -> Mend:
     for title, one in (("Lay the sheet under it", sheet), ("Turn the sheet, and lay it under", turned)):
         if width <= one.width and height <= one.height:
             return Mend(title=title, changes=(LaySheet(sheet=_under(one, job)),))
-    # Rounded down, so that it fits.
-    factor = floor(min(sheet.width / width, sheet.height / height) * 1000) / 1000
+    factor = fitting(sheet.width / width, sheet.height / height)
     smaller = (job[0] * factor, job[1] * factor, job[2] * factor, job[3] * factor)
-    changes = (ScaleAll(factor=factor), LaySheet(sheet=_under(sheet, smaller)))
-    return Mend(title=f"Make all smaller, to {100 * factor:.4g} %", changes=changes)
+    return Mend.smaller(factor, LaySheet(sheet=_under(sheet, smaller)))
 
 
 def _under(sheet: Sheet, job: Box) -> Sheet:

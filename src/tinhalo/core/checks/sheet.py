@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from math import floor
-
 from tinhalo.core.checks.finding import Finding, rounded
-from tinhalo.core.checks.mend import Mend, ScaleAll
+from tinhalo.core.checks.mend import Mend, fitting
 from tinhalo.core.checks.surveyed import Surveyed
 
 
@@ -16,8 +14,6 @@ def check_sheet(one: Surveyed) -> list[Finding]:
     least, most = sorted((one.limits.sheet_width, one.limits.sheet_height))
     if short <= least and long <= most:
         return []
-    # Rounded down, so that it fits.
-    factor = floor(min(least / short, most / long) * 1000) / 1000
     # The side that is further over tells by how much the work has to be smaller.
     measure, limit = (long, most) if long / most >= short / least else (short, least)
     sentence = (
@@ -35,6 +31,6 @@ def check_sheet(one: Surveyed) -> list[Finding]:
             measure=round(measure, 3),
             limit=limit,
             unit="mm",
-            mends=(Mend(title=f"Make all smaller, to {100 * factor:.4g} %", changes=(ScaleAll(factor=factor),)),),
+            mends=(Mend.smaller(fitting(least / short, most / long)),),
         )
     ]
