@@ -96,6 +96,7 @@ class _Builder:
         self._design = design
         self._library = library
         self._precision = precision
+        self._drawn = repr(precision)
         self._exact = exact
         self._memo = memo
         self._sources: dict[str, Named] = {}
@@ -119,7 +120,7 @@ class _Builder:
 
     def _art(self, art: Lettering) -> BuiltArt:
         """Typeset one block unless an equal one was set before, whatever it was called."""
-        key = digest("lettering", repr(self._precision), art.model_dump_json(exclude={"id", "against"}))
+        key = digest("lettering", self._drawn, art.model_dump_json(exclude={"id", "against"}))
         try:
             made = self._memo.get(key, SetWords, lambda: self._words(art))
         except FontError as error:

@@ -15,14 +15,14 @@ from tinhalo.core.recipe.shape_steps import DropShadow
 
 def check_hairlines(one: Surveyed) -> list[Finding]:
     """Each stretch where the layer below ends at this one's edge, or just short of it, instead of under it."""
-    if one.below is None:
+    if one.below is None or one.lies.all():
         return []
     below, ground = one.below
     if one.layer.shares_cuts(below) and beside(one.region, ground):
         return []
     top = one.region.area
     found: list[Finding] = []
-    for around, lines in seams(ground, one.region, one.lying.area, SLIT):
+    for around, lines in seams(ground, one.off, one.lying.area, SLIT):
         # At its ends a seam turns away from the edge: its middle tells how wide the slit is.
         middle = max(lines, key=lambda line: line.length).interpolate(0.5, normalized=True)
         slit = middle.distance(top)

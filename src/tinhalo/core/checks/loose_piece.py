@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
@@ -13,7 +12,6 @@ from tinhalo.core.checks.mend import CloseUp, LowerMarks, Mend
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Layer
 from tinhalo.core.geometry.apart import joined_at, nearest_gaps
-from tinhalo.core.geometry.region import prepared
 from tinhalo.core.recipe.bridge_step import Bridge, Stencil
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 
@@ -27,13 +25,12 @@ _LONGEST = 200.0
 
 def check_loose_pieces(one: Surveyed) -> list[Finding]:
     """Each piece but the largest: what falls out of the sheet, or out of a hole, when it is cut."""
-    pieces = list(one.region.area.geoms)
+    pieces = one.pieces.tolist()
     # What is weeded stays on its carrier.
     if len(pieces) < 2 or one.limits.weeded:
         return []
     largest = max(range(len(pieces)), key=lambda i: pieces[i].area)
     shells = shapely.STRtree([Polygon(piece.exterior) for piece in pieces])
-    lying = shapely.covers(prepared(one.below[1].area), pieces) if one.below else np.zeros(len(pieces), bool)
     gaps, spans = nearest_gaps(pieces), joined_at(pieces, largest, _LONGEST)
     found: list[Finding] = []
     glued: list[tuple[Polygon, Called]] = []
@@ -41,7 +38,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         called = one.called(piece)
         if i == largest or called.on_purpose:
             continue
-        if lying[i]:
+        if one.lies[i]:
             glued.append((piece, called))
             continue
         around = [j for j in shells.query(piece, predicate="covered_by").tolist() if j != i]

@@ -36,11 +36,14 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     if lying < whole / 2 or (whole - lying < _LEAST and not margin):
         return []
     inside = ground.area.buffer(-margin) if margin else ground.area
-    beyond = shapely.get_parts(shapely.difference(one.region.area, inside))
+    beyond = shapely.get_parts(shapely.difference(one.region.area if margin else one.off.area, inside))
     parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
     if not parts:
         return []
-    every, owner = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
+    points, of = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
+    # As lines they keep their ends, however slim a part is.
+    rims = shapely.simplify(shapely.linestrings(points, indices=of), SLACK / 10, preserve_topology=False)
+    every, owner = shapely.get_coordinates(rims, return_index=True)
     far = distances_to_edge(every, edge_tree(ground.area))
     on_it = np.asarray(shapely.contains_xy(prepared(ground.area), *every.T), bool)
     found: list[Finding] = []

@@ -6,16 +6,19 @@ import math
 
 import numpy as np
 import shapely
-from shapely import MultiPolygon, Point, Polygon
+from shapely import MultiPolygon, Point
 from shapely.affinity import translate
 from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.apart import distances_to_edge, edge_tree
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.patience import checkpoint
+from tinhalo.core.geometry.region import plainer
 
 #: A move is given up after so many pushes.
 _PUSHES = 16
+#: It is given up, too, where in so many pushes none was smaller than all before: it goes to and fro.
+_PATIENCE = 5
 #: Pushed this much further than it takes, in mm: so that rounded moves do, too.
 _FURTHER = 0.02
 #: What still hangs over by less (mm²) is from following curves.
@@ -37,14 +40,14 @@ def move_onto(area: MultiPolygon, ground: BaseGeometry) -> tuple[float, float] |
     if area.is_empty or ground.is_empty or _too_large(area, ground):
         return None
     # Looked for with coarse outlines, and checked with the true ones.
-    coarse, floor = _coarse(area), _coarse(ground)
+    coarse, floor = plainer(area, _FURTHER / 4), plainer(ground, _FURTHER / 4)
     if coarse.is_empty or floor.is_empty:
         return None
     outline = shapely.get_coordinates([piece.exterior for piece in coarse.geoms])
     edges = shapely.get_coordinates(floor)
     lid, base = edge_tree(coarse), edge_tree(floor)
-    moved = np.zeros(2)
-    for _ in range(_PUSHES):
+    moved, sizes = np.zeros(2), [math.inf]
+    while len(sizes) <= _PUSHES and len(sizes) - 1 - int(np.argmin(sizes)) <= _PATIENCE:
         checkpoint()
         push = _push(outline + moved, floor, base)
         if push is None:
@@ -53,17 +56,13 @@ def move_onto(area: MultiPolygon, ground: BaseGeometry) -> tuple[float, float] |
         if push is None:
             break
         moved = moved + push
+        sizes.append(math.hypot(*push))
     else:
         return None
     move = np.round(moved, 2) + 0.0
     if not move.any() or shapely.difference(translate(area, *move), ground).area >= _LEAST:
         return None
     return (float(move[0]), float(move[1]))
-
-
-def _coarse(area: BaseGeometry) -> MultiPolygon:
-    simple = shapely.simplify(area, _FURTHER / 4, preserve_topology=False)
-    return MultiPolygon([part for part in shapely.get_parts(simple) if isinstance(part, Polygon)])
 
 
 def _too_large(area: MultiPolygon, ground: BaseGeometry) -> bool:

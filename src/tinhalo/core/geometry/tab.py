@@ -108,8 +108,8 @@ def hole_places(box: Box, share_x: float, share_y: float, count: int, dx: float,
         dy: the same upwards.
     """
     x0, y0, x1, y1 = box
-    along: Floats = np.arange(count, dtype=float) - (count - 1) / 2
-    return np.stack([x0 + (x1 - x0) * share_x + along * dx, y0 + (y1 - y0) * share_y + along * dy], axis=1)
+    x, y, first = x0 + (x1 - x0) * share_x, y0 + (y1 - y0) * share_y, -(count - 1) / 2
+    return np.array([(x + (first + i) * dx, y + (first + i) * dy) for i in range(count)], float).reshape(-1, 2)
 
 
 def with_holes(region: Region, middles: Floats, diameter: float, precision: Precision) -> Region:
@@ -125,4 +125,5 @@ def _less_discs(
     precision: Precision,
 ) -> Region:
     discs = shapely.buffer(shapely.points(middles), diameter / 2, quad_segs=precision.quarter_segments(diameter / 2))
-    return Region.of(shapely.difference(area, shapely.disjoint_subset_union_all(discs)), region.drawn)
+    taken = discs[0] if len(discs) == 1 else shapely.disjoint_subset_union_all(discs)
+    return Region.of(shapely.difference(area, taken), region.drawn)

@@ -12,10 +12,12 @@ from tinhalo.core.geometry.borders import close_gaps
 from tinhalo.core.geometry.combine import intersect, union
 from tinhalo.core.geometry.offset import buffered
 from tinhalo.core.geometry.precision import Precision
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.region import Region, plainer
 
 #: Shorter seams (mm) are only where edges cross.
 _LEAST = 1.0
+#: Seams are looked for with outlines this coarse, in mm.
+_COARSE = 0.002
 #: Slits up to this width (mm) come of drawing the same edge twice.
 _CRACK = 0.05
 
@@ -33,11 +35,11 @@ def seams(
     Returns:
         of each stretch what is within that distance, and its lines.
     """
-    close = ground.area.boundary.intersection(buffered(top.area, within))
+    close = ground.area.boundary.intersection(buffered(plainer(top.area, _COARSE), within))
     if close.is_empty:
         return
     # Where it reaches under the edge it may come out again beside it.
-    every = shapely.get_parts(close.difference(buffered(lying, within + 0.01)))
+    every = shapely.get_parts(close.difference(buffered(plainer(lying, _COARSE), within + 0.01)))
     lines: list[LineString] = [part for part in every if isinstance(part, LineString) and part.length > 0]
     if not lines:
         return

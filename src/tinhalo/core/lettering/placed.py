@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -92,8 +93,8 @@ def shift(dx: float, dy: float, scale: float = 1.0) -> Floats:
 
 def turn(degrees: float, scale_x: float, scale_y: float) -> Floats:
     """The affine map that scales, then turns counter-clockwise about the origin, shape (2, 3)."""
-    angle = np.radians(degrees)
-    c, s = np.cos(angle), np.sin(angle)
+    angle = math.radians(degrees)
+    c, s = math.cos(angle), math.sin(angle)
     return np.array([[c * scale_x, -s * scale_y, 0], [s * scale_x, c * scale_y, 0]], float)
 
 

@@ -98,13 +98,14 @@ def typeset(art: Lettering, face: Face) -> Typeset:
         else:
             lines[-1].append(index)
     setter = _Setter(art, face, letters)
-    block = place_matrix(art.place)
+    stands = art.place != Place()
     placed: list[PlacedGlyph] = []
     for number, line in enumerate(lines):
         glyphs, width = setter.line(line)
         left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
-        to_block = after(block, shift(left, -number * art.line_spacing * art.size))
-        placed += mapped(glyphs, to_block)
+        if left or number:
+            glyphs = mapped(glyphs, shift(left, -number * art.line_spacing * art.size))
+        placed += mapped(glyphs, place_matrix(art.place)) if stands else glyphs
     return Typeset(tuple(placed), tuple(setter.missing), tuple(letters))
 
 
@@ -116,7 +117,6 @@ class _Setter:
         self._face = face
         self._letters = letters
         self._scale = art.size / face.units_per_em
-        self._word_of = {i: number for number, word in enumerate(words_of(letters)) for i in word}
         self.missing: dict[str, None] = {}
 
     def line(self, line: Sequence[int]) -> tuple[list[PlacedGlyph], float]:
@@ -155,7 +155,8 @@ class _Setter:
         if art.lowered:
             placed = self._lowered(placed)
         if art.join and placed:
-            moves = close_up(placed, self._letters, self._word_of, art.join)
+            word_of = {i: number for number, word in enumerate(words_of(self._letters)) for i in word}
+            moves = close_up(placed, self._letters, word_of, art.join)
             end += moves[placed[-1].letter]
             placed = mapped(placed, np.array([shift(moves[g.letter], 0) for g in placed]))
         return placed, end

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
 
 import numpy as np
+import shapely
 from shapely import STRtree
 
 from tinhalo.core.geometry.bleed import bled
@@ -36,8 +37,7 @@ class _WithOperand(Step):
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many pieces there are afterwards, and how many vanished whole."""
-        pieces = np.array(list(before.area.geoms), object)
-        left = STRtree(list(after.area.geoms)).query(pieces, predicate="intersects")[0]
+        left = STRtree(shapely.get_parts(after.area)).query(shapely.get_parts(before.area), predicate="intersects")[0]
         return StepNote(pieces=after.pieces, dropped=before.pieces - len(np.unique(left)))
 
 

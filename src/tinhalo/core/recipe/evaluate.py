@@ -202,7 +202,5 @@ def measured(key: str, region: Region, memo: Memo) -> Measured:
 
 def digest(*parts: str) -> str:
     """A short key for a sequence of strings."""
-    made = hashlib.blake2b(digest_size=16)
-    for part in parts:
-        made.update(f"{len(part)}:{part}".encode())
-    return made.hexdigest()
+    told = "".join([f"{len(part)}:{part}" for part in parts])
+    return hashlib.blake2b(told.encode(), digest_size=16).hexdigest()
