@@ -7,7 +7,7 @@ import { useBuilding } from "./building";
 import { Conflict } from "./Conflict";
 import { Catalogue } from "./catalogue";
 import { FindingsStrip } from "./FindingsStrip";
-import { useBench, useDesign } from "./history";
+import { useBench, usePart } from "./history";
 import { MaterialPanel } from "./MaterialPanel";
 import { Stage } from "./Stage";
 import { StepCopies } from "./StepCopies";
@@ -16,7 +16,7 @@ import { TryRange, useForgetRange } from "./TryRange";
 import { Words } from "./Words";
 
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
-  const design = useDesign();
+  const name = usePart((design) => design.name);
   const building = useBuilding();
   // Outlines first: what is told beside them follows once they are painted.
   const told = useDeferredValue(building);
@@ -24,11 +24,11 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
   useUndoKeys();
   useForgetRange();
   useEffect(() => {
-    document.title = `${design.name || "Untitled"} – Tin Halo`;
+    document.title = `${name || "Untitled"} – Tin Halo`;
     return () => {
       document.title = "Tin Halo";
     };
-  }, [design.name]);
+  }, [name]);
 
   return (
     <Catalogue value={catalogue}>

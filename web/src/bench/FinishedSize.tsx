@@ -1,12 +1,11 @@
 // The finished size in the top edge; a click sets the width or height of the whole job.
 
 import { Popover } from "radix-ui";
-import { useState } from "react";
-import { api, Problem } from "../api/client";
+import { memo, useState } from "react";
+import { api, type BuildReply, Problem } from "../api/client";
 import { length } from "../document/units";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
-import type { Building } from "./building";
 import { current, edit, useBench, useUnit } from "./history";
 import { SheetForm } from "./SheetForm";
 
@@ -18,10 +17,11 @@ const CHOICES: [Distances, string, string][] = [
   ["scaled", "Distances change too", "Borders and overlaps get bigger or smaller with the words"],
 ];
 
-export function FinishedSize({ building }: { building: Building }) {
+type Bounds = NonNullable<BuildReply["finished_mm"]>;
+
+export const FinishedSize = memo(function FinishedSize({ bounds }: { bounds: Bounds | null }) {
   const unit = useUnit();
   const [open, setOpen] = useState(false);
-  const bounds = building.built?.reply.finished_mm;
   const size = bounds && ([bounds[2] - bounds[0], bounds[3] - bounds[1]] as const);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -51,7 +51,7 @@ export function FinishedSize({ building }: { building: Building }) {
       </Popover.Portal>
     </Popover.Root>
   );
-}
+});
 
 function SizeForm({ size, done }: { size: readonly [number, number]; done: () => void }) {
   const unit = useUnit();

@@ -1,6 +1,7 @@
 // Under each block of words: whether its words hold together once cut, and closing them up.
 
 import { ArrowDownToLine, FoldHorizontal, Spline, TriangleAlert, Undo2 } from "lucide-react";
+import { memo } from "react";
 import type { ArtReply, WordReply } from "../api/client";
 import { changeArt, lowerMarks, patchArt } from "../document/edit";
 import { graphemes } from "../document/letters";
@@ -12,7 +13,9 @@ import { edit, useBench, useUnit } from "./history";
 
 const OVERLAP = 0.3;
 
-export function Hold({ art, reply }: { art: Lettering; reply: ArtReply | null }) {
+type HoldProps = { art: Lettering; reply: ArtReply | null };
+
+export const Hold = memo(function Hold({ art, reply }: HoldProps) {
   const unit = useUnit();
   const seams = useBench((bench) => bench.seams);
   const { join } = art;
@@ -70,7 +73,7 @@ export function Hold({ art, reply }: { art: Lettering; reply: ArtReply | null })
       <Marks art={art} words={reply?.words ?? []} />
     </div>
   );
-}
+});
 
 /** One word's pieces; the fault is only called one where letters were meant to hold. */
 function Word({ word, joined }: { word: WordReply; joined: boolean }) {

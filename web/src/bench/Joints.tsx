@@ -1,12 +1,12 @@
 // What holds and what does not: loose letters and dots are hatched, seams between united letters are drawn on demand.
 
 import type { ArtReply } from "../api/client";
-import { useDesign } from "./history";
+import { usePart } from "./history";
 
 export function Joints({ art }: { art: ArtReply[] }) {
-  const design = useDesign();
+  const blocks = usePart((design) => design.art);
   // Plain capitals are not meant to hang together: only where letters are closed up is a loose one a fault.
-  const joined = new Set(design.art.filter((one) => one.join).map((one) => one.id));
+  const joined = new Set(blocks.filter((one) => one.join).map((one) => one.id));
   return (
     <g pointerEvents="none" data-testid="joints">
       <defs>

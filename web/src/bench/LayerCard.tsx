@@ -31,7 +31,7 @@ import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
 import { plainMaterial, useMaterials } from "./catalogue";
-import { edit, useBench, useDesign, useUnit } from "./history";
+import { edit, useBench, usePart, useUnit } from "./history";
 import { RecipeSentence } from "./RecipeSentence";
 import { sayUndoable } from "./undoable";
 
@@ -67,7 +67,6 @@ type Props = {
 export const LayerCard = memo(function LayerCard(props: Props) {
   const { layer, index, measures, findings, dragged, onDrag, onDragEnd } = props;
   const unit = useUnit();
-  const materials = useMaterials();
   const selected = useBench((bench) => bench.selected === layer.id);
   const select = useBench.getState().select;
   const set = (patch: Partial<Layer>, gesture?: string) =>
@@ -135,7 +134,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
         >
           {layer.hidden ? <EyeOff size={15} /> : <Eye size={15} />}
         </IconButton>
-        <CardMenu layer={layer} name={name} />
+        <CardMenu layer={layer.id} name={name} />
       </div>
       <div className={layer.hidden ? "opacity-60" : ""}>
         <p className="px-3 pt-0.5 pb-2 leading-7">
@@ -148,46 +147,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
           />
         </p>
         {layer.cut_with.length > 0 && <SharedCuts layer={layer} name={name} />}
-        <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-1.5 px-2">
-          <Choice
-            label={`Material of ${name}`}
-            value={layer.material}
-            onChange={(id) => {
-              const chosen = materials.find((one) => one.id === id);
-              if (chosen) edit((design) => madeOf(design, layer.id, plainMaterial(chosen), chosen.own));
-            }}
-            groups={[
-              {
-                options: materials.map((material) => ({
-                  value: material.id,
-                  text: material.name,
-                  show: (
-                    <span className="flex items-center gap-2">
-                      <span
-                        className="size-3.5 shrink-0 rounded-sm border border-ink/30"
-                        style={{ background: material.colour }}
-                      />
-                      <span className="truncate">{material.name}</span>
-                    </span>
-                  ),
-                })),
-              },
-            ]}
-          />
-          <Choice
-            label={`Process of ${name}`}
-            value={layer.process}
-            onChange={(process) => set({ process })}
-            groups={[
-              {
-                options: Object.entries(PROCESSES).map(([value, text]) => ({
-                  value: value as Process,
-                  text,
-                })),
-              },
-            ]}
-          />
-        </div>
+        <Making layer={layer.id} name={name} material={layer.material} process={layer.process} />
         {/* Two lines high at least: what comes later must not push the cards below away from the pointer. */}
         <p
           className="min-h-12 px-3 py-2 text-[11.5px] text-soft tracking-tight"
@@ -211,9 +171,55 @@ export const LayerCard = memo(function LayerCard(props: Props) {
   );
 }, unchanged);
 
+type MakingProps = { layer: string; name: string; material: string; process: Process };
+
+/** What it is made of, and what is done with it. */
+const Making = memo(function Making({ layer, name, material, process }: MakingProps) {
+  const materials = useMaterials();
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-1.5 px-2">
+      <Choice
+        label={`Material of ${name}`}
+        value={material}
+        onChange={(id) => {
+          const chosen = materials.find((one) => one.id === id);
+          if (chosen) edit((design) => madeOf(design, layer, plainMaterial(chosen), chosen.own));
+        }}
+        groups={[
+          {
+            options: materials.map((one) => ({
+              value: one.id,
+              text: one.name,
+              show: (
+                <span className="flex items-center gap-2">
+                  <span
+                    className="size-3.5 shrink-0 rounded-sm border border-ink/30"
+                    style={{ background: one.colour }}
+                  />
+                  <span className="truncate">{one.name}</span>
+                </span>
+              ),
+            })),
+          },
+        ]}
+      />
+      <Choice
+        label={`Process of ${name}`}
+        value={process}
+        onChange={(next) => edit((design) => patchLayer(design, layer, { process: next }))}
+        groups={[
+          {
+            options: Object.entries(PROCESSES).map(([value, text]) => ({ value: value as Process, text })),
+          },
+        ]}
+      />
+    </div>
+  );
+});
+
 /** The layers whose cut serves this one's shared edges. */
 function SharedCuts({ layer, name }: { layer: Layer; name: string }) {
-  const { layers } = useDesign();
+  const layers = usePart((design) => design.layers);
   return layer.cut_with.map((id) => {
     const other = layers.find((one) => one.id === id);
     const called = other?.name.trim() || id;
@@ -284,9 +290,9 @@ const ADDITIONS: [string, (design: Design, id: string) => Design][] = [
   ["Border line inside its edge", addBorderLine],
 ];
 
-function CardMenu({ layer, name }: { layer: Layer; name: string }) {
+const CardMenu = memo(function CardMenu({ layer, name }: { layer: string; name: string }) {
   const remove = () => {
-    edit((design) => removeLayer(design, layer.id));
+    edit((design) => removeLayer(design, layer));
     sayUndoable(`The layer “${name}” is gone.`);
   };
   return (
@@ -297,24 +303,24 @@ function CardMenu({ layer, name }: { layer: Layer; name: string }) {
         </IconButton>
       }
     >
-      <MenuItem onSelect={() => useBench.setState({ limiting: layer.id })}>
+      <MenuItem onSelect={() => useBench.setState({ limiting: layer })}>
         <Ruler size={15} /> Material and its limits…
       </MenuItem>
-      <MenuItem onSelect={() => useBench.setState({ picking: layer.id, picked: null, letter: null })}>
+      <MenuItem onSelect={() => useBench.setState({ picking: layer, picked: null, letter: null })}>
         <MousePointerClick size={15} /> Pick pieces and holes
       </MenuItem>
       <MenuLine />
       <MenuLabel>Add from this layer</MenuLabel>
       {ADDITIONS.map(([text, make]) => (
-        <MenuItem key={text} onSelect={() => edit((design) => make(design, layer.id))}>
+        <MenuItem key={text} onSelect={() => edit((design) => make(design, layer))}>
           <Plus size={15} /> {text}
         </MenuItem>
       ))}
-      <MenuItem onSelect={() => useBench.setState({ stepping: layer.id })}>
+      <MenuItem onSelect={() => useBench.setState({ stepping: layer })}>
         <Plus size={15} /> Steps under it…
       </MenuItem>
       <MenuLine />
-      <MenuItem onSelect={() => edit((design) => duplicateLayer(design, layer.id))}>
+      <MenuItem onSelect={() => edit((design) => duplicateLayer(design, layer))}>
         <Copy size={15} /> Duplicate
       </MenuItem>
       <MenuLine />
@@ -323,7 +329,7 @@ function CardMenu({ layer, name }: { layer: Layer; name: string }) {
       </MenuItem>
     </Menu>
   );
-}
+});
 
 function count(number: number, noun: string): string {
   return `${number} ${noun}${number === 1 ? "" : "s"}`;

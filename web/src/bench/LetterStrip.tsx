@@ -6,14 +6,14 @@ import { isMoved, moveLetter, moveOf, putBack, setMove } from "../document/place
 import type { Lettering } from "../document/types";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
-import { edit, useBench, useDesign } from "./history";
+import { edit, useBench, usePart, useUnit } from "./history";
 
 export function LetterStrip() {
-  const design = useDesign();
+  const unit = useUnit();
   const picked = useBench((bench) => bench.picked);
   const letter = useBench((bench) => bench.letter);
   const following = useBench((bench) => bench.following);
-  const art = design.art.find((one) => one.id === picked);
+  const art = usePart((design) => design.art.find((one) => one.id === picked));
   if (!art || letter === null) return null;
   const text = graphemes(art.text)[letter];
   if (!text) return null;
@@ -35,7 +35,7 @@ export function LetterStrip() {
           {...common}
           label="Letter across"
           value={across}
-          unit={design.unit}
+          unit={unit}
           min={-1000}
           max={1000}
           onChange={(x) => change((one) => moveLetter(one, letter, { x: x - across, y: 0 }, following), "dx")}
@@ -45,7 +45,7 @@ export function LetterStrip() {
           {...common}
           label="Letter up"
           value={dy}
-          unit={design.unit}
+          unit={unit}
           min={-1000}
           max={1000}
           onChange={(y) => change((one) => moveLetter(one, letter, { x: 0, y: y - dy }, following), "dy")}

@@ -1,6 +1,7 @@
 // Line up or spread out all blocks of words.
 
 import { AlignHorizontalJustifyCenter } from "lucide-react";
+import { memo } from "react";
 import type { ArtReply } from "../api/client";
 import { type Box, type Edge, linedUp, spread } from "../document/place";
 import { Button } from "../ui/Button";
@@ -16,7 +17,7 @@ const EDGES: [Edge, string][] = [
   ["bottom", "Bottom edges"],
 ];
 
-export function LineUp({ replies }: { replies: ArtReply[] }) {
+export const LineUp = memo(function LineUp({ replies }: { replies: ArtReply[] }) {
   const boxes = new Map(
     replies.flatMap((one) => (one.bounds_mm ? [[one.id, one.bounds_mm as Box] as const] : [])),
   );
@@ -43,4 +44,4 @@ export function LineUp({ replies }: { replies: ArtReply[] }) {
       </MenuItem>
     </Menu>
   );
-}
+});

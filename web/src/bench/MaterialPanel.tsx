@@ -10,13 +10,12 @@ import { NumberField } from "../ui/NumberField";
 import { Panel, PanelTitle } from "../ui/Panel";
 import { say } from "../ui/toast";
 import { plainMaterial, useMaterials } from "./catalogue";
-import { edit, useBench, useDesign, useUnit } from "./history";
+import { edit, useBench, usePart, useUnit } from "./history";
 
 export function MaterialPanel() {
-  const { layers } = useDesign();
   const materials = useMaterials();
   const limiting = useBench((bench) => bench.limiting);
-  const layer = layers.find((one) => one.id === limiting);
+  const layer = usePart((design) => design.layers.find((one) => one.id === limiting));
   const material = materials.find((one) => one.id === layer?.material) ?? materials.at(-1);
   const close = () => useBench.setState({ limiting: null });
   return (

@@ -3,14 +3,15 @@
 import { length } from "../document/units";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
-import { edit, useBench, useDesign } from "./history";
+import { edit, useBench, usePart, useUnit } from "./history";
 import type { Box } from "./view";
 
 /** A size to begin with, in mm. */
 const USUAL = { width: 300, height: 200 };
 
 export function SheetForm({ job }: { job: Box }) {
-  const { sheet, unit } = useDesign();
+  const sheet = usePart((design) => design.sheet);
+  const unit = useUnit();
   const set = (next: typeof sheet, gesture?: string) =>
     edit((design) => ({ ...design, sheet: next }), gesture && `sheet.${gesture}`);
   const [x0, y0, x1, y1] = job;

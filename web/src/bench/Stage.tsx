@@ -2,11 +2,11 @@
 
 import { Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
 import type { Sheet } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import type { Building } from "./building";
-import { useBench, useDesign, useUnit } from "./history";
+import { useBench, usePart, useUnit } from "./history";
 import { Joints } from "./Joints";
 import { LetterStrip } from "./LetterStrip";
 import { PickBar, StagePieces } from "./Picking";
@@ -31,9 +31,9 @@ export function Stage({ building }: { building: Building }) {
   const [size, setSize] = useState<Size>({ width: 0, height: 0 });
   const [own, setOwn] = useState<View | null>(null);
   const [look, setLook] = useState<Look>("solid");
-  const { layers, sheet } = useDesign();
+  const sheet = usePart((design) => design.sheet);
+  const count = usePart((design) => design.layers.filter((layer) => !layer.hidden).length);
   const made = (building.built?.reply.bounds_mm ?? null) as Box | null;
-  const count = layers.filter((layer) => !layer.hidden).length;
   const bounds = look === "apart" ? apartBounds(made, count) : made;
   const shown = sheet && look !== "apart" ? around(bounds, sheetBox(sheet)) : bounds;
   const remembered = useRef<View | null>(null);
@@ -59,8 +59,10 @@ export function Stage({ building }: { building: Building }) {
   sizeNow.current = inner;
   const latest = useRef(view);
   latest.current = view;
-  const zoomBy = (factor: number, at = { x: inner.width / 2, y: inner.height / 2 }) =>
-    setOwn(zoomed(latest.current, factor, at));
+  const zoomBy = useCallback((factor: number) => {
+    const { width, height } = sizeNow.current;
+    setOwn(zoomed(latest.current, factor, { x: width / 2, y: height / 2 }));
+  }, []);
 
   useEffect(() => {
     const element = surface.current;
@@ -74,13 +76,20 @@ export function Stage({ building }: { building: Building }) {
     return () => element?.removeEventListener("wheel", wheel);
   }, []);
 
-  const fit = () => {
+  const fit = useCallback(() => {
     useBench.setState({ spot: null });
     remembered.current = null;
     setOwn(null);
     // Also when nobody had zoomed: the view kept from before the last edits may no longer be the best one.
     refit((count) => count + 1);
-  };
+  }, []);
+  const choose = useCallback(
+    (next: Look) => {
+      setLook(next);
+      fit();
+    },
+    [fit],
+  );
   const spot = useBench((bench) => bench.spot);
   const picking = useBench((bench) => bench.picking);
   useEffect(() => {
@@ -190,39 +199,8 @@ export function Stage({ building }: { building: Building }) {
           <Rulers view={view} size={inner} unit={unit} bounds={bounds} />
         )}
       </div>
-      <div className="absolute right-3 bottom-3 flex items-center gap-0.5 rounded-xl border border-line bg-sheet p-0.5 shadow-md shadow-black/10">
-        <IconButton label="Zoom out (−)" onClick={() => zoomBy(0.8)}>
-          <Minus size={16} />
-        </IconButton>
-        <IconButton label="Zoom in (+)" onClick={() => zoomBy(1.25)}>
-          <Plus size={16} />
-        </IconButton>
-        <Button look="quiet" className="px-2" title="Show everything (0)" onClick={fit}>
-          <Maximize size={15} /> All
-        </Button>
-      </div>
-      <ToggleGroup.Root
-        type="single"
-        aria-label="Look"
-        value={look}
-        onValueChange={(next) => {
-          if (!next) return;
-          setLook(next as Look);
-          fit();
-        }}
-        className="absolute top-9 right-3 flex rounded-xl border border-line bg-sheet p-0.5 shadow-black/10 shadow-md"
-      >
-        {LOOKS.map(([value, text, title]) => (
-          <ToggleGroup.Item
-            key={value}
-            value={value}
-            title={title}
-            className="h-8 rounded-lg px-3 text-soft hover:text-ink data-[state=on]:bg-bench data-[state=on]:font-semibold data-[state=on]:text-ink"
-          >
-            {text}
-          </ToggleGroup.Item>
-        ))}
-      </ToggleGroup.Root>
+      <Zooming zoomBy={zoomBy} fit={fit} />
+      <Looks look={look} choose={choose} />
       {look === "widths" && <HeatLegend />}
       <LetterStrip />
       <PickBar />
@@ -245,6 +223,47 @@ export function Stage({ building }: { building: Building }) {
     </main>
   );
 }
+
+type ZoomingProps = { zoomBy: (factor: number) => void; fit: () => void };
+
+const Zooming = memo(function Zooming({ zoomBy, fit }: ZoomingProps) {
+  return (
+    <div className="absolute right-3 bottom-3 flex items-center gap-0.5 rounded-xl border border-line bg-sheet p-0.5 shadow-md shadow-black/10">
+      <IconButton label="Zoom out (−)" onClick={() => zoomBy(0.8)}>
+        <Minus size={16} />
+      </IconButton>
+      <IconButton label="Zoom in (+)" onClick={() => zoomBy(1.25)}>
+        <Plus size={16} />
+      </IconButton>
+      <Button look="quiet" className="px-2" title="Show everything (0)" onClick={fit}>
+        <Maximize size={15} /> All
+      </Button>
+    </div>
+  );
+});
+
+const Looks = memo(function Looks({ look, choose }: { look: Look; choose: (look: Look) => void }) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      aria-label="Look"
+      value={look}
+      onValueChange={(next) => next && choose(next as Look)}
+      className="absolute top-9 right-3 flex rounded-xl border border-line bg-sheet p-0.5 shadow-black/10 shadow-md"
+    >
+      {LOOKS.map(([value, text, title]) => (
+        <ToggleGroup.Item
+          key={value}
+          value={value}
+          title={title}
+          className="h-8 rounded-lg px-3 text-soft hover:text-ink data-[state=on]:bg-bench data-[state=on]:font-semibold data-[state=on]:text-ink"
+        >
+          {text}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+});
 
 function StageSheet({ sheet }: { sheet: Sheet }) {
   return (

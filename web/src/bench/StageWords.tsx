@@ -15,7 +15,7 @@ import {
   unplaced,
 } from "../document/place";
 import type { Lettering, Place } from "../document/types";
-import { current, edit, useBench, useDesign } from "./history";
+import { current, edit, useBench, usePart } from "./history";
 import type { View } from "./view";
 
 const HANDLE = 5;
@@ -27,14 +27,14 @@ const STEP = 0.1;
 type Props = { art: ArtReply[]; view: View };
 
 export function StageWords({ art, view }: Props) {
-  const design = useDesign();
+  const blocks = usePart((design) => design.art);
   const picked = useBench((bench) => bench.picked);
   const [lines, setLines] = useState<{ x?: number; y?: number }>({});
   const at = (point: Point) => ({ x: view.x + point.x * view.scale, y: view.y - point.y * view.scale });
   return (
     <g>
       {art.map((reply) => {
-        const block = design.art.find((one) => one.id === reply.id);
+        const block = blocks.find((one) => one.id === reply.id);
         if (!block || !reply.box_mm) return null;
         const props = { block, reply, box: reply.box_mm as Box, view, at };
         return block.id === picked ? (

@@ -6,12 +6,11 @@ import { addStepCopies } from "../document/edit";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Panel, PanelTitle } from "../ui/Panel";
-import { edit, useBench, useDesign, useUnit } from "./history";
+import { edit, useBench, usePart, useUnit } from "./history";
 
 export function StepCopies() {
-  const design = useDesign();
   const stepping = useBench((bench) => bench.stepping);
-  const layer = design.layers.find((one) => one.id === stepping);
+  const layer = usePart((design) => design.layers.find((one) => one.id === stepping));
   const close = () => useBench.setState({ stepping: null });
   return (
     <Dialog.Root open={layer !== undefined} onOpenChange={(open) => open || close()}>

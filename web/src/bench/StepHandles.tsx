@@ -4,13 +4,12 @@ import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import { patchLayer } from "../document/edit";
 import type { HolesAt, Recipe, StepOf, TabAt } from "../document/types";
 import type { Building } from "./building";
-import { edit, useBench, useDesign } from "./history";
+import { edit, useBench, usePart } from "./history";
 import type { View } from "./view";
 
 export function StepHandles({ building, view }: { building: Building; view: View }) {
-  const design = useDesign();
   const selected = useBench((bench) => bench.selected);
-  const layer = design.layers.find((one) => one.id === selected && !one.hidden);
+  const layer = usePart((design) => design.layers.find((one) => one.id === selected && !one.hidden));
   const reply = building.built?.reply.layers.find((one) => one.id === selected);
   if (!layer || !reply) return null;
   return reply.notes.map((note) => {

@@ -10,7 +10,7 @@ import { say } from "../ui/toast";
 import type { Building } from "./building";
 import { FinishedSize } from "./FinishedSize";
 import { HandOver } from "./HandOver";
-import { current, edit, type Saving, useBench, useDesign } from "./history";
+import { current, edit, type Saving, useBench, usePart, useUnit } from "./history";
 
 const SAVING: Record<Saving, string> = {
   saved: "Saved",
@@ -40,18 +40,29 @@ function SaveStarter() {
   );
 }
 
-export const TopEdge = memo(function TopEdge({ building }: { building: Building }) {
-  const design = useDesign();
+export function TopEdge({ building }: { building: Building }) {
+  const finished = building.built?.reply.finished_mm ?? null;
+  return (
+    <header className="col-span-2 row-start-1 flex h-13 items-center gap-2 border-line border-b bg-sheet px-3">
+      <Named />
+      <span className="flex-1" />
+      <FinishedSize bounds={finished} />
+      <span className="flex-1" />
+      <Undoing />
+      <HandOver building={building} />
+    </header>
+  );
+}
+
+/** The way back, the design's name, and whether it is saved. */
+const Named = memo(function Named() {
+  const name = usePart((design) => design.name);
   const saving = useBench((bench) => bench.saving);
   const refusal = useBench((bench) => bench.refusal);
-  const canUndo = useBench((bench) => bench.at > bench.first);
-  const canRedo = useBench((bench) => bench.at < bench.first + bench.timeline.length - 1);
-  const { undo, redo } = useBench.getState();
-  const unit = design.unit;
   const trouble = saving === "offline" || saving === "refused" || saving === "stale";
 
   return (
-    <header className="col-span-2 row-start-1 flex h-13 items-center gap-2 border-line border-b bg-sheet px-3">
+    <>
       <Link
         to="/"
         aria-label="Back to the shelf"
@@ -62,7 +73,7 @@ export const TopEdge = memo(function TopEdge({ building }: { building: Building 
       </Link>
       <input
         aria-label="Name of the design"
-        value={design.name}
+        value={name}
         maxLength={200}
         placeholder="Untitled"
         className="h-8 w-52 rounded-lg border border-transparent bg-transparent px-2 font-display font-semibold text-base hover:border-line focus:border-line"
@@ -73,9 +84,18 @@ export const TopEdge = memo(function TopEdge({ building }: { building: Building 
         {SAVING[saving]}
         {refusal && `: ${refusal}`}
       </span>
-      <span className="flex-1" />
-      <FinishedSize building={building} />
-      <span className="flex-1" />
+    </>
+  );
+});
+
+/** Undo and redo, the unit and the theme. */
+const Undoing = memo(function Undoing() {
+  const canUndo = useBench((bench) => bench.at > bench.first);
+  const canRedo = useBench((bench) => bench.at < bench.first + bench.timeline.length - 1);
+  const { undo, redo } = useBench.getState();
+  const unit = useUnit();
+  return (
+    <>
       <IconButton label="Undo (Ctrl+Z)" onClick={undo} disabled={!canUndo}>
         <Undo2 size={17} />
       </IconButton>
@@ -93,7 +113,6 @@ export const TopEdge = memo(function TopEdge({ building }: { building: Building 
         <span className={unit === "in" ? "font-semibold text-ink" : ""}>in</span>
       </Button>
       <ThemeButton />
-      <HandOver building={building} />
-    </header>
+    </>
   );
 });

@@ -3,6 +3,7 @@
 import { AlignCenter, AlignLeft, AlignRight, Plus, Trash2 } from "lucide-react";
 import { memo, type RefObject, useEffect, useRef } from "react";
 import { useLocation } from "react-router";
+import type { ArtReply } from "../api/client";
 import { addArt, patchArt, removeArt, retextArt, sourceName } from "../document/edit";
 import type { Lettering } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
@@ -10,32 +11,34 @@ import { NumberField } from "../ui/NumberField";
 import type { Building } from "./building";
 import { FontBrowser } from "./FontBrowser";
 import { Hold } from "./Hold";
-import { edit, useBench, useDesign, useUnit } from "./history";
+import { edit, useBench, usePart, useUnit } from "./history";
 import { LetterForms } from "./LetterForms";
 import { LineUp } from "./LineUp";
 import { Labelled, Standing } from "./Standing";
 import { sayUndoable } from "./undoable";
 
+const NONE: ArtReply[] = [];
+
 export const Words = memo(function Words({ building }: { building: Building }) {
-  const design = useDesign();
+  const blocks = usePart((design) => design.art);
   const replies = building.built?.reply.art;
   return (
     <section aria-label="Words" className="border-line border-b p-4">
       <div className="mb-2 flex items-center">
         <h2 className="flex-1 font-display font-semibold text-lg">Words</h2>
-        <LineUp replies={replies ?? []} />
+        <LineUp replies={replies ?? NONE} />
         <Button look="quiet" onClick={() => edit(addArt)}>
           <Plus size={15} /> More words
         </Button>
       </div>
       <div className="flex flex-col gap-4">
-        {design.art.map((art, index) => (
+        {blocks.map((art, index) => (
           <div key={art.id} data-testid={`words-${art.id}`}>
-            <Block art={art} first={index === 0} only={design.art.length === 1} />
+            <Block art={art} first={index === 0} only={blocks.length === 1} />
             <Hold art={art} reply={replies?.find((one) => one.id === art.id) ?? null} />
           </div>
         ))}
-        {design.art.length === 0 && <p className="text-soft">No words yet. Add some to begin.</p>}
+        {blocks.length === 0 && <p className="text-soft">No words yet. Add some to begin.</p>}
       </div>
     </section>
   );
@@ -162,7 +165,7 @@ function useSelectionBefore(field: RefObject<HTMLTextAreaElement | null>) {
 }
 
 function RemoveWords({ id }: { id: string }) {
-  const name = sourceName(useDesign(), id);
+  const name = usePart((design) => sourceName(design, id));
   const remove = () => {
     edit((design) => removeArt(design, id));
     sayUndoable(`“${name}” is taken out of all layers.`);

@@ -2,6 +2,7 @@
 // document. Once it rests for a moment: what there is to look at. Then one exact build, whose curves are the ones
 // that leave, and how wide its strokes are.
 
+import { replaceEqualDeep } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type BuildReply, type Finding, Problem } from "../api/client";
 import type { Design } from "../document/types";
@@ -146,13 +147,13 @@ class BuildLoop {
     try {
       const have = [...this.known.keys()];
       const { document, letters, seams } = wanted;
-      const reply = await api.build(
+      const answer = await api.build(
         { document, exact, have, letters_of: letters, seams, checks, widths },
         signal,
       );
       const paths = new Map<string, string>();
       const held = new Map<string, string>();
-      for (const layer of reply.layers) {
+      for (const layer of answer.layers) {
         const path = layer.path ?? this.known.get(layer.key) ?? "";
         paths.set(layer.id, path);
         held.set(layer.key, path);
@@ -162,6 +163,8 @@ class BuildLoop {
       this.known = held;
       if (this.stopped || (this.spare && wanted !== this.newest())) return true;
       this.publish(({ built }) => {
+        // What is as it was stays the same object: what is drawn of it is not drawn again.
+        const reply = replaceEqualDeep(built?.reply, answer);
         const kept = reply.checked ? [] : (built?.findings ?? []).filter((finding) => finding.at !== null);
         const findings = [...reply.findings, ...kept];
         const next = { document, exact, reply, paths, findings, checked: reply.checked };

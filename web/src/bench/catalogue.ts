@@ -3,7 +3,7 @@
 import { createContext, useContext, useMemo } from "react";
 import type { Font, Material } from "../api/client";
 import type { OwnMaterial } from "../document/types";
-import { useDesign } from "./history";
+import { usePart } from "./history";
 
 const Context = createContext<{ fonts: Font[]; materials: Material[] }>({ fonts: [], materials: [] });
 
@@ -13,7 +13,7 @@ export const useFonts = () => useContext(Context).fonts;
 /** All materials; of those that the design brings along, its own copy. */
 export function useMaterials(): Material[] {
   const listed = useContext(Context).materials;
-  const brought = useDesign().materials;
+  const brought = usePart((design) => design.materials);
   return useMemo(() => {
     const copies: Material[] = brought.map((one) => ({ ...one, own: true }));
     return [...copies, ...listed.filter((one) => !brought.some((copy) => copy.id === one.id))];

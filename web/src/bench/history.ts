@@ -203,8 +203,11 @@ export function current(state: Pick<Bench, "timeline" | "at" | "first">): Design
 }
 
 export const useDesign = (): Design => useBench(current);
-/** The unit lengths are shown in; changes far less often than the design. */
-export const useUnit = (): Unit => useBench((bench) => current(bench).unit);
+/** A part of it: nothing is drawn again while that stays the same. */
+export const usePart = <Part>(part: (design: Design) => Part): Part =>
+  useBench((bench) => part(current(bench)));
+/** The unit lengths are shown in. */
+export const useUnit = (): Unit => usePart((design) => design.unit);
 let watched: ((change: (design: Design) => Design) => void) | null = null;
 
 export const edit: Bench["edit"] = (change, gesture) =>
