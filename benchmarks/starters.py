@@ -1,8 +1,9 @@
 """The starters: how much a build costs beyond the library calls it makes, and how it grows with the words.
 
 The library calls are timed inside the very build that is measured: every function of shapely and numpy and pathops'
-union add up their own time, nested calls counted once, and HarfBuzz' shaping of a line and the flattening of curves with
-them. Arithmetic on arrays by operators and methods does not count. The same without numpy's functions stands beside it.
+union add up their own time, nested calls counted once, and HarfBuzz' shaping of a line and the flattening of curves
+with them. Arithmetic on arrays by operators and methods does not count. The same without numpy's functions stands
+beside it.
 """
 
 from __future__ import annotations

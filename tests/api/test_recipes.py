@@ -56,11 +56,18 @@ class Recipes(unittest.TestCase):
         self.assertEqual(self.client.post("/api/pieces", json={"document": data, "layer": "no"}).json(), [])
 
     def test_a_place_is_found_and_what_cannot_be_placed_is_told(self) -> None:
-        body: dict[str, Any] = {"document": knockout(), "layer": "word", "step": 0}
-        found = self.client.post("/api/find-place", json=body | {"least_area_mm2": 6, "least_width_mm": 1}).json()
-        self.assertEqual((found["art"], found["slivers"]), ("name", 0))
-        self.assertIn("Fenna", found["sentence"])
-        refused = self.client.post("/api/find-place", json=body | {"step": 4})
+        before = knockout()
+        search = {"change": "find_place", "layer": "word", "step": 0, "least_area": 6, "least_width": 1}
+
+        def asked(change: dict[str, Any]) -> Any:
+            mend = {"title": "Find a place", "changes": [change]}
+            return self.client.post("/api/mend", json={"document": before, "mend": mend})
+
+        found = asked(search).json()
+        moved = {art["id"]: art["place"] for art in found["document"]["art"]}
+        self.assertEqual([id for id, place in moved.items() if place["x"] or place["y"]], ["name"])
+        self.assertIn("Fenna", found["told"])
+        refused = asked(search | {"step": 4})
         self.assertEqual(refused.status_code, 422)
         self.assertIn("no step number 5", refused.json()["detail"])
 

@@ -3,19 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Literal
+from typing import Literal
 
-from fastapi import APIRouter, Request
-from pydantic import BaseModel, Field
+from fastapi import APIRouter
+from pydantic import BaseModel
 from shapely import Polygon
 
-from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.built import spot_at
 from tinhalo.core.design import Design
-from tinhalo.core.geometry.find_place import Sliver
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.knockout import seek_place
 from tinhalo.core.output import svg_path
 from tinhalo.core.recipe.spot import Spot
 
@@ -58,48 +55,3 @@ _KINDS: tuple[tuple[Literal["piece", "hole"], Callable[[Region], list[Polygon]]]
     ("piece", lambda region: list(region.area.geoms)),
     ("hole", Region.hole_areas),
 )
-
-
-class SeekRequest(BaseModel):
-    """A layer's step that cuts words away, and what counts as a sliver."""
-
-    document: Design
-    layer: str
-    step: Annotated[int, Field(ge=0)]
-    least_area_mm2: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] = 15
-    least_width_mm: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1.5
-
-
-class SeekReply(BaseModel):
-    """Where to move the words by, what is there, and the same in a sentence."""
-
-    art: str
-    dx: float
-    dy: float
-    slivers: int
-    slivers_now: int
-    steady: bool
-    covered: bool
-    sentence: str
-
-
-@router.post("/find-place")
-async def find_place(request: SeekRequest, shop: Shop, asked: Request) -> SeekReply:
-    """The nearest place without slivers for words in a knockout. Given up when the browser no longer waits."""
-    sliver = Sliver(request.least_area_mm2, request.least_width_mm)
-
-    def seek(gone: Callable[[], bool]) -> SeekReply:
-        sought = seek_place(request.document, shop.library, request.layer, request.step, sliver, shop.memo, gone)
-        found = sought.found
-        return SeekReply(
-            art=sought.art,
-            dx=found.dx,
-            dy=found.dy,
-            slivers=found.slivers,
-            slivers_now=sought.now,
-            steady=found.steady,
-            covered=found.covered,
-            sentence=sought.sentence,
-        )
-
-    return await unless_gone(asked, seek)

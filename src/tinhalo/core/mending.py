@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import singledispatch
 from math import dist
 from typing import Any
 
@@ -96,7 +97,7 @@ def mended(
             if dx or dy:
                 design = _with_art(design, sought.art, lambda art, dx=dx, dy=dy: _moved(art, dx, dy))
         else:
-            design = _changed(design, change)
+            design = _changed(change, design)
     # One step more may be one too many.
     return Mended(parse_design(design.model_dump(mode="json", by_alias=True)), told)
 
@@ -190,26 +191,56 @@ def _modest(change: Change) -> bool:
     return not isinstance(change.step, Bridge) or change.step.only is not None
 
 
-def _changed(design: Design, change: Change) -> Design:
-    if isinstance(change, SetStep):
-        return _with_layer(design, change.layer, lambda layer: _with_step(layer, change))
-    if isinstance(change, SetProcess):
-        return _with_layer(design, change.layer, lambda layer: layer.model_copy(update={"process": change.process}))
-    if isinstance(change, SetSources):
-        return _with_layer(design, change.layer, lambda layer: _with_recipe(layer, {"sources": change.sources}))
-    if isinstance(change, ShareCut):
-        return _with_layer(design, change.layer, lambda layer: _sharing(layer, change.cut_with))
-    if isinstance(change, CloseUp):
-        return _with_art(design, change.art, lambda art: art.model_copy(update={"join": change.join}))
-    if isinstance(change, LowerMarks):
-        return _with_art(design, change.art, lambda art: _lowered(art, change.letter, change.overlap))
-    if isinstance(change, SetFont):
-        # Another font's axes and features are others.
-        font: dict[str, Any] = {"font": change.font, "axes": {}, "features": {}}
-        return _with_art(design, change.art, lambda art: art.model_copy(update=font))
-    if isinstance(change, LaySheet):
-        return design.model_copy(update={"sheet": change.sheet})
-    assert isinstance(change, ScaleAll)
+@singledispatch
+def _changed(change: Change, design: Design) -> Design:
+    """The design after a change that takes no search."""
+    raise NotImplementedError(type(change).__name__)
+
+
+@_changed.register
+def _(change: SetStep, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: _with_step(layer, change))
+
+
+@_changed.register
+def _(change: SetProcess, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: layer.model_copy(update={"process": change.process}))
+
+
+@_changed.register
+def _(change: SetSources, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: _with_recipe(layer, {"sources": change.sources}))
+
+
+@_changed.register
+def _(change: ShareCut, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: _sharing(layer, change.cut_with))
+
+
+@_changed.register
+def _(change: CloseUp, design: Design) -> Design:
+    return _with_art(design, change.art, lambda art: art.model_copy(update={"join": change.join}))
+
+
+@_changed.register
+def _(change: LowerMarks, design: Design) -> Design:
+    return _with_art(design, change.art, lambda art: _lowered(art, change.letter, change.overlap))
+
+
+@_changed.register
+def _(change: SetFont, design: Design) -> Design:
+    # Another font's axes and features are others.
+    font: dict[str, Any] = {"font": change.font, "axes": {}, "features": {}}
+    return _with_art(design, change.art, lambda art: art.model_copy(update=font))
+
+
+@_changed.register
+def _(change: LaySheet, design: Design) -> Design:
+    return design.model_copy(update={"sheet": change.sheet})
+
+
+@_changed.register
+def _(change: ScaleAll, design: Design) -> Design:
     return scaled(design, change.factor, "scaled")
 
 

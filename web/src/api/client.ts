@@ -145,8 +145,6 @@ export const api = {
         response: Response;
       }>,
     ),
-  findPlace: (body: Schemas["SeekRequest"], signal: AbortSignal) =>
-    unwrap(client.POST("/api/find-place", { body, signal })),
   // The client's own types widen tuples to arrays; the schema's are exact.
   build: (body: Schemas["BuildRequest"], signal: AbortSignal) =>
     unwrap(client.POST("/api/build", { body, signal }) as Promise<{ data?: BuildReply; response: Response }>),

@@ -292,26 +292,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/find-place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Find Place
-         * @description The nearest place without slivers for words in a knockout. Given up when the browser no longer waits.
-         */
-        post: operations["find_place_api_find_place_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -3218,49 +3198,6 @@ export interface components {
             factor: number;
         };
         /**
-         * SeekReply
-         * @description Where to move the words by, what is there, and the same in a sentence.
-         */
-        SeekReply: {
-            /** Art */
-            art: string;
-            /** Dx */
-            dx: number;
-            /** Dy */
-            dy: number;
-            /** Slivers */
-            slivers: number;
-            /** Slivers Now */
-            slivers_now: number;
-            /** Steady */
-            steady: boolean;
-            /** Covered */
-            covered: boolean;
-            /** Sentence */
-            sentence: string;
-        };
-        /**
-         * SeekRequest
-         * @description A layer's step that cuts words away, and what counts as a sliver.
-         */
-        SeekRequest: {
-            document: components["schemas"]["Design-Input"];
-            /** Layer */
-            layer: string;
-            /** Step */
-            step: number;
-            /**
-             * Least Area Mm2
-             * @default 15
-             */
-            least_area_mm2: number;
-            /**
-             * Least Width Mm
-             * @default 1.5
-             */
-            least_width_mm: number;
-        };
-        /**
          * SetFont
          * @description A block of words set in another font.
          */
@@ -4763,39 +4700,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceReply"][];
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    find_place_api_find_place_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SeekRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SeekReply"];
                 };
             };
             /** @description Validation Error */

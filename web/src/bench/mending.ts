@@ -13,7 +13,7 @@ export type Mending = { run: (mend: Mend) => void; doing: string | null; cancel:
 /** Shorter than this nobody needs to be told that something goes on. */
 const LONG_MS = 300;
 
-export function useMending(): Mending {
+export function useMending(what = "Mending…"): Mending {
   const [doing, setDoing] = useState<string | null>(null);
   const asked = useRef(new AbortController());
 
@@ -21,7 +21,7 @@ export function useMending(): Mending {
     asked.current.abort();
     const asking = new AbortController();
     asked.current = asking;
-    const late = setTimeout(() => setDoing("Mending…"), LONG_MS);
+    const late = setTimeout(() => setDoing(what), LONG_MS);
     try {
       const made = await makeChanges(mend, asking.signal);
       if (made) sayUndoable(...(await lookAfter(made, asking)));

@@ -96,9 +96,9 @@ class FindPlace(_Part):
 
     change: Literal["find_place"] = "find_place"
     layer: str
-    step: int
-    least_area: float
-    least_width: float
+    step: Annotated[int, Field(ge=0)]
+    least_area: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+    least_width: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 
 
 Change = Annotated[

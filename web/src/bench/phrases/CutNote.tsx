@@ -2,7 +2,7 @@
 
 import { LocateFixed } from "lucide-react";
 import { create } from "zustand";
-import { useSeeking } from "../seeking";
+import { useMending } from "../mending";
 import { counted, Length, type PhraseProps, Plain, Told } from "./parts";
 
 /** What counts as a sliver: the same for all knockouts until the page is left. */
@@ -22,13 +22,16 @@ export function CutNote({ note, at }: PhraseProps<"subtract">) {
 
 function FindPlace({ layer, step }: { layer: string; step: number }) {
   const sliver = useSliver();
-  const { busy, seek, cancel } = useSeeking();
+  const { run, doing, cancel } = useMending("Looking for a place…");
+  const limits = { least_area: sliver.area, least_width: sliver.width };
+  const search = () =>
+    run({ title: "Find a place", changes: [{ change: "find_place", layer, step, ...limits }] });
 
   return (
     <span className="mt-1 block rounded-lg bg-bench/60 px-2 py-1 text-xs leading-6">
-      {busy ? (
+      {doing ? (
         <>
-          <span role="status">Looking for a place…</span>{" "}
+          <span role="status">{doing}</span>{" "}
           <button type="button" className="font-semibold underline" onClick={cancel}>
             Cancel
           </button>
@@ -37,7 +40,7 @@ function FindPlace({ layer, step }: { layer: string; step: number }) {
         <button
           type="button"
           className="inline-flex items-center gap-1 font-semibold text-halo hover:underline"
-          onClick={() => seek({ layer, step, ...sliver })}
+          onClick={search}
         >
           <LocateFixed size={13} /> Find a place
         </button>
