@@ -63,10 +63,12 @@ class BrowserTest(unittest.TestCase):
         page.goto(f"{self.server.url}/design/{design}")
         self.settled(page)
 
-    def new_design(self, text: str = "Fenna", starter: str = "plain") -> str:
-        """Open a new design of a starter with these words; its id."""
+    def new_design(self, text: str = "Fenna", starter: str = "plain", material: str | None = None) -> str:
+        """Open a new design of a starter with these words, its first layer of another material; its id."""
         chosen = next(s for s in STARTERS if s.id == starter)
         document = with_words(chosen.document, text).model_dump(mode="json", by_alias=True) | {"name": "Untitled"}
+        if material:
+            document["layers"][0]["material"] = material
         made = httpx.post(f"{self.server.url}/api/designs", json={"document": document}).raise_for_status().json()
         self.open(made["id"])
         return made["id"]

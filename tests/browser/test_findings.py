@@ -152,3 +152,16 @@ class Findings(BrowserTest):
         self.page.get_by_role("button", name="Take out of my list").click()
         expect(self.page.get_by_text("Designs made of it keep it.").first).to_be_visible()
         expect(self.page.get_by_label("Material of Face")).to_contain_text("Tough acrylic")
+
+    def test_a_material_that_is_in_no_list_gets_limits_of_its_own(self) -> None:
+        self.new_design("Fenna", material="gold-leaf")
+        strip = self.page.get_by_role("region", name="Findings")
+        expect(strip).to_contain_text("“gold-leaf”, which is not in the material list")
+        self.page.get_by_role("button", name="More for Face").click()
+        self.page.get_by_role("menuitem", name="Material and its limits").click()
+        expect(self.page.get_by_label("Name of the material")).to_have_value("gold-leaf")
+        expect(self.page.get_by_label("Thickness", exact=True)).to_have_value("1 mm")
+        self.page.get_by_label("Thickness", exact=True).fill("0.2")
+        self.page.get_by_role("button", name="Save", exact=True).click()
+        expect(strip).not_to_contain_text("not in the material list")
+        expect(self.page.get_by_label("Material of Face")).to_contain_text("gold-leaf")

@@ -5,7 +5,8 @@ from __future__ import annotations
 from fastapi import APIRouter, HTTPException
 
 from tinhalo.api.workshop import Shop
-from tinhalo.core.materials import MATERIALS, Material, is_shipped
+from tinhalo.core.lettering.art import Identifier
+from tinhalo.core.materials import MATERIALS, Material, find_material, is_shipped, unknown_material
 
 router = APIRouter(prefix="/api/materials", tags=["catalogue"])
 
@@ -21,6 +22,13 @@ def list_materials(shop: Shop) -> list[MaterialReply]:
     """The maker's own materials, the last changed first; then those that come with the app, thin ones first."""
     own, shipped = shop.materials.list(), MATERIALS
     return [_reply(one, own=True) for one in own] + [_reply(one, own=False) for one in shipped]
+
+
+@router.get("/{id}")
+def get_material(id: Identifier, shop: Shop) -> MaterialReply:
+    """The material with that id; where there is none, what layers made of it count as."""
+    own = next((one for one in shop.materials.list() if one.id == id), None)
+    return _reply(own or find_material(id) or unknown_material(id), own=own is not None)
 
 
 @router.put("/{id}")

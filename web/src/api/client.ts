@@ -101,6 +101,7 @@ export const api = {
     ),
   removeFont: (font: string) => unwrap(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
   materials: () => unwrap(client.GET("/api/materials")),
+  material: (id: string) => unwrap(client.GET("/api/materials/{id}", { params: { path: { id } } })),
   saveMaterial: (material: Schemas["Material-Input"]) =>
     unwrap(client.PUT("/api/materials/{id}", { params: { path: { id: material.id } }, body: material })),
   removeMaterial: (id: string) => unwrap(client.DELETE("/api/materials/{id}", { params: { path: { id } } })),

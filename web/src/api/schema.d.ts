@@ -91,7 +91,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Get Material
+         * @description The material with that id; where there is none, what layers made of it count as.
+         */
+        get: operations["get_material_api_materials__id__get"];
         /**
          * Save Material
          * @description Save an own material, new or changed.
@@ -4333,6 +4337,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MaterialReply"][];
+                };
+            };
+        };
+    };
+    get_material_api_materials__id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaterialReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

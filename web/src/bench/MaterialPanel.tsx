@@ -1,6 +1,6 @@
 // What a layer is made of, and what that material allows. Changed values are saved as a material of one's own.
 
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { api, type Material, Problem } from "../api/client";
@@ -16,24 +16,35 @@ export function MaterialPanel() {
   const materials = useMaterials();
   const limiting = useBench((bench) => bench.limiting);
   const layer = usePart((design) => design.layers.find((one) => one.id === limiting));
-  const material = materials.find((one) => one.id === layer?.material) ?? materials.at(-1);
+  const listed = materials.find((one) => one.id === layer?.material);
+  // What is in no list counts as something all the same.
+  const { data: unlisted } = useQuery({
+    queryKey: ["material", layer?.material],
+    queryFn: () => api.material(layer?.material ?? ""),
+    enabled: layer !== undefined && !listed,
+  });
+  const material = listed ?? unlisted;
   const close = () => useBench.setState({ limiting: null });
   return (
     <Dialog.Root open={layer !== undefined} onOpenChange={(open) => open || close()}>
       {layer && material && (
         <Panel className="max-h-[90vh] w-[30rem] max-w-[92vw] overflow-y-auto p-6">
           <PanelTitle title={`What ${layer.name.trim() || layer.id} is made of`} />
-          <Fields layer={layer.id} from={material} onDone={close} />
+          <Fields key={material.id} layer={layer.id} from={material} listed={!!listed} onDone={close} />
         </Panel>
       )}
     </Dialog.Root>
   );
 }
 
-function Fields({ layer, from, onDone }: { layer: string; from: Material; onDone: () => void }) {
+type FieldsProps = { layer: string; from: Material; listed: boolean; onDone: () => void };
+
+function Fields({ layer, from, listed, onDone }: FieldsProps) {
+  // What comes with the app stays as it is.
+  const shipped = listed && !from.own;
   const unit = useUnit();
   const queries = useQueryClient();
-  const [made, setMade] = useState<Material>({ ...from, name: from.own ? from.name : `${from.name}, mine` });
+  const [made, setMade] = useState<Material>({ ...from, name: shipped ? `${from.name}, mine` : from.name });
   const [trouble, setTrouble] = useState("");
   const { limits } = made;
   const set = (patch: Partial<Material["limits"]>) => setMade({ ...made, limits: { ...limits, ...patch } });
@@ -51,7 +62,7 @@ function Fields({ layer, from, onDone }: { layer: string; from: Material; onDone
 
   const save = async () => {
     const own = plainMaterial({ ...made, name: made.name.trim() });
-    const material = from.own ? own : { ...own, id: `own-${crypto.randomUUID().slice(0, 8)}` };
+    const material = !shipped ? own : { ...own, id: `own-${crypto.randomUUID().slice(0, 8)}` };
     if (!(await granted(api.saveMaterial(material)))) return;
     edit((design) => madeOf(design, layer, material, true));
     void queries.invalidateQueries({ queryKey: ["materials"] });
@@ -152,7 +163,12 @@ function Fields({ layer, from, onDone }: { layer: string; from: Material; onDone
         Milled with a tool
         {limits.tool != null && size("Diameter of the tool", limits.tool, (tool) => set({ tool }))}
       </label>
-      {!from.own && (
+      {!listed && (
+        <p className="text-soft text-xs">
+          “{from.name}” is in no list: these are the values it counts with for now. Set yours.
+        </p>
+      )}
+      {shipped && (
         <p className="text-soft text-xs">
           The values that come with the app are common practice. Yours are saved as a material of your own.
         </p>
@@ -164,7 +180,7 @@ function Fields({ layer, from, onDone }: { layer: string; from: Material; onDone
       )}
       <div className="mt-2 flex gap-2">
         <Button look="main" type="submit">
-          {from.own ? "Save" : "Save as my own"}
+          {shipped ? "Save as my own" : "Save"}
         </Button>
         <span className="flex-1" />
         {from.own && <Button onClick={() => void remove()}>Take out of my list</Button>}
