@@ -69,6 +69,12 @@ class Mends(unittest.TestCase):
         sentences = [f.sentence for f in found_in(face("Bi", "pacifico"))]
         self.assertTrue(any(s.startswith("The dot of the i is loose: ") for s in sentences), sentences)
 
+    def test_slivers_are_only_dropped_where_something_is_left(self) -> None:
+        for size, some in ((2, False), (8, True)):
+            found = [f for f in found_in(face("Wi", "anton", "acrylic-3", size=size)) if f.kind == "sliver"]
+            self.assertTrue(found)
+            self.assertEqual({any(m.title.startswith("Drop") for m in f.mends) for f in found}, {some})
+
     def test_what_lies_on_the_layer_below_is_only_a_note(self) -> None:
         design = parse_design(document(text="Bi"))
         notes = [f for f in found_in(design, layer="face") if f.kind == "loose_piece"]

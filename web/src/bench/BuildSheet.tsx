@@ -7,7 +7,7 @@ import type { Layer } from "../document/types";
 import { length } from "../document/units";
 import { Button } from "../ui/Button";
 import type { Building } from "./building";
-import { useMaterials } from "./catalogue";
+import { thicknessOf, useMaterials } from "./catalogue";
 import { isOpen } from "./findings";
 import { current, edit, useBench, useDesign } from "./history";
 import { LayerCard } from "./LayerCard";
@@ -78,7 +78,7 @@ function useThickness(layers: Layer[]): number {
   const materials = useMaterials();
   return layers
     .filter((layer) => !layer.hidden && layer.process !== "guide")
-    .reduce((sum, layer) => sum + (materials.find((m) => m.id === layer.material)?.thickness ?? 0), 0);
+    .reduce((sum, layer) => sum + thicknessOf(materials, layer.material), 0);
 }
 
 /** Bands as thick as the materials, each joined by a ribbon to its card. */
@@ -88,7 +88,7 @@ function Stack({ layers, tops }: { layers: Layer[]; tops: number[] }) {
   const counted = layers.map((layer) => {
     const material = materials.find((m) => m.id === layer.material);
     const absent = layer.hidden || layer.process === "guide";
-    return { layer, colour: material?.colour ?? "#999", mm: absent ? 0 : (material?.thickness ?? 0) };
+    return { layer, colour: material?.colour ?? "#999", mm: absent ? 0 : thicknessOf(materials, layer.material) };
   });
   const total = counted.reduce((sum, band) => sum + band.mm, 0);
   // One scale for the whole stack: sheets of vinyl are magnified, tall stacks drawn smaller.

@@ -20,6 +20,14 @@ export function useMaterials(): Material[] {
   }, [listed, brought]);
 }
 
+/** What is in no list counts as 1 mm thick, as its finding says. */
+const UNKNOWN_MM = 1;
+
+/** How thick a material is, in mm. */
+export function thicknessOf(materials: Material[], id: string): number {
+  return materials.find((one) => one.id === id)?.thickness ?? UNKNOWN_MM;
+}
+
 /** What of a material goes into a document. */
 export function plainMaterial({ own: _, ...material }: Material): OwnMaterial {
   return material;

@@ -10,7 +10,7 @@ from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, roun
 from tinhalo.core.checks.mend import FindPlace, Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.checks.thicker import thickened
-from tinhalo.core.geometry.sift import are_narrow, widest
+from tinhalo.core.geometry.sift import are_narrow, are_small, widest
 from tinhalo.core.recipe.pick_steps import Tidy
 
 #: A slim piece of more than so many least areas is no sliver, only thin (common practice).
@@ -32,13 +32,15 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
     narrow = are_narrow(areas, width - SLACK)
     slim = [thin and not off_cuts and a.area < _MANY * least for a, thin in zip(areas, narrow, strict=True)]
     doubtful = [a for a, thin in zip(areas, slim, strict=True) if a.area < least or thin]
+    if not doubtful:
+        return []
+    small = _drop(one, f"under {least:g} mm²", Tidy(area=least, holes_too=True))
+    thin = _drop(one, f"under {mm(width)} wide", Tidy(area=None, width=width, holes_too=False))
     found: list[Finding] = []
     for area, wide in zip(doubtful, widest(doubtful).tolist(), strict=True):
         what = "a hole" if off_cuts else one.called(area).name
         size = f"{area.area:.2g} mm²" if area.area < least else f"nowhere wider than {mm(wide)}"
-        step = Tidy(area=least, holes_too=True) if area.area < least else Tidy(area=None, width=width, holes_too=False)
-        title = f"Drop what is under {least:g} mm²" if area.area < least else f"Drop what is under {mm(width)} wide"
-        mends = [*(() if area.area < least else thickened(one, wide)), Mend.by_step(title, one.layer.id, step)]
+        mends = small if area.area < least else (*thickened(one, wide), *thin)
         found.append(
             Finding(
                 kind="sliver",
@@ -57,6 +59,13 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
             )
         )
     return found
+
+
+def _drop(one: Surveyed, what: str, step: Tidy) -> tuple[Mend, ...]:
+    """A step that drops slivers, unless it would leave nothing."""
+    if are_small(one.pieces.tolist(), step.area, step.width).all():
+        return ()
+    return (Mend.by_step(f"Drop what is {what}", one.layer.id, step),)
 
 
 def _places(one: Surveyed) -> Iterator[Mend]:
