@@ -7,6 +7,7 @@ import re
 import tempfile
 import unittest
 from pathlib import Path
+from typing import Any
 
 import httpx
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
@@ -66,7 +67,8 @@ class BrowserTest(unittest.TestCase):
     def new_design(self, text: str = "Fenna", starter: str = "plain", material: str | None = None) -> str:
         """Open a new design of a starter with these words, its first layer of another material; its id."""
         chosen = next(s for s in STARTERS if s.id == starter)
-        document = with_words(chosen.document, text).model_dump(mode="json", by_alias=True) | {"name": "Untitled"}
+        document: dict[str, Any] = with_words(chosen.document, text).model_dump(mode="json", by_alias=True)
+        document["name"] = "Untitled"
         if material:
             document["layers"][0]["material"] = material
         made = httpx.post(f"{self.server.url}/api/designs", json={"document": document}).raise_for_status().json()

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
+from tinhalo.core.geometry.groups import Groups
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import edges_of
 
@@ -65,11 +66,10 @@ def joined_at(pieces: Sequence[Polygon], main: int, most: float) -> list[float]:
 
 def connected(areas: NDArray[np.object_]) -> Ints:
     """For each area the lowest index among those that it hangs together with."""
-    group = np.arange(len(areas))
+    groups = Groups(len(areas))
     for a, b in shapely.STRtree(areas).query(areas, predicate="intersects").T.tolist():
-        if group[a] != group[b]:
-            group[group == max(group[a], group[b])] = min(group[a], group[b])
-    return group
+        groups.join(a, b)
+    return np.array([groups.of(index) for index in range(len(areas))], np.intp)
 
 
 def edge_tree(area: MultiPolygon) -> shapely.STRtree:

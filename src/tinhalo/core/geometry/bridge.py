@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from shapely import LineString, Polygon
 from shapely.ops import nearest_points
 
+from tinhalo.core.geometry.groups import Groups
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
@@ -40,18 +41,12 @@ def bridged(
     pairs = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=up_to)
     near: list[tuple[int, int]] = pairs.T.tolist()
     gaps = sorted((pieces[a].distance(pieces[b]), a, b) for a, b in near if a < b)
-    leader = list(range(len(pieces)))
+    groups = Groups(len(pieces))
     waiting = set(range(len(pieces)) if only is None else np.flatnonzero(only).tolist())
-
-    def lead(piece: int) -> int:
-        while leader[piece] != piece:
-            piece = leader[piece]
-        return piece
 
     bars: list[Polygon] = []
     for gap, a, b in gaps:
-        if lead(a) != lead(b) and (a in waiting or b in waiting):
-            leader[lead(b)] = lead(a)
+        if (a in waiting or b in waiting) and groups.join(a, b):
             if only is not None:
                 waiting -= {a, b}
             bars.append(_bar(pieces[a], pieces[b], gap, width, precision))

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 import shapely
-from shapely import MultiPolygon, Point
+from shapely import MultiPolygon
 from shapely.affinity import translate
 from shapely.geometry.base import BaseGeometry
 
@@ -17,8 +17,11 @@ from tinhalo.core.geometry.region import plainer
 
 #: A move is given up after so many pushes.
 _PUSHES = 16
-#: It is given up, too, where in so many pushes none was smaller than all before: it goes to and fro.
-_PATIENCE = 5
+#: It is given up, too, where in so many pushes none was clearly smaller than all before: it goes to and fro.
+_PATIENCE, _CLEARLY = 4, 0.9
+#: What hangs over by more than this share of what does furthest pulls as hard; pulled from all sides, with no opening
+#: as wide as this (radians), it cannot give way to any.
+_FAR, _OPEN = 0.8, math.pi / 4
 #: Pushed this much further than it takes, in mm: so that rounded moves do, too.
 _FURTHER = 0.02
 #: What still hangs over by less (mm²) is from following curves.
@@ -46,17 +49,20 @@ def move_onto(area: MultiPolygon, ground: BaseGeometry) -> tuple[float, float] |
     outline = shapely.get_coordinates([piece.exterior for piece in coarse.geoms])
     edges = shapely.get_coordinates(floor)
     lid, base = edge_tree(coarse), edge_tree(floor)
-    moved, sizes = np.zeros(2), [math.inf]
-    while len(sizes) <= _PUSHES and len(sizes) - 1 - int(np.argmin(sizes)) <= _PATIENCE:
+    moved, least, waited = np.zeros(2), math.inf, 0
+    for number in range(_PUSHES):
         checkpoint()
-        push = _push(outline + moved, floor, base)
-        if push is None:
+        pushes = _pushes(outline + moved, floor, base)
+        if not len(pushes):
             # All corners lie on it; what sticks into the area from below are corners of the ground.
-            push = _gap(edges - moved, coarse, lid)
-        if push is None:
+            pushes = _gaps(edges - moved, coarse, lid)
+        if not len(pushes):
             break
-        moved = moved + push
-        sizes.append(math.hypot(*push))
+        size = math.hypot(*pushes[0])
+        waited = 0 if size < _CLEARLY * least else waited + 1
+        if waited > _PATIENCE or (number == 0 and _all_round(pushes)):
+            return None
+        moved, least = moved + _further(pushes[0]), min(size, least)
     else:
         return None
     move = np.round(moved, 2) + 0.0
@@ -71,29 +77,33 @@ def _too_large(area: MultiPolygon, ground: BaseGeometry) -> bool:
     return right - left > x1 - x0 or top - low > y1 - y0
 
 
-def _push(corners: Floats, floor: MultiPolygon, tree: shapely.STRtree) -> Floats | None:
-    """What brings the corner onto the ground that is furthest off it; None when all are on it."""
-    off = corners[~np.asarray(shapely.contains_xy(floor, *corners.T), bool)]
-    way = _to_edge(off, floor, tree)
-    return None if way is None else _further(way)
+def _pushes(corners: Floats, floor: MultiPolygon, tree: shapely.STRtree) -> Floats:
+    """What brings the corners onto the ground that are furthest off it, shape (n, 2); none when all are on it."""
+    return _to_edge(corners[~np.asarray(shapely.contains_xy(floor, *corners.T), bool)], tree)
 
 
-def _gap(edges: Floats, area: MultiPolygon, tree: shapely.STRtree) -> Floats | None:
-    """What brings the area off the corner of the ground's edge that is deepest inside it; None when none is."""
-    inside = edges[np.asarray(shapely.contains_xy(area, *edges.T), bool)]
-    way = _to_edge(inside, area, tree)
-    return None if way is None else _further(-way)
+def _gaps(edges: Floats, area: MultiPolygon, tree: shapely.STRtree) -> Floats:
+    """What brings the area off the corners of the ground's edge that are deepest inside it, shape (n, 2)."""
+    return -_to_edge(edges[np.asarray(shapely.contains_xy(area, *edges.T), bool)], tree)
 
 
-def _to_edge(points: Floats, area: MultiPolygon, tree: shapely.STRtree) -> Floats | None:
-    """The way to an area's edge from the point that is furthest from it; None when none is off it."""
+def _to_edge(points: Floats, tree: shapely.STRtree) -> Floats:
+    """The ways to an edge from the points that are furthest from it, the furthest first, shape (n, 2)."""
     if not len(points):
-        return None
+        return points
     away = distances_to_edge(points, tree)
     if away.max() < _FURTHER / 4:
-        return None
-    far = points[away.argmax()]
-    return shapely.get_coordinates(shapely.shortest_line(Point(far), area.boundary))[1] - far  # pyright: ignore[reportUnknownMemberType]
+        return points[:0]
+    far = shapely.points(points[np.flatnonzero(away > _FAR * away.max())])
+    lines = shapely.shortest_line(far, tree.geometries.take(tree.nearest(far)))  # pyright: ignore[reportUnknownMemberType]
+    ways = np.diff(shapely.get_coordinates(lines).reshape(-1, 2, 2), axis=1)[:, 0]
+    return ways[np.argsort(-np.hypot(*ways.T), kind="stable")]
+
+
+def _all_round(pushes: Floats) -> bool:
+    """Whether pushes go all round, so that none helps but against another one."""
+    towards = np.sort(np.arctan2(pushes[:, 1], pushes[:, 0]))
+    return bool(np.diff(towards, append=towards[:1] + 2 * np.pi).max() < _OPEN)
 
 
 def _further(push: Floats) -> Floats:

@@ -15,6 +15,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon
 
+from tinhalo.core.geometry.groups import Groups
 from tinhalo.core.geometry.outline import Floats, Ints, cross
 from tinhalo.core.geometry.region import Region, edges_of
 from tinhalo.core.geometry.voronoi import GRID, voronoi
@@ -165,19 +166,12 @@ def _axis(
 
 
 def _parts(ends: Ints, count: int) -> Ints:
-    """For each piece a node that stands for all that it hangs together with (union-find with path halving)."""
-    leader = list(range(count))
-
-    def lead(node: int) -> int:
-        while leader[node] != node:
-            leader[node] = node = leader[leader[node]]
-        return node
-
+    """For each piece a node that stands for all that it hangs together with."""
     pairs: list[list[int]] = ends.tolist()
+    groups = Groups(count)
     for a, b in pairs:
-        one, other = lead(a), lead(b)
-        leader[max(one, other)] = min(one, other)
-    return np.array([lead(a) for a, _ in pairs], np.intp)
+        groups.join(a, b)
+    return np.array([groups.of(a) for a, _ in pairs], np.intp)
 
 
 def _least(

@@ -7,7 +7,6 @@ calls ``compute_apart`` once, and from then on each diagram is made by a child p
 from __future__ import annotations
 
 import gc
-import multiprocessing
 from collections.abc import Generator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -17,6 +16,7 @@ import numpy as np
 import pyvoronoi
 from numpy.typing import NDArray
 
+from tinhalo.core.geometry.child import ask
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.patience import CancelledError, given_up
 
@@ -27,7 +27,6 @@ _FEW = 600
 #: Seconds between looks whether the diagram is still wanted.
 _GLANCE = 0.05
 
-_processes = multiprocessing.get_context("forkserver")
 _apart = False
 
 
@@ -62,26 +61,16 @@ def voronoi(sites: Floats) -> Diagram:
     """
     if not _apart or len(sites) < _FEW:
         return _diagram(sites)
-    here, there = _processes.Pipe(duplex=False)
-    child = _processes.Process(target=_child, args=(there, sites), daemon=True)
-    child.start()
-    there.close()
-    gone = given_up.get()
     try:
-        while not here.poll(_GLANCE):
-            if gone():
-                child.kill()
-                raise CancelledError
-        return here.recv()
+        return ask(_send, (sites,), _GLANCE, given_up.get())
+    except TimeoutError as error:
+        raise CancelledError from error
     except EOFError:
         # Whatever ended the child: the diagram is wanted all the same.
         return _diagram(sites)
-    finally:
-        here.close()
-        child.join()
 
 
-def _child(answer: Connection, sites: Floats) -> None:
+def _send(answer: Connection, sites: Floats) -> None:
     answer.send(_diagram(sites))
 
 

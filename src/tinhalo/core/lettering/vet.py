@@ -7,13 +7,13 @@ gets a sentence, and nothing is harmed.
 from __future__ import annotations
 
 import logging
-import multiprocessing
 import resource
 import signal
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from pathlib import Path
 
+from tinhalo.core.geometry.child import ask, read_ahead
 from tinhalo.core.lettering.face import Face, FontError
 from tinhalo.core.lettering.font_file import FontFacts, check_signature, read_faces
 
@@ -28,8 +28,7 @@ MOST_MEMORY = 400_000_000
 _SAMPLE = (*range(0x21, 0x7F), *range(0xC0, 0x100))
 _MOST_SEGMENTS = 20_000
 
-_processes = multiprocessing.get_context("forkserver")
-_processes.set_forkserver_preload([f"{__name__}_warm"])
+read_ahead(f"{__name__}_warm")
 
 
 @dataclass(frozen=True)
@@ -54,20 +53,12 @@ def vet(data: bytes, name: str) -> list[VettedFont]:
             f"{name} has {len(data) / 1e6:.0f} MB; {MOST_BYTES / 1e6:.0f} MB is the most that a font file may have."
         )
     check_signature(data, name)
-    here, there = _processes.Pipe(duplex=False)
-    child = _processes.Process(target=_child, args=(there, data, name), daemon=True)
-    child.start()
-    there.close()
     try:
-        if not here.poll(MOST_WAITING):
-            raise FontError(f"{name} cannot be used: reading it takes too long. The file may be damaged.")
-        answer: list[VettedFont] | str = here.recv()
+        answer: list[VettedFont] | str = ask(_child, (data, name), MOST_WAITING, lambda: True)
+    except TimeoutError as error:
+        raise FontError(f"{name} cannot be used: reading it takes too long. The file may be damaged.") from error
     except EOFError as error:
         raise FontError(f"{name} cannot be used: the file is damaged.") from error
-    finally:
-        here.close()
-        child.kill()
-        child.join()
     if isinstance(answer, str):
         raise FontError(answer)
     return answer
