@@ -359,6 +359,17 @@ class Printing(unittest.TestCase):
         for steps in (self.rectangle(42, 22), self.rectangle(38, 18), stripe, self.rectangle(4, 4, dx=10)):
             self.assertEqual(found_in(self.made(steps)), [])
 
+    def test_how_far_it_bleeds_is_the_materials(self) -> None:
+        plain = self.made(self.rectangle(41, 21))
+        usual = plain.material_of(plain.layers[0])
+        for bleed, told in ((0, []), (0.4, []), (2.5, [2.5])):
+            own = usual.model_copy(update={"limits": usual.limits.model_copy(update={"bleed": bleed})})
+            design = plain.model_copy(update={"materials": (own,)})
+            found = found_in(design)
+            self.assertEqual([f.limit for f in found], told)
+            for finding in found:
+                self.assertEqual(found_in(with_mend(design, finding.mends[0]), layer="print-0"), [])
+
     def test_only_what_reaches_the_edge_bleeds(self) -> None:
         design = self.made(self.rectangle(10, 5, dx=15))
         (found,) = found_in(design)

@@ -131,6 +131,14 @@ class Shadows(unittest.TestCase):
                 self.assertLess(ours.difference(dense).area / ours.area, 1e-3)
                 self.assertTrue(dense.buffer(0.004).contains(ours))
 
+    def test_edges_all_but_along_the_way_do_no_harm(self) -> None:
+        region = offset(lettering("Zoë\nÅsa", "black-ops-one", 60), 0.8, EXACT)
+        ours = cooked(region, {"op": "block_shadow", "dx": 4, "dy": -4}).area
+        self.assertTrue(ours.is_valid)
+        copies = shapely.union_all([shapely.affinity.translate(region.area, t, -t) for t in np.linspace(0, 4, 41)])
+        self.assertLess(copies.difference(ours.buffer(1e-6)).area, 1e-6)
+        self.assertLess(ours.difference(copies).area / ours.area, 2e-3)
+
     def test_of_a_convex_shape(self) -> None:
         """Area of a swept convex body: A + width across the way x its length (Cavalieri)."""
         for shape, across in (

@@ -30,6 +30,7 @@ class Limits(Strict):
         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
         sheet_height: the same.
         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
+        bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
     """
 
@@ -40,6 +41,7 @@ class Limits(Strict):
     sheet_width: Length = 600
     sheet_height: Length = 400
     margin: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 0
+    bleed: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 1
     tool: Small | None = None
 
 

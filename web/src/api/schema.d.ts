@@ -2146,6 +2146,7 @@ export interface components {
          *         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
          *         sheet_height: the same.
          *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
+         *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Input": {
@@ -2175,6 +2176,11 @@ export interface components {
              * @default 0
              */
             margin: number;
+            /**
+             * Bleed
+             * @default 1
+             */
+            bleed: number;
             /** Tool */
             tool?: number | null;
         };
@@ -2191,6 +2197,7 @@ export interface components {
          *         sheet_width: of a sheet or of what the machine takes, in mm; it may lie either way.
          *         sheet_height: the same.
          *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
+         *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Output": {
@@ -2220,6 +2227,11 @@ export interface components {
              * @default 0
              */
             margin: number;
+            /**
+             * Bleed
+             * @default 1
+             */
+            bleed: number;
             /** Tool */
             tool: number | null;
         };

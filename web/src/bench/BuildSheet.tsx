@@ -88,7 +88,11 @@ function Stack({ layers, tops }: { layers: Layer[]; tops: number[] }) {
   const counted = layers.map((layer) => {
     const material = materials.find((m) => m.id === layer.material);
     const absent = layer.hidden || layer.process === "guide";
-    return { layer, colour: material?.colour ?? "#999", mm: absent ? 0 : thicknessOf(materials, layer.material) };
+    return {
+      layer,
+      colour: material?.colour ?? "#999",
+      mm: absent ? 0 : thicknessOf(materials, layer.material),
+    };
   });
   const total = counted.reduce((sum, band) => sum + band.mm, 0);
   // One scale for the whole stack: sheets of vinyl are magnified, tall stacks drawn smaller.

@@ -140,6 +140,16 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
           onChange={(margin) => set({ margin })}
         />
       </Line>
+      <Line text="Bleed of prints over the cut">
+        <NumberField
+          label="Bleed"
+          value={limits.bleed ?? 0}
+          unit={unit}
+          min={0}
+          max={100}
+          onChange={(bleed) => set({ bleed })}
+        />
+      </Line>
       <Line text="Sheet, width and height">
         <span className="flex gap-2">
           {size("Width of the sheet", limits.sheet_width, (sheet_width) => set({ sheet_width }), 10_000)}

@@ -16,8 +16,6 @@ from tinhalo.core.geometry.region import Region, edges_of, prepared
 from tinhalo.core.recipe.combine_steps import Bleed
 from tinhalo.core.recipe.recipe import Recipe
 
-#: How far a print has to reach over the edge that is cut, in mm (common practice for small cutters).
-BLEED = 1.0
 #: The edge is looked at in steps of this, in mm.
 _STEP = 0.4
 #: Shorter stretches (mm) are only where something printed crosses the edge.
@@ -26,7 +24,8 @@ _LEAST = 1.0
 
 def check_bleed(one: Surveyed) -> list[Finding]:
     """Whether a print that reaches the edge of what it is printed on reaches far enough over it."""
-    if one.below is None or one.below[1].area.is_empty:
+    wanted = one.limits.bleed
+    if one.below is None or one.below[1].area.is_empty or not wanted:
         return []
     below, ground = one.below
     printed = prepared(one.region.area)
@@ -39,7 +38,7 @@ def check_bleed(one: Surveyed) -> list[Finding]:
     # The area is on the left: this points out of it.
     out = np.stack([way[:, 1], -way[:, 0]], axis=1) / np.maximum(np.hypot(*way.T), 1e-12)[:, None]
     reaches = covered(middles) | covered(middles - out * NEAR / 2) | covered(middles - out * (NEAR - SLACK))
-    short = np.flatnonzero(reaches & ~covered(middles + out * (BLEED - SLACK)))
+    short = np.flatnonzero(reaches & ~covered(middles + out * (wanted - SLACK)))
     if not len(short):
         return []
     lines = linemerge(shapely.multilinestrings(edges[short]))
@@ -57,12 +56,12 @@ def check_bleed(one: Surveyed) -> list[Finding]:
             layer=one.layer.id,
             sentence=(
                 f"{one.title} ends at the edge of “{below.title}” along {length:.0f} mm: white shows there unless it "
-                f"reaches {mm(BLEED)} over."
+                f"reaches {mm(wanted)} over."
             ),
             at=rounded(longest.interpolate(0.5, normalized=True)),
             outline=outline_of(Region.of(shapely.union_all(stretches).buffer(0.3, quad_segs=2)).area),
             measure=round(float(over.min()), 3) + 0.0,
-            limit=BLEED,
+            limit=wanted,
             unit="mm",
             mends=_mends(one, below.id, below.title),
         )
@@ -72,5 +71,6 @@ def check_bleed(one: Surveyed) -> list[Finding]:
 def _mends(one: Surveyed, below: str, title: str) -> tuple[Mend, ...]:
     if below in one.makes:
         return ()
-    step = Bleed(by=BLEED, operand=Recipe(sources=(below,)))
-    return (Mend.by_step(f"Let it bleed {mm(BLEED)} over “{title}”", one.layer.id, step),)
+    by = one.limits.bleed
+    step = Bleed(by=by, operand=Recipe(sources=(below,)))
+    return (Mend.by_step(f"Let it bleed {mm(by)} over “{title}”", one.layer.id, step),)

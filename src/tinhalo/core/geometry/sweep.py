@@ -29,6 +29,9 @@ def sweep(region: Region, dx: float, dy: float) -> Region:
     which = np.repeat(np.arange(len(runs)), [len(run) for run in runs])
     rings = np.asarray(shapely.linearrings(np.concatenate(runs), indices=which), object)
     passed = np.asarray(shapely.polygons(rings), object)
+    # As exact numbers they are simple; rounded, an edge all but along the way may touch the next one.
+    invalid = ~np.asarray(shapely.is_valid(passed), bool)
+    passed[invalid] = np.asarray(shapely.make_valid(passed[invalid]), object)
     return Region.of(shapely.disjoint_subset_union_all([region.area, *passed.tolist()]), region.drawn)
 
 
