@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import unittest
 from unittest import mock
 
@@ -64,6 +65,17 @@ class KnownShapes(unittest.TestCase):
             found = narrowest(rotate(wedge, angle, origin=(0, 0)))
             self.assertGreater(found, 1.0)
             self.assertLess(found, 1.3)
+
+    def test_a_slim_end_that_opens_fast_counts_from_a_millimetre_on(self) -> None:
+        for opens in (0.3, 0.6, 0.75):
+            half = 0.15 + opens * 4.2 / 2
+            slim = Polygon(
+                [(0, -0.15), (0.7, -0.15), (4.9, -half), (9, -half), (9, half), (4.9, half), (0.7, 0.15), (0, 0.15)]
+            )
+            # From the corners the axis comes 0.21 mm along their bisectors for 0.15 mm of the strip; and the widest
+            # circle there touches the sides at right angles.
+            across = 0.3 + opens * (1 - 0.7 - 0.06)
+            self.assertAlmostEqual(narrowest(slim), across * math.cos(math.atan(opens / 2)), delta=0.01)
 
     def test_pointed_ends_and_serifs_are_no_strokes(self) -> None:
         triangle = Polygon([(0, 0), (10, 0), (5, 9)])

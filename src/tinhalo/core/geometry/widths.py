@@ -30,6 +30,7 @@ from tinhalo.core.geometry.region import Region
 TIP_WIDTHS = 2.0
 TIP_LENGTH = 1.0
 _NECK = 0.012
+_ROUNDING = 1e-9
 _SPOKE = 0.95
 _TIP_SHARE = 0.5
 
@@ -153,15 +154,16 @@ def _stroke_widths(axis: Axis) -> tuple[Floats, Floats]:
     counts = burnt + share * lengths >= np.maximum(TIP_WIDTHS * width, TIP_LENGTH)
     counts |= (first < 0) | (axis.least < beyond - _NECK)
 
-    # A long piece may begin as a pointed end and become a stroke on its way, widening evenly.
+    # A long piece may begin as a pointed end and become a stroke on its way, widening evenly: as soon as it is long
+    # enough, and where it widens slower than it goes on, once it is so for its width.
     late = np.flatnonzero(~counts)
     far = axis.ends[late, np.where(backwards[late], 0, 1)]
     start, end = width[late], 2 * axis.radius[far]
     since, left = burnt[late] + share[late] * lengths[late], (1 - share[late]) * lengths[late]
-    gain = left - TIP_WIDTHS * (end - start)
+    wanting, gain = TIP_WIDTHS * start - since, left - TIP_WIDTHS * (end - start)
     with np.errstate(divide="ignore", invalid="ignore"):
-        on = np.maximum((TIP_WIDTHS * start - since) / gain, (TIP_LENGTH - since) / left)
-    becomes = (gain > 0) & (on < 1)
+        on = np.fmin(np.fmax((TIP_LENGTH - since) / left, np.where(gain > 0, wanting / gain, 0.0)), 1.0)
+    becomes = (on < 1) & (wanting <= on * gain + _ROUNDING)
     on = np.where(becomes, on, 1.0)
     width[late] = np.where(becomes, start + (end - start) * on, np.inf)
     at[late] = at[late] + (axis.points[far] - at[late]) * on[:, None]
