@@ -13,10 +13,11 @@ import functools
 import gc
 import math
 import statistics
+import sys
 import time
 import types
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager, nullcontext
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -71,10 +72,9 @@ def library_calls(arrays: bool = True) -> Iterator[Clock]:
     """Time every call of the libraries while it lasts, with ``arrays`` numpy's functions, too."""
     clock = Clock()
     calls = {name: clock.wrap(found) for name, found in vars(shapely).items() if _is_call(found)}
-    of_arrays = {name: clock.wrap(found) for name, found in vars(np).items() if arrays and _is_function(found)}
     with (
         mock.patch.dict(vars(shapely), calls),
-        mock.patch.dict(vars(np), of_arrays),
+        _arrays_timed(clock) if arrays else nullcontext(),
         mock.patch.object(Outline, "flattened", clock.wrap(Outline.flattened)),
         mock.patch.object(Face, "shape", clock.wrap(Face.shape)),
         mock.patch.object(pathops, "union", clock.wrap(vars(pathops)["union"])),
@@ -89,8 +89,20 @@ def _is_call(found: object) -> bool:
     return isinstance(found, types.FunctionType) and found.__module__.startswith("shapely")
 
 
+@contextmanager
+def _arrays_timed(clock: Clock) -> Iterator[None]:
+    """Time every function of numpy that our own modules call, and not those that other libraries call inside."""
+    # Types and universal functions have more to them than a call.
+    functions = {name: found for name, found in vars(np).items() if _is_function(found)}
+    timed = types.SimpleNamespace(**vars(np) | {name: clock.wrap(found) for name, found in functions.items()})
+    with ExitStack() as patched:
+        for name, module in list(sys.modules.items()):
+            if name.startswith("tinhalo.") and getattr(module, "np", None) is np:
+                patched.enter_context(mock.patch.object(module, "np", timed))
+        yield
+
+
 def _is_function(found: object) -> bool:
-    """Whether it is a function of numpy: types and universal functions have more to them than a call."""
     return callable(found) and not isinstance(found, type | np.ufunc)
 
 
