@@ -92,9 +92,8 @@ def _is_call(found: object) -> bool:
 @contextmanager
 def _arrays_timed(clock: Clock) -> Iterator[None]:
     """Time every function of numpy that our own modules call, and not those that other libraries call inside."""
-    # Types and universal functions have more to them than a call.
-    functions = {name: found for name, found in vars(np).items() if _is_function(found)}
-    timed = types.SimpleNamespace(**vars(np) | {name: clock.wrap(found) for name, found in functions.items()})
+    functions = {name: found for name, found in vars(np).items() if callable(found) and not isinstance(found, type)}
+    timed = types.SimpleNamespace(**vars(np) | {name: _Timed(clock, found) for name, found in functions.items()})
     with ExitStack() as patched:
         for name, module in list(sys.modules.items()):
             if name.startswith("tinhalo.") and getattr(module, "np", None) is np:
@@ -102,8 +101,17 @@ def _arrays_timed(clock: Clock) -> Iterator[None]:
         yield
 
 
-def _is_function(found: object) -> bool:
-    return callable(found) and not isinstance(found, type | np.ufunc)
+class _Timed:
+    """A function whose calls are timed; universal functions have more to them than these."""
+
+    def __init__(self, clock: Clock, call: Callable[..., Any]) -> None:
+        self._whole, self._call = call, clock.wrap(call)
+
+    def __call__(self, *args: Any, **kwargs: Any) -> Any:
+        return self._call(*args, **kwargs)
+
+    def __getattr__(self, name: str) -> Any:
+        return getattr(self._whole, name)
 
 
 def lines_of(letters: int) -> str:
@@ -151,7 +159,7 @@ class Cost:
     less_arrays: float
 
 
-def cost(prepare: Callable[[], Memo], run: Callable[[Memo], None], times: int = 5) -> Cost:
+def cost(prepare: Callable[[], Memo], run: Callable[[Memo], None], times: int) -> Cost:
     """What a run costs, each time with a memo of its own. The clock runs in other rounds than the build is timed in."""
     best, spent = float("inf"), {True: float("inf"), False: float("inf")}
     for _ in range(times):
@@ -193,8 +201,8 @@ def table() -> list[Row]:
             screen(one, memo)
             return memo
 
-        cold = cost(Memo, lambda memo, d=design: screen(d, memo), times=20)
-        found = [cost(filled, lambda memo, d=edit: screen(d, memo)) for edit in edits(design)]
+        cold = cost(Memo, lambda memo, d=design: screen(d, memo), times=40)
+        found = [cost(filled, lambda memo, d=edit: screen(d, memo), times=12) for edit in edits(design)]
         took = statistics.median(one.ms for one in found) if found else 0.0
         large = [one for one in found if one.ms >= SMALL]
         worst = (

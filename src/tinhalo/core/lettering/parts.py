@@ -42,12 +42,10 @@ class LetterParts:
     @staticmethod
     def of(index: int, letter: str, polygons: Sequence[Polygon]) -> LetterParts:
         """Unite a letter's polygons and sort its pieces."""
-        united: Sequence[BaseGeometry] = polygons
-        if len(polygons) > 1:
-            united = shapely.get_parts(shapely.disjoint_subset_union_all(polygons)).tolist()
-        pieces = [p for p in united if isinstance(p, Polygon)]
-        if len(pieces) > 1:
-            pieces.sort(key=lambda p: -p.area)
+        if len(polygons) == 1:
+            return LetterParts(index, letter, tuple(polygons), 1)
+        united: Sequence[BaseGeometry] = shapely.get_parts(shapely.disjoint_subset_union_all(polygons)).tolist()
+        pieces = sorted((p for p in united if isinstance(p, Polygon)), key=lambda p: -p.area)
         return LetterParts(index, letter, tuple(pieces), 1 if has_marks(letter) else len(pieces))
 
     def moved(self, dx: float, dy: float) -> LetterParts:

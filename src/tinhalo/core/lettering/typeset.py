@@ -104,7 +104,8 @@ def typeset(art: Lettering, face: Face) -> Typeset:
         glyphs, width = setter.line(line)
         left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
         if left or number:
-            glyphs = mapped(glyphs, shift(left, -number * art.line_spacing * art.size))
+            start = np.array([[0, 0, left], [0, 0, -number * art.line_spacing * art.size]])
+            glyphs = [PlacedGlyph(g.letter, g.glyph, g.matrix + start) for g in glyphs]
         placed += mapped(glyphs, place_matrix(art.place)) if stands else glyphs
     return Typeset(tuple(placed), tuple(setter.missing), tuple(letters))
 

@@ -99,7 +99,7 @@ class Evaluator:
             self.checkpoint()
             before = region
             if not step.off:
-                key = digest(key, self._step_key(step))
+                key = digest(key, *self._step_parts(step))
                 worker = _Worker(self, stages[-1])
                 region = self._memo.get(key, Region, lambda s=step, b=before, w=worker: _applied(s, b, w))
             stages.append(Named(key, region))
@@ -113,7 +113,7 @@ class Evaluator:
 
     def growth(self, step: AnyStep, before: Named) -> float | None:
         """How much a step grows a region all round, where it finds that out by itself; kept."""
-        key = digest("growth", before.key, self._step_key(step))
+        key = digest("growth", before.key, *self._step_parts(step))
         worker = _Worker(self, before)
         return self._memo.get(key, _Growth, lambda: _Growth(step.find_growth(before.region, worker))).by
 
@@ -130,13 +130,13 @@ class Evaluator:
         """Where a spot is, in mm; None when its letter is not there any more."""
         return self._spot(spot)
 
-    def _step_key(self, step: AnyStep) -> str:
+    def _step_parts(self, step: AnyStep) -> list[str]:
         """A step's own fields, and the content of its operands and the places of its spots: not what these go by."""
         fields = step.model_dump_json(exclude=_NAMING)
         # Nothing picked is not the same as nothing said about it.
         said = str([name for name in _naming(type(step)) if getattr(step, name) is not None])
         places = [str(self._spot(spot)) for spot in step.spots()]
-        return digest(fields, said, *places, *[self.evaluate(operand).key for operand in step.operands()])
+        return [fields, said, *places, *[self.evaluate(operand).key for operand in step.operands()]]
 
 
 #: Fields of steps that name art or layers.
