@@ -152,7 +152,7 @@ def _edited(recipe: Recipe) -> Iterator[Recipe]:
 
 @dataclass(frozen=True)
 class Cost:
-    """Least milliseconds of a run; as a multiple of the library calls in one (the least), and without numpy's."""
+    """Least milliseconds of a run; its multiple of the library calls in it (the median), and without numpy's."""
 
     ms: float
     ratio: float
@@ -160,21 +160,28 @@ class Cost:
 
 
 def cost(prepare: Callable[[], Memo], run: Callable[[Memo], None], times: int) -> Cost:
-    """What a run costs, each time with a memo of its own. The clock runs in other rounds than the build is timed in."""
-    best, spent = float("inf"), {True: float("inf"), False: float("inf")}
+    """What a run costs, each time with a memo of its own.
+
+    A run is timed without the clocks, which cost something themselves; the calls in it in the runs right after it, so
+    that a change of the machine's pace meets both.
+    """
+    took: list[float] = []
+    multiples: dict[bool, list[float]] = {True: [], False: []}
     for _ in range(times):
         memo = prepare()
         gc.collect()
         start = time.perf_counter()
         run(memo)
-        best = min(best, time.perf_counter() - start)
-        for arrays in spent:
+        took.append(time.perf_counter() - start)
+        for arrays, found in multiples.items():
             memo = prepare()
             gc.collect()
             with library_calls(arrays) as clock:
                 run(memo)
-            spent[arrays] = min(spent[arrays], clock.spent)
-    return Cost(best * 1000, best / spent[True], best / spent[False])
+            if clock.spent:
+                found.append(took[-1] / clock.spent)
+    ratio, less_arrays = (statistics.median(found or [math.nan]) for found in multiples.values())
+    return Cost(min(took) * 1000, ratio, less_arrays)
 
 
 @dataclass(frozen=True)
@@ -201,7 +208,7 @@ def table() -> list[Row]:
             screen(one, memo)
             return memo
 
-        cold = cost(Memo, lambda memo, d=design: screen(d, memo), times=40)
+        cold = cost(Memo, lambda memo, d=design: screen(d, memo), times=30)
         found = [cost(filled, lambda memo, d=edit: screen(d, memo), times=12) for edit in edits(design)]
         took = statistics.median(one.ms for one in found) if found else 0.0
         large = [one for one in found if one.ms >= SMALL]
