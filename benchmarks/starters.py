@@ -209,7 +209,7 @@ def table() -> list[Row]:
             return memo
 
         cold = cost(Memo, lambda memo, d=design: screen(d, memo), times=30)
-        found = [cost(filled, lambda memo, d=edit: screen(d, memo), times=12) for edit in edits(design)]
+        found = [cost(filled, lambda memo, d=edit: screen(d, memo), times=8) for edit in edits(design)]
         took = statistics.median(one.ms for one in found) if found else 0.0
         large = [one for one in found if one.ms >= SMALL]
         worst = (

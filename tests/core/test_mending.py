@@ -141,6 +141,15 @@ class FollowedUp(unittest.TestCase):
         self.assertTrue(open_in(design, memo))
         self.assertEqual((made.design, made.also, made.brought), (design, (), ()))
 
+    def test_what_moves_along_with_its_words_is_not_new(self) -> None:
+        before = face("Bram", "pacifico", "acrylic-3")
+        (art,) = before.art
+        self.assertTrue(any(f.open and f.at for f in found_in(before)))
+        moved = art.model_copy(update={"place": art.place.model_copy(update={"x": 40.0, "y": -7.0})})
+        after = before.model_copy(update={"art": (moved,)})
+        followed = follow_up(before, after, LIBRARY, Memo())
+        self.assertEqual((followed.design, followed.also, followed.brought), (after, (), ()))
+
     def test_words_stay_as_they_are(self) -> None:
         """Closing letters up brings thin places; only steps are added for them."""
         memo, design = Memo(), starter("block-shadow-title", "Zoë Bram")

@@ -38,6 +38,8 @@ from tinhalo.core.survey import findings_of
 
 #: Findings whose places come this near each other are of the same thing, in mm.
 _NEAR = 0.5
+#: So near each other beside the same letter, in sizes of the words, they are of the same thing wherever that is moved.
+_NEAR_LETTER = 0.02
 #: A piece that gets lost one way or the other.
 _LOST: frozenset[Kind] = frozenset({"loose_piece", "drop_out", "sliver"})
 #: So many further mends are made at most, and so many tried for each.
@@ -152,8 +154,17 @@ def alike(one: Finding, other: Finding) -> bool:
         return False
     if one.at is None or other.at is None:
         return one.at == other.at
+    if _beside_one_letter(one, other):
+        return True
     a, b = _box(one), _box(other)
     return all(a[k] <= b[k + 2] + _NEAR and b[k] <= a[k + 2] + _NEAR for k in (0, 1))
+
+
+def _beside_one_letter(one: Finding, other: Finding) -> bool:
+    a, b = one.spot, other.spot
+    if a is None or b is None or (a.art, a.letter) != (b.art, b.letter):
+        return False
+    return dist((a.x, a.y), (b.x, b.y)) < _NEAR_LETTER
 
 
 def _at_one_place(one: Finding, other: Finding) -> bool:

@@ -13,7 +13,8 @@ export type Mending = { run: (mend: Mend) => void; doing: string | null; cancel:
 /** Shorter than this nobody needs to be told that something goes on. */
 const LONG_MS = 300;
 
-export function useMending(what = "Mending…"): Mending {
+/** `what` is said meanwhile; with `follow` what a mend brings along is mended, too. */
+export function useMending(what = "Mending…", follow = true): Mending {
   const [doing, setDoing] = useState<string | null>(null);
   const asked = useRef(new AbortController());
 
@@ -24,7 +25,8 @@ export function useMending(what = "Mending…"): Mending {
     const late = setTimeout(() => setDoing(what), LONG_MS);
     try {
       const made = await makeChanges(mend, asking.signal);
-      if (made) sayUndoable(...(await lookAfter(made, asking)));
+      if (made && follow) sayUndoable(...(await lookAfter(made, asking)));
+      else if (made) sayUndoable(made.told);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       if (!asking.signal.aborted) say(error.sentence);

@@ -22,7 +22,7 @@ export function CutNote({ note, at }: PhraseProps<"subtract">) {
 
 function FindPlace({ layer, step }: { layer: string; step: number }) {
   const sliver = useSliver();
-  const { run, doing, cancel } = useMending("Looking for a place…");
+  const { run, doing, cancel } = useMending("Looking for a place…", false);
   const limits = { least_area: sliver.area, least_width: sliver.width };
   const search = () =>
     run({ title: "Find a place", changes: [{ change: "find_place", layer, step, ...limits }] });
