@@ -47,15 +47,16 @@ DOCS = Path(__file__).parents[1] / "docs"
 
 
 class Clock:
-    """Adds up the time spent inside the calls it wraps."""
+    """Adds up the time spent inside the calls it wraps, and counts them."""
 
     def __init__(self) -> None:
-        self.spent, self._depth = 0.0, 0
+        self.spent, self.calls, self._depth = 0.0, 0, 0
 
     def wrap(self, call: Callable[..., Any]) -> Callable[..., Any]:
         @functools.wraps(call)
         def timed(*args: Any, **kwargs: Any) -> Any:
             self._depth += 1
+            self.calls += 1
             start = time.perf_counter()
             try:
                 return call(*args, **kwargs)
@@ -65,6 +66,20 @@ class Clock:
                     self.spent += time.perf_counter() - start
 
         return timed
+
+
+@functools.cache
+def _burden() -> float:
+    """Seconds that a clock adds to each call, outside of what it counts."""
+    found: list[float] = []
+    for _ in range(20):
+        clock = Clock()
+        timed = clock.wrap(lambda: None)
+        start = time.perf_counter()
+        for _ in range(2_000):
+            timed()
+        found.append((time.perf_counter() - start - clock.spent) / clock.calls)
+    return min(found)
 
 
 @contextmanager
@@ -93,7 +108,11 @@ def _is_call(found: object) -> bool:
 def _arrays_timed(clock: Clock) -> Iterator[None]:
     """Time every function of numpy that our own modules call, and not those that other libraries call inside."""
     functions = {name: found for name, found in vars(np).items() if callable(found) and not isinstance(found, type)}
-    timed = types.SimpleNamespace(**vars(np) | {name: _Timed(clock, found) for name, found in functions.items()})
+    clocked = {
+        name: _Timed(clock, found) if isinstance(found, np.ufunc) else clock.wrap(found)
+        for name, found in functions.items()
+    }
+    timed = types.SimpleNamespace(**vars(np) | clocked)
     with ExitStack() as patched:
         for name, module in list(sys.modules.items()):
             if name.startswith("tinhalo.") and getattr(module, "np", None) is np:
@@ -102,7 +121,7 @@ def _arrays_timed(clock: Clock) -> Iterator[None]:
 
 
 class _Timed:
-    """A function whose calls are timed; universal functions have more to them than these."""
+    """A universal function whose calls are timed; there is more to it than these."""
 
     def __init__(self, clock: Clock, call: Callable[..., Any]) -> None:
         self._whole, self._call = call, clock.wrap(call)
@@ -162,8 +181,8 @@ class Cost:
 def cost(prepare: Callable[[], Memo], run: Callable[[Memo], None], times: int) -> Cost:
     """What a run costs, each time with a memo of its own.
 
-    A run is timed without the clocks, which cost something themselves; the calls in it in the runs right after it, so
-    that a change of the machine's pace meets both.
+    A run and the calls in it are timed together, so that a change of the machine's pace meets both; what the clocks
+    take themselves is taken off.
     """
     took: list[float] = []
     multiples: dict[bool, list[float]] = {True: [], False: []}
@@ -177,9 +196,11 @@ def cost(prepare: Callable[[], Memo], run: Callable[[Memo], None], times: int) -
             memo = prepare()
             gc.collect()
             with library_calls(arrays) as clock:
+                start = time.perf_counter()
                 run(memo)
+                whole = time.perf_counter() - start - clock.calls * _burden()
             if clock.spent:
-                found.append(took[-1] / clock.spent)
+                found.append(whole / clock.spent)
     ratio, less_arrays = (statistics.median(found or [math.nan]) for found in multiples.values())
     return Cost(min(took) * 1000, ratio, less_arrays)
 

@@ -167,15 +167,16 @@ def _without_crumbs(geometry: shapely.Geometry | NDArray[np.object_]) -> NDArray
     if isinstance(geometry, Polygon) and not len(geometry.interiors) and geometry.area >= CRUMB_AREA:
         return np.array([geometry], object)
     parts = np.asarray(shapely.get_parts(geometry), object)
-    while ((kinds := _kinds(parts)) > _POLYGON).any():
-        parts = np.asarray(shapely.get_parts(parts), object)
-    parts = parts[(kinds == _POLYGON) & ~np.asarray(shapely.is_empty(parts))]
+    if not isinstance(geometry, Polygon | MultiPolygon) or geometry.is_empty:
+        while ((kinds := _kinds(parts)) > _POLYGON).any():
+            parts = np.asarray(shapely.get_parts(parts), object)
+        parts = parts[(kinds == _POLYGON) & ~np.asarray(shapely.is_empty(parts))]
     found, of = shapely.get_rings(parts, return_index=True)
     rings, owner = np.asarray(found, object), np.asarray(of, np.intp)
-    size = shapely.area(shapely.polygons(rings))  # pyright: ignore[reportUnknownMemberType]
-    crumbs = np.asarray(size) < CRUMB_AREA
-    if not crumbs.any():
+    size = np.asarray(shapely.area(shapely.polygons(rings)), float)  # pyright: ignore[reportUnknownMemberType]
+    if not len(size) or size.min() >= CRUMB_AREA:
         return parts
+    crumbs = size < CRUMB_AREA
     first = np.searchsorted(owner, np.arange(len(parts)))
     for i in np.unique(owner[crumbs]).tolist():
         holes = np.flatnonzero((owner == i) & ~crumbs & (np.arange(len(rings)) > first[i]))
