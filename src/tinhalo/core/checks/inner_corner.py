@@ -8,6 +8,7 @@ from shapely import MultiPolygon, Point, Polygon
 from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
+from tinhalo.core.recipe.border_steps import CloseGaps
 from tinhalo.core.recipe.shape_steps import RoundOff
 
 #: The tool leaves more than this (mm²) standing in a corner that is worth telling.
@@ -24,7 +25,6 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
     if tool is None:
         return []
     radius = tool / 2
-    step = RoundOff(outer=0, inner=radius)
     found: list[Finding] = []
     for part in _left(one.region.area, radius - SLACK, _LEAST):
         own = _radius(one.region.area, part, radius)
@@ -42,10 +42,18 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
                 measure=round(own, 3),
                 limit=radius,
                 unit="mm",
-                mends=(Mend.by_step(f"Round inner corners to {mm(radius)}", one.layer.id, step),),
+                mends=(_rounding(one, own, radius),),
             )
         )
     return found
+
+
+def _rounding(one: Surveyed, own: float, radius: float) -> Mend:
+    """Corners are rounded; one that is round already is filled as far as the tool leaves it."""
+    if own < 2 * _WITHIN:
+        return Mend.by_step(f"Round inner corners to {mm(radius)}", one.layer.id, RoundOff(outer=0, inner=radius))
+    title = f"Fill what a tool {mm(2 * radius)} wide leaves"
+    return Mend.by_step(title, one.layer.id, CloseGaps(up_to=2 * radius))
 
 
 def _left(area: MultiPolygon | Polygon, radius: float, least: float) -> list[Polygon]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import LineString, Polygon
+from shapely import LineString, Point, Polygon
 from shapely.ops import nearest_points
 
 from tinhalo.core.geometry.groups import Groups
@@ -15,6 +15,10 @@ from tinhalo.core.geometry.region import Region
 
 #: Pieces closer than this (mm) touch: their bridge is a round patch, since it has no direction.
 _TOUCHING = 1e-6
+#: How large a patch may get, in widths of the bar: at a square corner it takes the root of two.
+_PATCHES = (1.0, 1.2, 1.45, 2.0, 3.0)
+#: This share of the width is all of it: an arc that bends away is a little less across.
+_WHOLE = 0.98
 #: Edges face each other where they are further apart than the least distance by less than so many widths of the bar.
 _FACING = (1 / 3, 2 / 3, 1.0, 1.5, 2.0)
 #: How far into a piece a bar reaches, in widths.
@@ -56,7 +60,7 @@ def bridged(
 def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Precision) -> Polygon:
     """A bar of that width between two pieces: where they face each other, with both its ends whole inside of them."""
     if gap < _TOUCHING:
-        return nearest_points(one, other)[0].buffer(width / 2, quad_segs=precision.quarter_segments(width / 2))
+        return _patch(one, other, nearest_points(one, other)[0], width, precision)
     shortest: Polygon | None = None
     for share in _FACING:
         bar, firm = _straight(*_ends(one, other, gap + width * share), one, other, width)
@@ -66,6 +70,22 @@ def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Prec
         shortest = shortest or bar
     assert shortest
     return shortest
+
+
+def _patch(one: Polygon, other: Polygon, at: Point, width: float, precision: Precision) -> Polygon:
+    """A disc about a point where two pieces touch, so large that it reaches into both with the whole width."""
+    for share in _PATCHES:
+        radius = width / 2 * share
+        patch = at.buffer(radius, quad_segs=precision.quarter_segments(radius))
+        if all(_across(piece, patch) >= _WHOLE * width for piece in (one, other)):
+            return patch
+    return at.buffer(width / 2, quad_segs=precision.quarter_segments(width / 2))
+
+
+def _across(piece: Polygon, patch: Polygon) -> float:
+    """How wide a patch is where it enters a piece, in mm."""
+    arc = patch.exterior.intersection(piece)
+    return 0.0 if arc.is_empty else 2 * float(shapely.minimum_bounding_radius(arc))  # pyright: ignore[reportUnknownMemberType]
 
 
 def _ends(one: Polygon, other: Polygon, within: float) -> tuple[Floats, Floats]:
