@@ -68,6 +68,9 @@ class Row(Strict):
     dy: Annotated[float, mm("from one to the next, upwards", ge=-1_000)] = 0
 
 
+_ONE = Row(count=1)
+
+
 class Hole(Step):
     """A round hole, or a row of them."""
 
@@ -85,7 +88,7 @@ class Hole(Step):
         box = hole_box(region, self.at.inset)
         if box is None:
             return None
-        row = self.row or Row(count=1)
+        row = self.row or _ONE
         return HoleRow(hole_places(box, self.at.x, self.at.y, row.count, row.dx, row.dy), box)
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
