@@ -7,7 +7,7 @@ import type { Layer } from "../document/types";
 import { length } from "../document/units";
 import { Button } from "../ui/Button";
 import type { Building } from "./building";
-import { thicknessOf, useMaterials } from "./catalogue";
+import { countsAs, useMaterials } from "./catalogue";
 import { isOpen } from "./findings";
 import { current, edit, useBench, useDesign } from "./history";
 import { LayerCard } from "./LayerCard";
@@ -78,7 +78,7 @@ function useThickness(layers: Layer[]): number {
   const materials = useMaterials();
   return layers
     .filter((layer) => !layer.hidden && layer.process !== "guide")
-    .reduce((sum, layer) => sum + thicknessOf(materials, layer.material), 0);
+    .reduce((sum, layer) => sum + countsAs(materials, layer.material).thickness, 0);
 }
 
 /** Bands as thick as the materials, each joined by a ribbon to its card. */
@@ -86,13 +86,9 @@ function Stack({ layers, tops }: { layers: Layer[]; tops: number[] }) {
   const materials = useMaterials();
   const selected = useBench((bench) => bench.selected);
   const counted = layers.map((layer) => {
-    const material = materials.find((m) => m.id === layer.material);
+    const { colour, thickness } = countsAs(materials, layer.material);
     const absent = layer.hidden || layer.process === "guide";
-    return {
-      layer,
-      colour: material?.colour ?? "#999",
-      mm: absent ? 0 : thicknessOf(materials, layer.material),
-    };
+    return { layer, colour, mm: absent ? 0 : thickness };
   });
   const total = counted.reduce((sum, band) => sum + band.mm, 0);
   // One scale for the whole stack: sheets of vinyl are magnified, tall stacks drawn smaller.

@@ -84,6 +84,9 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
   const size = (label: string, value: number, change: (value: number) => void, max = 100) => (
     <NumberField label={label} value={value} unit={unit} above={0} max={max} onChange={change} />
   );
+  const distance = (label: string, value: number | undefined, change: (value: number) => void) => (
+    <NumberField label={label} value={value ?? 0} unit={unit} min={0} max={100} onChange={change} />
+  );
   return (
     <form
       className="mt-4 flex flex-col gap-3"
@@ -131,24 +134,10 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
         />
       </Line>
       <Line text="Distance from the edge below">
-        <NumberField
-          label="Margin"
-          value={limits.margin ?? 0}
-          unit={unit}
-          min={0}
-          max={100}
-          onChange={(margin) => set({ margin })}
-        />
+        {distance("Margin", limits.margin, (margin) => set({ margin }))}
       </Line>
       <Line text="Bleed of prints over the cut">
-        <NumberField
-          label="Bleed"
-          value={limits.bleed ?? 0}
-          unit={unit}
-          min={0}
-          max={100}
-          onChange={(bleed) => set({ bleed })}
-        />
+        {distance("Bleed", limits.bleed, (bleed) => set({ bleed }))}
       </Line>
       <Line text="Sheet, width and height">
         <span className="flex gap-2">

@@ -20,12 +20,12 @@ export function useMaterials(): Material[] {
   }, [listed, brought]);
 }
 
-/** What is in no list counts as 1 mm thick, as its finding says. */
-const UNKNOWN_MM = 1;
+/** What is in no list counts as grey and 1 mm thick, as its finding says. */
+const UNKNOWN = { colour: "#999", thickness: 1 };
 
-/** How thick a material is, in mm. */
-export function thicknessOf(materials: Material[], id: string): number {
-  return materials.find((one) => one.id === id)?.thickness ?? UNKNOWN_MM;
+/** What colour a material counts as, and how thick in mm. */
+export function countsAs(materials: Material[], id: string): Pick<Material, "colour" | "thickness"> {
+  return materials.find((one) => one.id === id) ?? UNKNOWN;
 }
 
 /** What of a material goes into a document. */

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import cache
 
 from shapely import Polygon
 
@@ -20,7 +21,7 @@ _MANY = 10
 def check_slivers(one: Surveyed) -> list[Finding]:
     """Pieces under the material's least area, or nowhere as wide as its least width; and what is weeded out of it."""
     limits = one.limits
-    found = _too_small(one, list(one.region.area.geoms), limits.least_width, off_cuts=False)
+    found = _too_small(one, one.pieces.tolist(), limits.least_width, off_cuts=False)
     if limits.weeded:
         found += _too_small(one, one.region.hole_areas(), limits.least_gap, off_cuts=True)
     return found
@@ -32,15 +33,18 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
     narrow = are_narrow(areas, width - SLACK)
     slim = [thin and not off_cuts and a.area < _MANY * least for a, thin in zip(areas, narrow, strict=True)]
     doubtful = [a for a, thin in zip(areas, slim, strict=True) if a.area < least or thin]
-    if not doubtful:
-        return []
-    small = _drop(one, f"under {least:g} mm²", Tidy(area=least, holes_too=True))
-    thin = _drop(one, f"under {mm(width)} wide", Tidy(area=None, width=width, holes_too=False))
+
+    @cache
+    def dropped(small: bool) -> tuple[Mend, ...]:
+        if small:
+            return _drop(one, f"under {least:g} mm²", Tidy(area=least, holes_too=True))
+        return _drop(one, f"under {mm(width)} wide", Tidy(area=None, width=width, holes_too=False))
+
     found: list[Finding] = []
     for area, wide in zip(doubtful, widest(doubtful).tolist(), strict=True):
         what = "a hole" if off_cuts else one.called(area).name
         size = f"{area.area:.2g} mm²" if area.area < least else f"nowhere wider than {mm(wide)}"
-        mends = small if area.area < least else (*thickened(one, wide), *thin)
+        mends = dropped(True) if area.area < least else (*thickened(one, wide), *dropped(False))
         found.append(
             Finding(
                 kind="sliver",
