@@ -1,9 +1,9 @@
 """The starters: how much a build costs beyond the library calls it makes, and how it grows with the words.
 
-The library calls are timed inside the very build that is measured: every function of shapely and numpy and pathops'
-union add up their own time, nested calls counted once, and HarfBuzz' shaping of a line and the flattening of curves
-with them. Arithmetic on arrays by operators and methods does not count. The same without numpy's functions stands
-beside it.
+The library calls are timed inside a build that is run again with clocks: every function of shapely and numpy and
+pathops' union add up their own time, nested calls counted once, and HarfBuzz' shaping of a line, Boost's Voronoi
+diagrams and the flattening of curves with them. Arithmetic on arrays by operators and methods does not count. The same
+without numpy's functions stands beside it.
 """
 
 from __future__ import annotations
@@ -29,6 +29,7 @@ import shapely
 
 from tinhalo.core.build import build
 from tinhalo.core.design import Design
+from tinhalo.core.geometry import voronoi
 from tinhalo.core.geometry.outline import Outline
 from tinhalo.core.geometry.warm import warm
 from tinhalo.core.lettering.face import Face
@@ -41,7 +42,7 @@ from tinhalo.core.starters import STARTERS, with_words
 
 LIBRARY = ShippedLibrary()
 NAME = "Wilhelmijnad"
-SMALL = 4.0
+SMALL = 2.5
 SIZES = (19, 190, 1900)
 DOCS = Path(__file__).parents[1] / "docs"
 
@@ -70,16 +71,23 @@ class Clock:
 
 @functools.cache
 def _burden() -> float:
-    """Seconds that a clock adds to each call, outside of what it counts."""
+    """Seconds that a clock counts for a call beyond what the call takes."""
+    times = 2_000
     found: list[float] = []
     for _ in range(20):
         clock = Clock()
-        timed = clock.wrap(lambda: None)
-        start = time.perf_counter()
-        for _ in range(2_000):
+        timed = clock.wrap(_nothing)
+        for _ in range(times):
             timed()
-        found.append((time.perf_counter() - start - clock.spent) / clock.calls)
-    return min(found)
+        start = time.perf_counter()
+        for _ in range(times):
+            _nothing()
+        found.append((clock.spent - (time.perf_counter() - start)) / times)
+    return max(0.0, min(found))
+
+
+def _nothing() -> None:
+    pass
 
 
 @contextmanager
@@ -93,6 +101,7 @@ def library_calls(arrays: bool = True) -> Iterator[Clock]:
         mock.patch.object(Outline, "flattened", clock.wrap(Outline.flattened)),
         mock.patch.object(Face, "shape", clock.wrap(Face.shape)),
         mock.patch.object(pathops, "union", clock.wrap(vars(pathops)["union"])),
+        mock.patch.object(voronoi, "_diagram", clock.wrap(vars(voronoi)["_diagram"])),
         mock.patch.object(shapely.Polygon, "__new__", clock.wrap(shapely.Polygon.__new__)),
         mock.patch.object(shapely.STRtree, "__init__", clock.wrap(shapely.STRtree.__init__)),
         mock.patch.object(shapely.STRtree, "query", clock.wrap(shapely.STRtree.query)),
@@ -169,6 +178,16 @@ def _edited(recipe: Recipe) -> Iterator[Recipe]:
             yield recipe.model_copy(update={"steps": tuple(steps)})
 
 
+@contextmanager
+def _no_collection() -> Iterator[None]:
+    gc.collect()
+    gc.disable()
+    try:
+        yield
+    finally:
+        gc.enable()
+
+
 @dataclass(frozen=True)
 class Cost:
     """Least milliseconds of a run; its multiple of the library calls in it (the median), and without numpy's."""
@@ -178,29 +197,27 @@ class Cost:
     less_arrays: float
 
 
-def cost(prepare: Callable[[], Memo], run: Callable[[Memo], None], times: int) -> Cost:
+def cost(prepare: Callable[[], Memo], run: Callable[[Memo], object], times: int) -> Cost:
     """What a run costs, each time with a memo of its own.
 
-    A run and the calls in it are timed together, so that a change of the machine's pace meets both; what the clocks
-    take themselves is taken off.
+    A run without clocks is set against the calls of the run after it, so that a change of the machine's pace meets
+    both; what the clocks count of themselves is taken off. As in Python's ``timeit``, no garbage is collected while
+    the time is taken.
     """
     took: list[float] = []
     multiples: dict[bool, list[float]] = {True: [], False: []}
-    for _ in range(times):
-        memo = prepare()
-        gc.collect()
-        start = time.perf_counter()
-        run(memo)
-        took.append(time.perf_counter() - start)
-        for arrays, found in multiples.items():
-            memo = prepare()
-            gc.collect()
-            with library_calls(arrays) as clock:
+    for arrays, found in multiples.items():
+        with _no_collection():
+            for _ in range(times):
+                memo = prepare()
                 start = time.perf_counter()
                 run(memo)
-                whole = time.perf_counter() - start - clock.calls * _burden()
-            if clock.spent:
-                found.append(whole / clock.spent)
+                took.append(time.perf_counter() - start)
+                memo = prepare()
+                with library_calls(arrays) as clock:
+                    run(memo)
+                if clock.spent:
+                    found.append(took[-1] / (clock.spent - clock.calls * _burden()))
     ratio, less_arrays = (statistics.median(found or [math.nan]) for found in multiples.values())
     return Cost(min(took) * 1000, ratio, less_arrays)
 
@@ -325,10 +342,11 @@ def _both(ratio: float, less_arrays: float) -> str:
 SPEED = """# Speed of the starters
 
 Written by `python -m benchmarks.starters --write`, on a machine with two cores; figures move by a few tens of percent
-from run to run, ratios less. *Ratio* is a build's time over the time of the library calls inside it (GEOS, the path
-engine, HarfBuzz, numpy's functions and flattening; in brackets without numpy's functions): from cold, and for the worst
-of all single edits of a length that cost 4 ms or more (below that the fixed millisecond of a build counts). The last
-columns are cold builds with 190 and 1,900 letters, and how many times longer ten times the letters take.
+from run to run, ratios less. *Ratio* is a build's time over the time of the library calls in the same build (GEOS, the
+path engine, HarfBuzz, Boost's Voronoi diagrams, numpy's functions and flattening; in brackets without numpy's
+functions), no garbage collected meanwhile, as in Python's `timeit`: from cold, and for the worst of all single edits of
+a length that cost 2.5 ms or more (below that the fixed millisecond of a build counts). The last columns are cold builds
+with 190 and 1,900 letters, and how many times longer ten times the letters take.
 
 ![growth](speed.svg)
 

@@ -201,6 +201,33 @@ class Underlaps(unittest.TestCase):
         self.assertLess(added.difference(title.area.buffer(0.2)).area, 1e-3)
         self.assertLess(before.area.difference(made.area).area, 1e-3)
 
+    def test_a_shadow_that_passes_another_letter_is_led_under_that(self) -> None:
+        steps = [{"op": "drop_shadow", "dx": 2.8, "dy": -2.8, "underlap": 0.16, "visible_only": True}]
+        steps.append({"op": "tidy", "area": 0.5, "width": 0.8, "holes_too": True})
+        layers = [{"id": "title", "material": "vinyl-white", "recipe": {"from": ["words"]}}]
+        layers.append({"id": "shadow", "material": "vinyl", "recipe": {"from": ["words"], "steps": steps}})
+        art = [{"id": "words", "text": "Ella-Lou", "font": "kaushan-script", "size": 14, "align": "center"}]
+        design, memo = parse_design({"format": "tin-halo/1", "art": art, "layers": layers}), Memo()
+        slit, mend = offered(open_in(design, memo), "hairline", "")
+        self.assertIn("a slit of 0.08 mm", slit.sentence)
+        after = open_in(with_mend(design, mend), memo)
+        self.assertEqual([one.sentence for one in after if one.kind == "hairline"], [])
+
+    def test_what_is_told_is_bridged_to_the_last_hundredth(self) -> None:
+        """A stretch that is hardly long enough to be told, along edges that are hardly close enough."""
+
+        def walled(id: str, material: str, by: float, up_to: float, width: float) -> dict[str, Any]:
+            steps = [{"op": "offset", "by": by}, {"op": "close_gaps", "up_to": up_to}, {"op": "outside"}]
+            steps.append({"op": "wall", "width": width, "side": "outside"})
+            return {"id": id, "material": material, "recipe": {"from": ["words"], "steps": steps}}
+
+        layers = [walled("edge", "print-12", 2, 3.84, 0.73), walled("rim", "print-3", 2.63, 3, 5)]
+        art = [{"id": "words", "text": "Brigitta", "font": "graduate", "size": 30, "align": "center"}]
+        design, memo = parse_design({"format": "tin-halo/1", "art": art, "layers": layers}), Memo()
+        _, mend = offered(open_in(design, memo), "hairline", "Let it reach")
+        after = open_in(with_mend(design, mend), memo)
+        self.assertEqual([one.sentence for one in after if one.kind == "hairline"], [])
+
 
 class Lines(unittest.TestCase):
     def test_a_line_that_is_thin_is_made_wider_and_keeps_its_distance(self) -> None:

@@ -8,7 +8,6 @@ from typing import Any
 
 import shapely
 from shapely import MultiPolygon, Point, Polygon, box
-from shapely.affinity import translate
 
 from tests.core.test_findings import PLATE, disc, face, found_in, with_mend
 from tests.support import LIBRARY, document, lettering
@@ -257,21 +256,21 @@ class Lying(unittest.TestCase):
 class Moving(unittest.TestCase):
     def test_what_hangs_over_is_moved_back_by_no_more_than_it_was_moved(self) -> None:
         names = offset(lettering("Wilhelmijn", size=30), 0.4, EXACT)
-        plate = MultiPolygon([box(*offset(names, 2, EXACT).area.bounds)])
-        backer = fill_holes(offset(names, 2, EXACT)).area
+        plate = Region.of(box(*offset(names, 2, EXACT).area.bounds))
+        backer = fill_holes(offset(names, 2, EXACT))
         for ground in (plate, backer):
             for turn in range(0, 360, 45):
                 away = (3 * math.cos(math.radians(turn)), 3 * math.sin(math.radians(turn)))
-                moved = translate(names.area, *away)
+                moved = names.moved(*away)
                 move = move_onto(moved, ground)
                 assert move is not None
-                self.assertLess(translate(moved, *move).difference(ground).area, 1e-3)
+                self.assertLess(moved.moved(*move).area.difference(ground.area).area, 1e-3)
                 self.assertLess(math.hypot(*move), 3)
 
     def test_what_is_larger_than_its_ground_is_not_moved(self) -> None:
-        ground = MultiPolygon([box(0, 0, 10, 10)])
-        self.assertIsNone(move_onto(MultiPolygon([box(-1, 4, 10, 6)]), ground))
-        self.assertIsNone(move_onto(MultiPolygon([box(1, 1, 2, 2)]), ground))
+        ground = Region.of(box(0, 0, 10, 10))
+        self.assertIsNone(move_onto(Region.of(box(-1, 4, 10, 6)), ground))
+        self.assertIsNone(move_onto(Region.of(box(1, 1, 2, 2)), ground))
 
     def test_it_is_offered_and_ends_the_finding(self) -> None:
         data = document([{"op": "plate", "shape": "rectangle", "margin": 4}])

@@ -10,7 +10,6 @@ from shapely import MultiPolygon, Point
 
 from tests.support import FONTS, lettering
 from tinhalo.core.geometry.apart import nearest_gaps
-from tinhalo.core.geometry.medial import simpler
 from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.precision import SCREEN
 from tinhalo.core.geometry.widths import Widths, measure
@@ -38,7 +37,7 @@ class Windows(unittest.TestCase):
         narrow = 0
         for font in FONTS[::4]:
             region = lettering("Brig & Zoë", font, 24, SCREEN)
-            area, whole = simpler(region), measure(region)
+            area, whole = region.simple, measure(region)
             for least in (0.4, 1.2, 2.5):
                 with self.subTest(font=font, least=least):
                     narrow += self.same(whole.strokes, narrow_strokes(area, least), least)

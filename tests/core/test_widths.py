@@ -18,7 +18,7 @@ from tinhalo.core.geometry.offset import offset
 from tinhalo.core.geometry.patience import CancelledError, given_up
 from tinhalo.core.geometry.precision import EXACT, SCREEN
 from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.thicken import growth_for, thicken_thin
+from tinhalo.core.geometry.thicken import growth_for, keep_holes_open, thicken_thin
 from tinhalo.core.geometry.widths import measure
 
 TURNS = (0, 13, 30, 45, 77, 90)
@@ -187,6 +187,25 @@ class Thickening(unittest.TestCase):
                         self.assertGreaterEqual(2 * shapely.maximum_inscribed_circle(hole).length, 0.79)
                 note = then[1].notes[0]
                 self.assertEqual(note and note.closed, ())
+
+    def test_holes_are_not_kept_open_into_their_tips(self) -> None:
+        """A hole that points at an edge 1 mm away; grown by b, its tip is filled up over b / sin(half its angle)."""
+        plate = Region(MultiPolygon([Polygon(box(0, 0, 20, 14).exterior, [[(10, 1), (11.2, 11), (8.8, 11)]])]))
+        by = growth_for(plate, measure, 1.5, EXACT)
+        kept = keep_holes_open(plate, offset(plate, by, EXACT), measure(plate), by, 0.2, EXACT)
+        self.assertAlmostEqual(by, 0.5 / (1 + 1 / math.sin(math.atan(0.12))), delta=0.004)
+        self.assertEqual(kept.holes, 1)
+        self.assertGreaterEqual(measure(kept).strokes.narrowest or 0, 1.49)
+
+    def test_what_is_kept_open_is_made_up_for_by_more_growth(self) -> None:
+        region = lettering("Ella-Lou", "allura", 18)
+        widths: list[float] = []
+        for keep_open in (0.0, 0.3):
+            by = growth_for(region, measure, 0.8, EXACT, keep_open)
+            kept = keep_holes_open(region, offset(region, by, EXACT), measure(region), by, 0.3, EXACT)
+            widths.append(measure(kept).strokes.narrowest or 0)
+        self.assertLess(widths[0], 0.79)
+        self.assertGreaterEqual(widths[1], 0.79)
 
     def test_either_by_or_to(self) -> None:
         from tinhalo.core.problems import DesignError

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from importlib.resources import files
@@ -35,8 +36,7 @@ def create_app(data: Path | None) -> FastAPI:
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
-        # Loading the compiled curve fitting takes a second or more; it must not fall on somebody's first edit.
-        Thread(target=warm, daemon=True).start()
+        Thread(target=_make_ready, daemon=True).start()
         yield
 
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
@@ -52,6 +52,14 @@ def create_app(data: Path | None) -> FastAPI:
         app.state.workshop = Workshop(Designs(engine), fonts, Library(fonts), Starters(engine), OwnMaterials(engine))
         _serve_front_end(app)
     return app
+
+
+def _make_ready() -> None:
+    """What must not fall on somebody's edits: loading the compiled functions, and a look for garbage in all code."""
+    warm()
+    gc.collect()
+    # What is there by now stays: going through it would hold an edit up for a tenth of a second, again and again.
+    gc.freeze()
 
 
 def _serve_front_end(app: FastAPI) -> None:

@@ -153,7 +153,7 @@ class _Builder:
         self._sources[layer.id] = Named(key, region)
         cut = None
         if self._exact:
-            cut = self._memo.get(digest("cut", key), CutOutline, lambda: trace(region))
+            cut = self._memo.get(("cut", key), CutOutline, lambda: trace(region))
         steps = zip(layer.recipe.steps, cooked.stages[:-1], cooked.stages[1:], strict=True)
         notes = tuple(self._evaluator.note(step, before, after) for step, before, after in steps)
         findings = [found.model_copy(update={"layer": layer.id}) for found in self._findings_of_words(layer)]

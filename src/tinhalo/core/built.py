@@ -21,7 +21,6 @@ from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.lettering.face import FontError
 from tinhalo.core.lettering.parts import LetterParts
 from tinhalo.core.lettering.pieces import WordPieces, pieces_by_word, seams
-from tinhalo.core.lettering.placed import shift
 from tinhalo.core.lettering.typeset import Typeset, place_matrix
 from tinhalo.core.materials import Material
 from tinhalo.core.recipe.evaluate import Named
@@ -179,7 +178,7 @@ class SetWords:
     def moved(self, dx: float, dy: float) -> SetWords:
         """The same words elsewhere."""
         letters = {i: parts.moved(dx, dy) for i, parts in self.letters.items()}
-        return SetWords(self.typeset.moved(shift(dx, dy)), self.region.moved(dx, dy), letters, self.apart)
+        return SetWords(self.typeset.moved(dx, dy), self.region.moved(dx, dy), letters, self.apart)
 
 
 def _around(layers: Sequence[BuiltLayer]) -> Box | None:

@@ -184,7 +184,7 @@ def _touches(finding: Finding) -> bool:
 
 def _left(look: Surveyed, found: Sequence[Finding]) -> tuple[Surveyed, str]:
     """What is left of a layer once all is gone that is told to get lost, and which pieces that are."""
-    pieces = look.pieces.tolist()
+    pieces = look.resting.pieces.tolist()
     gone = holding(pieces, [finding.at for finding in found if finding.kind in _GONE and finding.at])
     if not gone.any():
         return look, ""

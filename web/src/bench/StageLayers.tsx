@@ -5,7 +5,7 @@ import { api } from "../api/client";
 import type { Layer } from "../document/types";
 import { useAsked } from "./asked";
 import type { Building } from "./building";
-import { useMaterials } from "./catalogue";
+import { countsAs, useMaterials } from "./catalogue";
 import { useBench, useDesign } from "./history";
 import { StageHeat } from "./StageHeat";
 import type { Box } from "./view";
@@ -136,8 +136,7 @@ function Pulled(props: { layer: Layer; scale: number; always: boolean; children:
 function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boolean; scale: number }) {
   const { layer, path, lines, quick, scale } = props;
   const selected = useBench((bench) => bench.selected === layer.id);
-  const materials = useMaterials();
-  const material = materials.find((one) => one.id === layer.material);
+  const { colour, thickness } = countsAs(useMaterials(), layer.material);
   const { process } = layer;
   const filled = !lines && process !== "guide" && process !== "score";
   if (!filled)
@@ -160,7 +159,7 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boo
         />
       </g>
     );
-  const drop = Math.min(2.2, 0.6 + (material?.thickness ?? 0) * 0.45) / scale;
+  const drop = Math.min(2.2, 0.6 + thickness * 0.45) / scale;
   const sunk = process === "engrave" || process === "carve";
   const marks = !path.includes("Z") && path !== "";
   // Strokes take longest to paint: while something is dragged, the halo over the edge is enough.
@@ -172,7 +171,7 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boo
       )}
       <path
         d={path}
-        fill={sunk ? "var(--ink)" : (material?.colour ?? "#999")}
+        fill={sunk ? "var(--ink)" : colour}
         fillOpacity={sunk ? 0.28 : 1}
         vectorEffect="non-scaling-stroke"
         strokeWidth={marks ? 2 : 0.75}

@@ -9,7 +9,7 @@ from shapely.ops import linemerge
 from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
-from tinhalo.core.geometry.apart import distances_to_edge, edge_tree
+from tinhalo.core.geometry.apart import edge_tree, nearest_edges
 from tinhalo.core.geometry.bleed import NEAR
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.region import Region, edges_of, prepared
@@ -45,7 +45,7 @@ def check_bleed(one: Surveyed) -> list[Finding]:
     stretches = [line for line in shapely.get_parts(lines).tolist() if line.length >= _LEAST]
     if not stretches:
         return []
-    far = distances_to_edge(middles[short], edge_tree(printed))
+    far, _ = nearest_edges(middles[short], edge_tree(printed))
     over = np.where(covered(middles[short]), far, -far)
     longest = max(stretches, key=lambda line: line.length)
     length = sum(line.length for line in stretches)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+import numpy as np
 import shapely
 from pydantic import BaseModel, ConfigDict
 from shapely import MultiPolygon, Polygon
@@ -92,12 +93,9 @@ def outline_of(area: Polygon | MultiPolygon) -> tuple[tuple[Point, ...], ...]:
         made if isinstance(made, Polygon) and not made.is_empty else part
         for made, part in zip(simple, parts, strict=True)
     ]
-    return tuple(
-        tuple((round(x, 3), round(y, 3)) for x, y in ring.coords[:-1])
-        for part in shown
-        if isinstance(part, Polygon)
-        for ring in (part.exterior, *part.interiors)
-    )
+    rings = [ring for part in shown if isinstance(part, Polygon) for ring in (part.exterior, *part.interiors)]
+    places = [np.round(shapely.get_coordinates(ring)[:-1], 3).tolist() for ring in rings]
+    return tuple(tuple((x, y) for x, y in ring) for ring in places)
 
 
 def rounded(point: shapely.Point | Point) -> Point:

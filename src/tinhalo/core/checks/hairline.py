@@ -12,21 +12,25 @@ from tinhalo.core.recipe.combine_steps import SLIT, UNDERLAP, Underlap, Union
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.shape_steps import DropShadow
 
+#: Edges as near as this (mm) are one edge, drawn twice.
+_MEETING = 0.005
+
 
 def check_hairlines(one: Surveyed) -> list[Finding]:
     """Each stretch where the layer below ends at this one's edge, or just short of it, instead of under it."""
-    if one.below is None or one.lies.all():
+    if one.below is None or one.resting.whole.all():
         return []
     below, ground = one.below
     if one.layer.shares_cuts(below) and beside(one.region, ground):
         return []
     top = one.region.area
     found: list[Finding] = []
-    for around, lines in seams(ground, one.off, one.lying.area, SLIT):
+    for around, lines in seams(one.resting, SLIT):
         # At its ends a seam turns away from the edge: its middle tells how wide the slit is.
         middle = max(lines, key=lambda line: line.length).interpolate(0.5, normalized=True)
         slit = middle.distance(top)
-        told = f"is a slit of {mm(slit)}" if slit > 0.005 else "is no overlap at all"
+        beside_it = slit > _MEETING
+        told = f"is a slit of {mm(slit)}" if beside_it else "is no overlap at all"
         found.append(
             Finding(
                 kind="hairline",
@@ -38,15 +42,16 @@ def check_hairlines(one: Surveyed) -> list[Finding]:
                 measure=round(slit, 3),
                 limit=UNDERLAP,
                 unit="mm",
-                mends=_mends(one, below),
+                mends=_mends(one, below, beside_it),
             )
         )
     return found
 
 
-def _mends(one: Surveyed, below: Layer) -> tuple[Mend, ...]:
+def _mends(one: Surveyed, below: Layer, beside_it: bool) -> tuple[Mend, ...]:
     for index, step in enumerate(below.recipe.steps):
-        if isinstance(step, DropShadow) and step.visible_only and step.underlap < UNDERLAP:
+        # Where a shadow passes another letter, it is not that letter's shadow that has to reach further under.
+        if not beside_it and isinstance(step, DropShadow) and step.visible_only and step.underlap < UNDERLAP:
             under = step.model_copy(update={"underlap": UNDERLAP})
             return (Mend.by_step(f"Underlap of {mm(UNDERLAP)}", below.id, under, index),)
     if not one.can_make(below):

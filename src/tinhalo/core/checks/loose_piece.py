@@ -25,7 +25,7 @@ _LONGEST = 200.0
 
 def check_loose_pieces(one: Surveyed) -> list[Finding]:
     """Each piece but the largest: what falls out of the sheet, or out of a hole, when it is cut."""
-    pieces = one.pieces.tolist()
+    pieces = one.resting.pieces.tolist()
     # What is weeded stays on its carrier.
     if len(pieces) < 2 or one.limits.weeded:
         return []
@@ -38,7 +38,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         called = one.called(piece)
         if i == largest or called.on_purpose:
             continue
-        if one.lies[i]:
+        if one.resting.whole[i]:
             glued.append((piece, called))
             continue
         around = [j for j in shells.query(piece, predicate="covered_by").tolist() if j != i]

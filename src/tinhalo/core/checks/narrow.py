@@ -43,14 +43,14 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             unit="mm",
             mends=thickened(one, width),
         )
-        for width, at, around in _stretches(narrow_strokes(one.simple, least - SLACK), least, one.region.area)
+        for width, at, around in _stretches(narrow_strokes(one.region.simple, least - SLACK), least, one.region.area)
     ]
 
 
 def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
     least = one.limits.least_gap
-    narrow = _stretches(narrow_gaps(one.simple, least - SLACK), least, None)
+    narrow = _stretches(narrow_gaps(one.region.simple, least - SLACK), least, None)
     closed = _closed(one.region, [at for _, at, _ in narrow], least)
     widen = Mend.by_step(f"Widen to {mm(least)}", one.layer.id, OpenGaps(to=least))
     close = Mend.by_step(f"Close gaps up to {mm(least)}", one.layer.id, CloseGaps(up_to=least))

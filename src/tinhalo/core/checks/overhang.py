@@ -5,16 +5,15 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from shapely import Polygon
-from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.design import Layer
-from tinhalo.core.geometry.apart import distances_to_edge, edge_tree
+from tinhalo.core.geometry.apart import edge_tree, nearest_edges
 from tinhalo.core.geometry.fit_on import move_onto
 from tinhalo.core.geometry.outline import Floats
-from tinhalo.core.geometry.region import prepared
+from tinhalo.core.geometry.region import Region, plainer, prepared
 from tinhalo.core.recipe.combine_steps import Intersect, Union
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
@@ -30,13 +29,12 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     if one.below is None or (one.limits.weeded and not marked):
         return []
     below, ground = one.below
-    # A layer that hardly touches the one below does not lie on it: it stands beside it.
-    whole, lying = one.region.area.area, one.lying.area.area
     margin = 0.0 if marked else one.limits.margin
-    if lying < whole / 2 or (whole - lying < _LEAST and not margin):
+    # A layer that hardly touches the one below does not lie on it: it stands beside it.
+    if (one.resting.whole.all() and not margin) or one.resting.lying.area.area < one.region.area.area / 2:
         return []
-    inside = ground.area.buffer(-margin) if margin else ground.area
-    beyond = shapely.get_parts(shapely.difference(one.region.area if margin else one.off.area, inside))
+    inside = Region.of(ground.area.buffer(-margin)) if margin else ground
+    beyond = shapely.get_parts(shapely.difference(one.region.area if margin else one.resting.off.area, inside.area))
     parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
     if not parts:
         return []
@@ -44,7 +42,7 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     # As lines they keep their ends, however slim a part is.
     rims = shapely.simplify(shapely.linestrings(points, indices=of), SLACK / 10, preserve_topology=False)
     every, owner = shapely.get_coordinates(rims, return_index=True)
-    far = distances_to_edge(every, edge_tree(ground.area))
+    far, _ = nearest_edges(every, edge_tree(plainer(ground.area, SLACK / 10)))
     on_it = np.asarray(shapely.contains_xy(prepared(ground.area), *every.T), bool)
     found: list[Finding] = []
     for index, part in enumerate(parts):
@@ -78,7 +76,7 @@ def _finding(one: Surveyed, part: Polygon, at: Floats, sentence: str, measure: f
     )
 
 
-def _mends(one: Surveyed, below: Layer, inside: BaseGeometry) -> tuple[Mend, ...]:
+def _mends(one: Surveyed, below: Layer, inside: Region) -> tuple[Mend, ...]:
     """Whatever hangs over, they are the same: where one part is moved, all are."""
     mends: list[Mend] = []
     marked = one.layer.process != "cut"
@@ -89,7 +87,7 @@ def _mends(one: Surveyed, below: Layer, inside: BaseGeometry) -> tuple[Mend, ...
         mends.append(Mend.by_step(title, below.id, Union(operand=Recipe(sources=(one.layer.id,), steps=grown))))
     if one.can_use(below):
         # A layer below that is made from this one would go along.
-        if move := move_onto(one.region.area, inside):
+        if move := move_onto(one.region, inside):
             dx, dy = move
             step = PlaceStep(dx=dx, dy=dy)
             mends.append(Mend.by_step(f"Move {one.title} {_way(dx, dy)}", one.layer.id, step))

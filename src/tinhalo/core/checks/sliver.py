@@ -21,7 +21,7 @@ _MANY = 10
 def check_slivers(one: Surveyed) -> list[Finding]:
     """Pieces under the material's least area, or nowhere as wide as its least width; and what is weeded out of it."""
     limits = one.limits
-    found = _too_small(one, one.pieces.tolist(), limits.least_width, off_cuts=False)
+    found = _too_small(one, one.resting.pieces.tolist(), limits.least_width, off_cuts=False)
     if limits.weeded:
         found += _too_small(one, one.region.hole_areas(), limits.least_gap, off_cuts=True)
     return found
@@ -67,7 +67,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
 
 def _drop(one: Surveyed, what: str, step: Tidy) -> tuple[Mend, ...]:
     """A step that drops slivers, unless it would leave nothing."""
-    if are_small(one.pieces.tolist(), step.area, step.width).all():
+    if are_small(one.resting.pieces.tolist(), step.area, step.width).all():
         return ()
     return (Mend.by_step(f"Drop what is {what}", one.layer.id, step),)
 

@@ -5,17 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import cast
 
-import numpy as np
-import shapely
-from numpy.typing import NDArray
-from shapely import MultiPolygon, Polygon
+from shapely import Polygon
 
 from tinhalo.core.checks.finding import Finding
 from tinhalo.core.design import Layer
-from tinhalo.core.geometry.medial import simpler
-from tinhalo.core.geometry.region import Region, prepared
+from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.resting import Resting
 from tinhalo.core.geometry.sift import Place
 from tinhalo.core.materials import Limits, Material
 from tinhalo.core.recipe.spot import Spot
@@ -83,40 +79,15 @@ class Surveyed:
         """Whether another layer can be made from it."""
         return other.id not in self.made_from
 
-    @cached_property
-    def simple(self) -> MultiPolygon:
-        """Its areas with fewer vertices, to measure."""
-        return simpler(self.region)
-
     @property
     def below(self) -> tuple[Layer, Region] | None:
         """The layer that it lies on, with its region; None for the lowest."""
         return self.under[0] if self.under else None
 
     @cached_property
-    def pieces(self) -> NDArray[np.object_]:
-        """Its pieces."""
-        return np.asarray(shapely.get_parts(self.region.area), object)
-
-    @cached_property
-    def lies(self) -> NDArray[np.bool_]:
-        """Of each of its pieces whether all of it lies on the layer below; none of the lowest does."""
-        if self.below is None:
-            return np.zeros(len(self.pieces), bool)
-        return np.asarray(shapely.covers(prepared(self.below[1].area), self.pieces), bool)
-
-    @cached_property
-    def off(self) -> Region:
-        """Those pieces that do not all lie on the layer below."""
-        return Region(cast(MultiPolygon, shapely.multipolygons(self.pieces[~self.lies])))
-
-    @cached_property
-    def lying(self) -> Region:
-        """What of it lies on the layer below; nothing of the lowest."""
-        if self.below is None:
-            return Region.empty()
-        partly = shapely.get_parts(shapely.intersection(self.off.area, self.below[1].area))
-        return Region.of(np.concatenate([self.pieces[self.lies], np.asarray(partly, object)]))
+    def resting(self) -> Resting:
+        """How it lies on the layer below; on nothing, if it is the lowest."""
+        return Resting(self.region, self.below[1] if self.below else Region.empty())
 
     @property
     def limits(self) -> Limits:

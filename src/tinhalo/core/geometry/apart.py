@@ -83,13 +83,11 @@ def edge_tree(area: MultiPolygon) -> shapely.STRtree:
     return shapely.STRtree(np.asarray(shapely.linestrings(edges_of(area)), object))
 
 
-def distances_to_edge(points: Floats, tree: shapely.STRtree) -> Floats:
-    """Distance of each point, shape (n, 2), from the nearest edge, see ``edge_tree``, shape (n,), in mm."""
+def nearest_edges(points: Floats, tree: shapely.STRtree) -> tuple[Floats, Ints]:
+    """Distance of each point, shape (n, 2), from the nearest edge in mm, and that edge's index in ``edge_tree``."""
     # GEOS would compare a point with every edge; a tree does not.
-    (which, _), far = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
-    found = np.zeros(len(points))
-    found[which] = far
-    return found
+    (_, edges), far = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
+    return np.asarray(far, float), np.asarray(edges, np.intp)
 
 
 def _coarse(pieces: Sequence[Polygon]) -> NDArray[np.object_]:

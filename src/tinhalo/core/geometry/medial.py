@@ -20,8 +20,6 @@ from tinhalo.core.geometry.outline import Floats, Ints, cross
 from tinhalo.core.geometry.region import Region, edges_of
 from tinhalo.core.geometry.voronoi import GRID, voronoi
 
-#: Vertices closer than this to the line between their neighbours are left out first; widths change by less than twice.
-_SIMPLER = 0.005
 #: A start or end point of an edge as a site (Boost's categories of cells).
 _START, _END = 1, 2
 
@@ -88,7 +86,7 @@ def medial_axis(region: Region, *, inside: bool) -> Axis:
 def _axes(region: Region, sides: Sequence[bool]) -> list[Axis]:
     """The medial axes inside (True) or outside (False) of a region."""
     # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
-    snapped = shapely.set_precision(simpler(region), 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
+    snapped = shapely.set_precision(region.simple, 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
     area = Region.of(snapped).area
     sites = _sites(area)
     if not len(sites):
@@ -101,18 +99,6 @@ def _axes(region: Region, sides: Sequence[bool]) -> list[Axis]:
     pieces = table[finite & (table[:, 2] < table[:, 3])]
     inside = _inside(area, sites, vertices, diagram.cells, pieces)
     return [_axis(sites, vertices, diagram.cells, pieces[inside == side], runs_on) for side in sides]
-
-
-def simpler(region: Region) -> MultiPolygon:
-    """A region's area with fewer vertices, none further than ``_SIMPLER`` from the edge there was."""
-    # Piece by piece: all at once takes a time that grows with the square of their number. Without a look at the
-    # topology it is several times quicker, and hardly ever goes wrong.
-    parts = shapely.get_parts(region.area)
-    for careful in (False, True):
-        simple = Region.of(np.asarray(shapely.simplify(parts, _SIMPLER, preserve_topology=careful), object)).area
-        if simple.is_valid:
-            return simple
-    return region.area
 
 
 def _sites(area: MultiPolygon) -> Floats:

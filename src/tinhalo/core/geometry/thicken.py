@@ -21,6 +21,8 @@ from tinhalo.core.geometry.widths import Measured
 _STEP = 0.02
 _COARSE = 0.1
 _FINE = 0.0025
+#: How many steps more are tried where holes are kept open.
+_MORE = 8
 #: Widths are measured on a simplified outline: this much short of what is wanted is enough.
 _ENOUGH = 0.005
 #: How far a disc may move aside from the middle it is for, and what is too thin to be left of it, in radii.
@@ -168,7 +170,7 @@ def keep_holes_open(
         precision: how finely the holes' new edges are drawn.
     """
     holes = before.hole_areas()
-    lines = np.array(measured.gaps.thinner_than(least + 2 * by), object)
+    lines = np.array(measured.gaps.between_tips(least + 2 * by), object)
     if not holes or not len(lines):
         return after
     width = measured.gaps.width[measured.gaps.width < least + 2 * by]
@@ -177,20 +179,24 @@ def keep_holes_open(
     return Region.of(shapely.difference(after.area, cores))
 
 
-def growth_for(region: Region, measure: Measure, to: float, precision: Precision) -> float:
+def growth_for(region: Region, measure: Measure, to: float, precision: Precision, keep_open: float = 0.0) -> float:
     """The smallest growth all round, in mm, after which no stroke is thinner than ``to``.
 
     Strokes that newly touch make new necks, so more growth can be worse: amounts are tried in order, in steps, and the
     first that will do is made finer. Strokes with no narrow gap or notch beside them get wider by exactly twice the
-    growth, so nothing below what these need is tried.
+    growth, so nothing below what these need is tried. With ``keep_open``, the least width of holes in mm, a little more
+    is tried where these take some of it back; between two holes it may not be enough.
     """
     measured = measure(region)
     narrowest = measured.strokes.narrowest
     if narrowest is None or narrowest >= to - _ENOUGH:
         return 0.0
 
-    def enough(by: float) -> bool:
-        least = measure(offset(region, by, precision)).strokes.narrowest
+    def enough(by: float, keep_open: float = 0.0) -> bool:
+        grown = offset(region, by, precision)
+        if keep_open:
+            grown = keep_holes_open(region, grown, measured, by, keep_open, precision)
+        least = measure(grown).strokes.narrowest
         return least is not None and least >= to - _ENOUGH
 
     # Half the width is enough for every stroke there is, but not for the necks where strokes newly touch.
@@ -202,6 +208,9 @@ def growth_for(region: Region, measure: Measure, to: float, precision: Precision
     while high - low > _FINE:
         middle = (low + high) / 2
         low, high = (low, middle) if enough(middle) else (middle, high)
+    for more in range(_MORE if keep_open else 0):
+        if enough(high + more * _STEP, keep_open):
+            return round(high + more * _STEP, 4)
     return round(high, 4)
 
 

@@ -6,13 +6,14 @@ from collections.abc import Iterator
 
 import numpy as np
 import shapely
-from shapely import LineString, MultiLineString, MultiPolygon, Polygon
+from shapely import LineString, MultiLineString, Polygon
 
 from tinhalo.core.geometry.borders import close_gaps
 from tinhalo.core.geometry.combine import intersect, union
 from tinhalo.core.geometry.offset import buffered
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region, plainer
+from tinhalo.core.geometry.resting import Resting
 
 #: Shorter seams (mm) are only where edges cross.
 _LEAST = 1.0
@@ -22,24 +23,21 @@ _COARSE = 0.002
 _CRACK = 0.05
 
 
-def seams(
-    ground: Region, top: Region, lying: MultiPolygon, within: float
-) -> Iterator[tuple[Polygon, list[LineString]]]:
-    """Stretches where one region ends at another one's edge, or just short of it, instead of under it.
+def seams(resting: Resting, within: float) -> Iterator[tuple[Polygon, list[LineString]]]:
+    """Stretches where the ground ends at the edge of what rests on it, or just short of it, instead of under it.
 
     Args:
-        ground: the region that should reach under the other.
-        top: the other one.
-        lying: what of the other one lies on it already.
+        resting: what the ground should reach under.
         within: how far apart their edges may be, in mm.
     Returns:
         of each stretch what is within that distance, and its lines.
     """
-    close = ground.area.boundary.intersection(buffered(plainer(top.area, _COARSE), within))
+    edge = resting.ground.area.boundary
+    close = edge.intersection(buffered(plainer(resting.off.area, _COARSE), within))
     if close.is_empty:
         return
     # Where it reaches under the edge it may come out again beside it.
-    every = shapely.get_parts(close.difference(buffered(plainer(lying, _COARSE), within + 0.01)))
+    every = shapely.get_parts(close.difference(buffered(plainer(resting.lying.area, _COARSE), within + 0.01)))
     lines: list[LineString] = [part for part in every if isinstance(part, LineString) and part.length > 0]
     if not lines:
         return
@@ -65,8 +63,7 @@ def underlapped(ground: Region, top: Region, by: float, within: float, precision
         within: how wide a slit between them may be to be bridged, in mm.
         precision: how finely arcs are drawn.
     """
-    lying = intersect(ground, top).area
-    lines = MultiLineString([line for _, found in seams(ground, top, lying, within) for line in found])
+    lines = MultiLineString([line for _, found in seams(Resting(top, ground), within) for line in found])
     if lines.is_empty:
         return ground
     slit, reach = (

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import shapely
 
-from tinhalo.core.geometry.medial import simpler
 from tinhalo.core.geometry.narrow_places import narrow_gaps
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
@@ -24,7 +23,7 @@ def open_gaps(region: Region, to: float, precision: Precision) -> Region:
     """
     radius = (to + _MORE) / 2
     for _ in range(_ROUNDS):
-        narrow = narrow_gaps(simpler(region), to)
+        narrow = narrow_gaps(region.simple, to)
         if narrow is None:
             break
         way = swept(narrow.thin_strokes(to), radius, precision)

@@ -71,6 +71,17 @@ class Widths:
         """The stretches of the axis where a stroke is at least as wide as ``start``, and narrower than ``end``."""
         return self._lines(np.flatnonzero((start <= self.width) & (self.width < end)))
 
+    def between_tips(self, width: float) -> list[LineString]:
+        """The stretches of the axis where a stroke is thinner, in mm, without what runs on from them into tips."""
+        pieces = np.flatnonzero(self.width < width)
+        nodes = self.axis.points[self.axis.ends[pieces]]
+        # Closer there than where it is thinnest: that end is not the middle of a stroke any more.
+        into_tip = 2 * self.axis.radius[self.axis.ends[pieces]] < self.width[pieces, None] * (1 - _ROUNDING)
+        # A thousandth of the way is left: what is widest in its middle must not become a line without length.
+        thinnest = self.place[pieces, None]
+        nodes = np.where(into_tip[..., None], thinnest + (nodes - thinnest) / 1000, nodes)
+        return self._runs(nodes, pieces)
+
     def thin_strokes(self, width: float) -> list[LineString]:
         """The same, out to the ends of the strokes: into every tip that is at least half as wide as what it ends."""
         thin = set(np.flatnonzero(self.width < width).tolist())
@@ -101,7 +112,9 @@ class Widths:
         return self._lines(np.flatnonzero(~steep & (axis.least < width / 2)))
 
     def _lines(self, pieces: Ints) -> list[LineString]:
-        nodes = self.axis.points[self.axis.ends[pieces]]
+        return self._runs(self.axis.points[self.axis.ends[pieces]], pieces)
+
+    def _runs(self, nodes: Floats, pieces: Ints) -> list[LineString]:
         runs = np.stack([nodes[:, 0], self.place[pieces], nodes[:, 1]], axis=1)
         return list(np.atleast_1d(np.asarray(shapely.linestrings(runs), object)))
 

@@ -26,10 +26,22 @@ class PlacedGlyph(NamedTuple):
 
 
 def mapped(glyphs: Sequence[PlacedGlyph], outer: Floats) -> list[PlacedGlyph]:
-    """The glyphs after one more affine map, shape (2, 3), or one for each, shape (n, 2, 3)."""
-    if not glyphs:
-        return []
-    matrices = after(outer, np.array([g.matrix for g in glyphs]))
+    """The glyphs after one more affine map, shape (2, 3)."""
+    return _with_matrices(glyphs, after(outer, _matrices(glyphs)))
+
+
+def moved(glyphs: Sequence[PlacedGlyph], by: Floats) -> list[PlacedGlyph]:
+    """The glyphs moved by (dx, dy) mm, shape (2,), or each by its own, shape (n, 2)."""
+    matrices = _matrices(glyphs)
+    matrices[..., 2] += by
+    return _with_matrices(glyphs, matrices)
+
+
+def _matrices(glyphs: Sequence[PlacedGlyph]) -> Floats:
+    return np.array([g.matrix for g in glyphs], float).reshape(-1, 2, 3)
+
+
+def _with_matrices(glyphs: Sequence[PlacedGlyph], matrices: Floats) -> list[PlacedGlyph]:
     return [PlacedGlyph(g.letter, g.glyph, matrix) for g, matrix in zip(glyphs, matrices, strict=True)]
 
 
@@ -99,7 +111,7 @@ def turn(degrees: float, scale_x: float, scale_y: float) -> Floats:
 
 
 def after(outer: Floats, inner: Floats) -> Floats:
-    """The affine map that applies ``inner`` first, then ``outer``; both shape (2, 3), or several of them (n, 2, 3)."""
+    """The affine map that applies ``inner`` first, then ``outer``, shape (2, 3); ``inner`` may be (n, 2, 3)."""
     linear = outer[..., :2] @ inner
     linear[..., 2] += outer[..., 2]
     return linear

@@ -25,9 +25,10 @@ from tinhalo.core.lettering.close_up import close_up
 from tinhalo.core.lettering.face import Face, Feature, ShapedGlyph
 from tinhalo.core.lettering.lower_marks import lowered
 from tinhalo.core.lettering.parts import LetterParts, has_marks
-from tinhalo.core.lettering.placed import PlacedGlyph, after, filled, joined, mapped, shift, turn
+from tinhalo.core.lettering.placed import PlacedGlyph, after, filled, joined, mapped, moved, shift, turn
 
 _GRAPHEME = regex.compile(r"\X")
+_UNMOVED = Place()
 _LINE_BREAKS = "\r\n\v\f\x85\u2028\u2029"
 
 
@@ -67,9 +68,9 @@ class Typeset:
         """The united letters, flattened."""
         return self.united(self.parts(precision))
 
-    def moved(self, outer: Floats) -> Typeset:
-        """The block after one more affine map, shape (2, 3)."""
-        return Typeset(tuple(mapped(self.glyphs, outer)), self.missing, self.letters)
+    def moved(self, dx: float, dy: float) -> Typeset:
+        """The block moved by (dx, dy) mm."""
+        return Typeset(tuple(moved(self.glyphs, np.array([dx, dy]))), self.missing, self.letters)
 
 
 def graphemes(text: str) -> list[str]:
@@ -98,14 +99,13 @@ def typeset(art: Lettering, face: Face) -> Typeset:
         else:
             lines[-1].append(index)
     setter = _Setter(art, face, letters)
-    stands = art.place != Place()
+    stands = art.place != _UNMOVED
     placed: list[PlacedGlyph] = []
     for number, line in enumerate(lines):
         glyphs, width = setter.line(line)
         left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
         if left or number:
-            start = np.array([[0, 0, left], [0, 0, -number * art.line_spacing * art.size]])
-            glyphs = [PlacedGlyph(g.letter, g.glyph, g.matrix + start) for g in glyphs]
+            glyphs = moved(glyphs, np.array([left, -number * art.line_spacing * art.size]))
         placed += mapped(glyphs, place_matrix(art.place)) if stands else glyphs
     return Typeset(tuple(placed), tuple(setter.missing), tuple(letters))
 
@@ -159,7 +159,7 @@ class _Setter:
             word_of = {i: number for number, word in enumerate(words_of(self._letters)) for i in word}
             moves = close_up(placed, self._letters, word_of, art.join)
             end += moves[placed[-1].letter]
-            placed = mapped(placed, np.array([shift(moves[g.letter], 0) for g in placed]))
+            placed = moved(placed, np.array([(moves[g.letter], 0) for g in placed]))
         return placed, end
 
     def _lowered(self, placed: Sequence[PlacedGlyph]) -> list[PlacedGlyph]:

@@ -122,7 +122,7 @@ class Evaluator:
         if step.off or type(step).note is Step.note:
             return None
         # The key of what came after already says what went in and which step it was.
-        key = digest("note", after.key)
+        key = ("note", after.key)
         worker = _Worker(self, before)
         return self._memo.get(key, _Told, lambda: _Told(step.note(before.region, after.region, worker))).note
 
@@ -132,11 +132,12 @@ class Evaluator:
 
     def _step_parts(self, step: AnyStep) -> list[str]:
         """A step's own fields, and the content of its operands and the places of its spots: not what these go by."""
-        fields = step.model_dump_json(exclude=_NAMING)
+        parts = [step.model_dump_json(exclude=_NAMING)]
         # Nothing picked is not the same as nothing said about it.
-        said = str([name for name in _naming(type(step)) if getattr(step, name) is not None])
-        places = [str(self._spot(spot)) for spot in step.spots()]
-        return [fields, said, *places, *[self.evaluate(operand).key for operand in step.operands()]]
+        parts += [name for name in _naming(type(step)) if getattr(step, name) is not None]
+        parts += [str(self._spot(spot)) for spot in step.spots()]
+        parts += [self.evaluate(operand).key for operand in step.operands()]
+        return parts
 
 
 #: Fields of steps that name art or layers.
@@ -145,7 +146,7 @@ _NAMING = {"off", "operand", "along", "only", "pieces"}
 
 @lru_cache
 def _naming(kind: type[Step]) -> list[str]:
-    return sorted(_NAMING & kind.model_fields.keys())
+    return sorted(_NAMING & kind.model_fields.keys() - {"off"})
 
 
 def _applied(step: AnyStep, region: Region, worker: _Worker) -> Region:
@@ -197,7 +198,7 @@ class _Worker:
 
 def measured(key: str, region: Region, memo: Memo) -> Measured:
     """Widths of a region, kept in the memo by the key of its content."""
-    return memo.get(digest("widths", key), Measured, lambda: measure(region))
+    return memo.get(("widths", key), Measured, lambda: measure(region))
 
 
 def digest(*parts: str) -> str:

@@ -63,4 +63,4 @@ class Thicken(Step):
             return self.by / 2
         if self.to is None or self.where == "thin":
             return None
-        return growth_for(region, kitchen.measure, self.to, kitchen.precision)
+        return growth_for(region, kitchen.measure, self.to, kitchen.precision, self.keep_open or 0.0)
