@@ -215,11 +215,11 @@ class FontChoice(BrowserTest):
         expect(rows).to_have_count(1)
         self.page.get_by_label("Show", exact=True).click()
         self.page.get_by_role("option", name="All kinds").click()
-        with tempfile.TemporaryDirectory() as folder:
-            broken = Path(folder) / "Broken.ttf"
-            broken.write_bytes(b"\x00\x01\x00\x00" + b"\xff" * 300)
-            files = self.page.get_by_label("Font files")
-            files.set_input_files([broken, VARIABLE])
+        # The browser reads them when it likes: they stay until the test ends.
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        broken = folder / "Broken.ttf"
+        broken.write_bytes(b"\x00\x01\x00\x00" + b"\xff" * 300)
+        self.page.get_by_label("Font files").set_input_files([broken, VARIABLE])
         expect(self.page.get_by_text("Broken.ttf cannot be used: the file is damaged.").first).to_be_visible()
         expect(rows).to_have_count(22)
         self.page.get_by_label("Search fonts").fill("instrument")
@@ -234,3 +234,17 @@ class FontChoice(BrowserTest):
         before = self.outline("face")
         self.page.get_by_label("Weight").fill("700")
         expect(self.page.locator('[data-layer="face"] path').last).not_to_have_attribute("d", before)
+
+    def test_a_file_that_is_gone_by_the_time_it_is_read_is_told(self) -> None:
+        self.new_design("Bram")
+        self.page.get_by_role("button", name="Font", exact=True).click()
+        gone = Path(self.enterContext(tempfile.TemporaryDirectory())) / "Gone.ttf"
+        gone.write_bytes(VARIABLE.read_bytes())
+        files = self.page.get_by_label("Font files")
+        self.page.evaluate("addEventListener('change', (held = (event) => event.stopPropagation()), true)")
+        files.set_input_files(gone)
+        gone.unlink()
+        self.page.evaluate("removeEventListener('change', held, true)")
+        files.dispatch_event("change")
+        told = self.page.get_by_text("Gone.ttf cannot be read: it may have been moved or deleted.")
+        expect(told.first).to_be_visible()

@@ -60,6 +60,15 @@ async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Re
   return result.data as T;
 }
 
+/** What a chosen file holds. Sent as it is, a file that is gone by then would look like a server that is. */
+async function bytesOf(file: File): Promise<ArrayBuffer> {
+  try {
+    return await file.arrayBuffer();
+  } catch {
+    throw new Problem(0, "File not read", `${file.name} cannot be read: it may have been moved or deleted.`);
+  }
+}
+
 /** Lets a few calls at a time through: the server's computing would only slow itself down. */
 function fewAtATime(most: number) {
   const waiting: (() => void)[] = [];
@@ -90,15 +99,17 @@ export const api = {
     ),
   features: (font: string, text: string) =>
     unwrap(client.GET("/api/fonts/{font}/features", { params: { path: { font }, query: { text } } })),
-  addFont: (file: File) =>
-    unwrap(
+  addFont: async (file: File) => {
+    const body = await bytesOf(file);
+    return unwrap(
       client.POST("/api/fonts", {
         params: { query: { name: file.name.slice(0, 200) } },
-        body: file as unknown as string,
-        bodySerializer: (body) => body as unknown as Blob,
+        body: body as unknown as string,
+        bodySerializer: (bytes) => bytes as unknown as ArrayBuffer,
         headers: { "Content-Type": "application/octet-stream" },
       }),
-    ),
+    );
+  },
   removeFont: (font: string) => unwrap(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
   materials: () => unwrap(client.GET("/api/materials")),
   material: (id: string) => unwrap(client.GET("/api/materials/{id}", { params: { path: { id } } })),
