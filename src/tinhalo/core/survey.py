@@ -7,16 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from math import dist
 
 import numpy as np
-import shapely
-from pydantic import ValidationError
-from shapely import Point, Polygon, box
 
 from tinhalo.core.build import Library, build
-from tinhalo.core.built import Build, BuiltArt, BuiltLayer, spot_on, spot_place
+from tinhalo.core.built import Build, BuiltLayer, spot_place
 from tinhalo.core.checks.bleed import check_bleed
 from tinhalo.core.checks.closed_hole import check_closed_holes
 from tinhalo.core.checks.doubled_line import check_doubled_lines
@@ -30,24 +26,18 @@ from tinhalo.core.checks.overhang import check_overhang
 from tinhalo.core.checks.rim import check_rims
 from tinhalo.core.checks.sheet import check_sheet
 from tinhalo.core.checks.sliver import check_slivers
-from tinhalo.core.checks.surveyed import Called, Surveyed
+from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Accepted, Design
 from tinhalo.core.geometry.patience import checkpoint
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.sift import Place, holding, without_pieces
 from tinhalo.core.knockout import knockouts
-from tinhalo.core.lettering.lower_marks import can_lower
-from tinhalo.core.lettering.parts import LetterParts
-from tinhalo.core.lettering.pieces import called
-from tinhalo.core.lettering.typeset import place_matrix, words_of
+from tinhalo.core.naming import Naming
 from tinhalo.core.recipe.evaluate import digest
 from tinhalo.core.recipe.memo import Memo
-from tinhalo.core.recipe.spot import Spot
 
 #: What was accepted is still the same while its place moves by less than this, in mm.
 _SAME_PLACE = 1.0
-#: A piece that ends this far (mm) inside a letter is only a part of it.
-_CUT_OFF = 1.0
 _LOOKED_AT = ("cut", "score", "engrave", "print")
 #: What falls out or gets lost anyway is not told to be thin, too.
 _GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
@@ -63,7 +53,7 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
         CancelledError: once nobody waits for them, see ``geometry.patience``.
     """
     found = list(made.findings)
-    words = _Words(made)
+    words = Naming(made)
     for index, one in enumerate(made.layers):
         if one.layer.hidden or one.layer.process not in _LOOKED_AT or one.region.area.is_empty:
             continue
@@ -99,7 +89,7 @@ class _Found:
 
 def _layer(
     made: Build,
-    words: _Words,
+    words: Naming,
     one: BuiltLayer,
     under: Sequence[BuiltLayer],
     printed: Sequence[BuiltLayer],
@@ -122,7 +112,7 @@ def _layer(
         made_from=frozenset(made_from),
         makes=frozenset(makes),
         knockouts=cut,
-        called=words.called,
+        called=lambda piece: words.called(piece, made_from),
         spot=words.spot,
         keep=keep,
     )
@@ -206,89 +196,7 @@ def _printed_under(one: BuiltLayer, after: Sequence[BuiltLayer]) -> list[BuiltLa
     return shown[:1] if one.layer.process == "print" and shown and shown[0].layer.process == "print" else []
 
 
-@dataclass(frozen=True)
-class _Words:
-    """Tells what pieces are by the letters they hold."""
-
-    made: Build
-
-    @cached_property
-    def key(self) -> str:
-        """Of the words' content and of what is set for their letters."""
-        return digest(*[part for one in self.made.art for part in (one.key, one.art.model_dump_json())])
-
-    @cached_property
-    def _owners(self) -> list[tuple[BuiltArt, LetterParts, int]]:
-        return [
-            (one, parts, k) for one in self.made.art for parts in one.letters.values() for k in range(len(parts.pieces))
-        ]
-
-    @cached_property
-    def _middles(self) -> shapely.STRtree:
-        return shapely.STRtree([parts.pieces[k].representative_point() for _, parts, k in self._owners])
-
-    @cached_property
-    def _pieces(self) -> shapely.STRtree:
-        return shapely.STRtree([parts.pieces[k] for _, parts, k in self._owners])
-
-    def spot(self, at: Place) -> Spot | None:
-        """The place beside the nearest letter; None where there are no letters anywhere near."""
-        if not self._owners:
-            return None
-        one, parts, _ = self._owners[int(self._pieces.nearest(Point(at)))]
-        try:
-            return spot_on(one, parts.index, *at)
-        except ValidationError:
-            # A spot is at most a thousand sizes away from its letter.
-            return None
-
-    def called(self, piece: Polygon) -> Called:
-        """What a piece is: named after the letters whose middles it holds."""
-        inside: list[int] = sorted(self._middles.query(piece, predicate="intersects").tolist())
-        held = [self._owners[i] for i in inside]
-        if not held:
-            return Called("a piece")
-        arts = {one.art.id for one, _, _ in held}
-        apart = [bool((join := one.art.join) and parts.index in join.apart) for one, parts, _ in held]
-        name = called([(parts, k) for _, parts, k in held])
-        return Called(name, arts.pop() if self._can_close_up(held, piece) else None, all(apart), _marks_of(held))
-
-    @cached_property
-    def _words(self) -> dict[str, dict[int, frozenset[int]]]:
-        """Of each letter that has an outline, by its words' id and its index: all such letters of its word."""
-        found: dict[str, dict[int, frozenset[int]]] = {}
-        for one in self.made.art:
-            words = [frozenset(one.letters.keys() & set(word)) for word in words_of(one.typeset.letters)]
-            found[one.art.id] = {index: word for word in words for index in word}
-        return found
-
-    def _can_close_up(self, held: Sequence[tuple[BuiltArt, LetterParts, int]], piece: Polygon) -> bool:
-        """Whether a piece may become one with others when the letters of its words are closed up."""
-        art = held[0][0].art
-        # Words that are closed up already cannot be closed up any more, nor are dots and what was cut off closed up.
-        if art.join or any(other.art is not art for other, _, _ in held):
-            return False
-        bodies = {parts.index: parts.pieces[k] for _, parts, k in held if k < parts.body}
-        if not bodies or not all(_is_whole(body, piece) for body in bodies.values()):
-            return False
-        return any(not self._words[art.id][index] <= bodies.keys() for index in bodies)
-
-
-def _is_whole(letter: Polygon, piece: Polygon) -> bool:
-    """Whether a piece of a layer holds a piece of a letter, and not only a part of it that was cut off."""
-    return box(*piece.bounds).buffer(_CUT_OFF).covers(box(*letter.bounds))
-
-
-def _marks_of(held: Sequence[tuple[BuiltArt, LetterParts, int]]) -> tuple[str, int] | None:
-    """The letter whose dots or accents pieces are, and nothing else, where these can be moved until they touch."""
-    one, parts, _ = held[0]
-    letters = {(other.art.id, letter.index) for other, letter, _ in held}
-    if len(letters) > 1 or any(k < parts.body for _, _, k in held) or str(parts.index) in one.art.lowered:
-        return None
-    return letters.pop() if can_lower(parts, place_matrix(one.art.place)) else None
-
-
-def _known(made: Build, words: _Words, finding: Finding) -> Finding:
+def _known(made: Build, words: Naming, finding: Finding) -> Finding:
     """The finding with its place beside a letter, and with the note it was accepted with."""
     spot = words.spot(finding.at) if finding.at else None
     note = next((one.note for one in made.design.accepted if _same(made, one, finding)), None)

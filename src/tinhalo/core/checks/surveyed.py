@@ -25,7 +25,7 @@ class Called:
     """What a piece is, for the maker.
 
     Attributes:
-        name: “the dot of the i”, “the F”, “a piece”.
+        name: “the dot of the i”, “the F”, “a part of the F”, “a piece by the F”, “a piece”.
         art: id of the words whose letters it holds whole, where these are of one block and not closed up yet.
         on_purpose: whether its letter was set to stand apart.
         marks_of: the words and the letter whose dot or accent it is, where that can be moved until it touches.

@@ -83,13 +83,18 @@ def _loose(owners: Sequence[tuple[LetterParts, int]], apart: Collection[int]) ->
 
 
 def called(owners: Sequence[tuple[LetterParts, int]]) -> str:
-    """What a piece is called that consists of these pieces of letters, for the maker."""
-    letters = {letter.index: letter.letter for letter, _ in owners}
-    if len(letters) > 1:
-        return "“" + "".join(letters.values()) + "”"
+    """What a piece is called that consists of these pieces of letters of one block, for the maker."""
+    if len({letter.index for letter, _ in owners}) > 1:
+        return f"“{spelt([letter for letter, _ in owners])}”"
     # The body, where it is among them.
     letter, piece = min(owners, key=lambda owner: owner[1])
     return letter.name(piece)
+
+
+def spelt(letters: Sequence[LetterParts]) -> str:
+    """Letters of one block in a row, each once, with a blank where some are left out."""
+    once = list({letter.index: letter for letter in letters}.values())
+    return "".join([" " * (b.index > a.index + 1) + b.letter for a, b in zip([once[0], *once], once, strict=False)])
 
 
 def seams(parts: Iterable[LetterParts]) -> list[LineString]:
