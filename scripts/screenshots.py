@@ -140,6 +140,14 @@ def material(page: Page) -> None:
     page.get_by_role("menuitem", name="Material and its limits").click()
 
 
+def sheet(page: Page) -> None:
+    bench(page, "launch-field-sign")
+    page.get_by_test_id("finished-size").click()
+    page.get_by_role("button", name="Lay it on a sheet").click()
+    page.get_by_label("Height of the sheet").fill("120")
+    page.get_by_label("From the sheet’s foot").focus()
+
+
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf,
     "bench": solid,
@@ -158,6 +166,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "bench-findings": findings,
     "bench-widths": widths,
     "material": material,
+    "sheet": sheet,
 }
 
 

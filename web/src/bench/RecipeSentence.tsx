@@ -195,10 +195,10 @@ function AddStep({ recipe, onChange }: { recipe: Recipe; onChange: Change }) {
         </button>
       }
     >
-      <div className="grid w-[34rem] max-w-[90vw] grid-cols-2">
+      <div className="grid w-[54rem] max-w-[90vw] grid-cols-2 lg:grid-cols-3">
         {GROUPS.map((group) => (
           <Fragment key={group}>
-            <div className="col-span-2">
+            <div className="col-span-full">
               <MenuLabel>{group}</MenuLabel>
             </div>
             {STEP_OPS.filter((op) => PHRASES[op].group === group).map((op) => (

@@ -1,5 +1,6 @@
 // The sheet that the whole job is laid on: its size, and where the job lies on it.
 
+import { centred, resized } from "../document/sheet";
 import { length } from "../document/units";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -14,16 +15,10 @@ export function SheetForm({ job }: { job: Box }) {
   const unit = useUnit();
   const set = (next: typeof sheet, gesture?: string) =>
     edit((design) => ({ ...design, sheet: next }), gesture && `sheet.${gesture}`);
-  const [x0, y0, x1, y1] = job;
-  const centred = ({ width, height }: { width: number; height: number }) => ({
-    width,
-    height,
-    x: (x0 + x1 - width) / 2,
-    y: (y0 + y1 - height) / 2,
-  });
+  const [x0, y0] = job;
   if (!sheet)
     return (
-      <Button className="mt-2 w-full justify-center" onClick={() => set(centred(USUAL))}>
+      <Button className="mt-2 w-full justify-center" onClick={() => set(centred(USUAL, job))}>
         Lay it on a sheet
       </Button>
     );
@@ -42,7 +37,7 @@ export function SheetForm({ job }: { job: Box }) {
               above={0}
               max={10_000}
               step={unit === "mm" ? 1 : 0.05}
-              onChange={(to) => set({ ...sheet, [side]: to }, side)}
+              onChange={(to) => set(resized(sheet, side, to, job), side)}
               onSettled={useBench.getState().endGesture}
             />
           </div>
@@ -66,7 +61,7 @@ export function SheetForm({ job }: { job: Box }) {
         ))}
       </div>
       <div className="flex gap-2">
-        <Button onClick={() => set(centred(sheet))}>In the middle</Button>
+        <Button onClick={() => set(centred(sheet, job))}>In the middle</Button>
         <Button look="quiet" onClick={() => set(null)}>
           No sheet
         </Button>

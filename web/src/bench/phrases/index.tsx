@@ -41,7 +41,7 @@ const LINE = "fill-none stroke-halo";
 export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
   offset: {
     title: "Grow or shrink",
-    does: "An offset: a border all round, or a thinner shape",
+    does: "An offset: a border, or thinner",
     group: "Borders",
     drawing: (
       <>
@@ -123,7 +123,7 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
   },
   fill_holes: {
     title: "Fill holes",
-    does: "All of them, the small ones, or picked ones",
+    does: "All, the small or picked ones",
     group: "Holes",
     drawing: (
       <>
@@ -135,7 +135,7 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
   },
   tab: {
     title: "Ring tab",
-    does: "A tab with a hole for a ring, anywhere on the edge",
+    does: "With its hole, anywhere on the edge",
     group: "Holes",
     drawing: (
       <>
@@ -174,7 +174,7 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
   },
   thicken: {
     title: "Thicken strokes",
-    does: "Only where they are too thin, or all of them",
+    does: "All, or only where too thin",
     group: "Shapes and shadows",
     drawing: (
       <>
@@ -247,7 +247,7 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
   },
   union: {
     title: "Join with",
-    does: "Adds another shape; what overlaps becomes one",
+    does: "Makes one piece with another shape",
     group: "With other shapes",
     drawing: <path d="M3,8h9v-4h9v12h-9v4h-9Z" className={MADE} />,
     Phrase: ({ verb }) => verb("joined with"),
@@ -280,7 +280,7 @@ export const PHRASES: { [Op in StepOp]: StepPhrase<Op> } = {
   },
   underlap: {
     title: "Reach under an edge",
-    does: "Closes the slit to the layer above where the two meet",
+    does: "Closes the slit to the layer above",
     group: "With other shapes",
     drawing: (
       <>
