@@ -136,6 +136,8 @@ class BadDocuments(unittest.TestCase):
             (document(step), "The distance of the layer “Backer” must be a number; it is endless."),
             (document([{"op": "offset"}]), "The distance of the layer “Backer” is missing."),
             (document([{"op": "melt"}]), "A step of the layer “Backer” has an “op” that this version does not know"),
+            (document([{"op": "thicken", "by": 1, "to": 2}]), "Step 1 of the layer “Backer” is not right: say either"),
+            (document() | {"layers": [3]}, "The layer number 1 is not right"),
             (document(colour="red"), "“colour” of the words “name” is not something this version knows"),
             (document(text="x" * 20_001), "The text of the words “name” is too long"),
             (document() | {"format": "tin-halo/2"}, 'Its format is "tin-halo/2", but this version'),

@@ -216,9 +216,9 @@ _FIELDS = {
 
 
 def _sentence(path: list[Any], item: Any, data: Any) -> str:
-    owner = _owner(path, data)
+    owner = "" if len(path) == 2 else _owner(path, data)
     field = str(path[-1]) if path else "the design"
-    name = _FIELDS.get(field, f"“{field}”")
+    name = _counted(path, data) if path and isinstance(path[-1], int) else _FIELDS.get(field, f"“{field}”")
     kind, context = item["type"], item.get("ctx", {})
     given = _shown(item.get("input"))
     where = f" of {owner}" if owner else ""
@@ -247,6 +247,13 @@ def _sentence(path: list[Any], item: Any, data: Any) -> str:
             return f"{start} is not right: {context['error']}."
         case _:
             return f"{start} is not right: {item['msg']}."
+
+
+def _counted(path: list[Any], data: Any) -> str:
+    """What an entry of a list is: it goes by its number."""
+    if len(path) == 2:
+        return _owner(path, data) or f"number {path[-1] + 1} of “{path[-2]}”"
+    return f"step {path[-1] + 1}" if path[-2] == "steps" else f"number {path[-1] + 1} of “{path[-2]}”"
 
 
 def _shown(value: Any) -> str:

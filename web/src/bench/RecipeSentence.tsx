@@ -145,8 +145,8 @@ function Verb(props: { word: string; recipe: Recipe; index: number; onChange: Ch
       trigger={
         <button
           type="button"
-          aria-label={`${word}: move, switch off or remove this step`}
-          className="rounded px-0.5 decoration-dotted underline-offset-4 hover:bg-bench hover:underline"
+          aria-label={`${word.replace(/[,:]$/, "")}: move, switch off or remove this step`}
+          className="-mx-0.5 rounded px-0.5 decoration-dotted underline-offset-4 hover:bg-bench hover:underline"
         >
           {word}
         </button>

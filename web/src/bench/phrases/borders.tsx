@@ -13,9 +13,9 @@ export const OffsetPhrase: Phrase<"offset"> = ({ step, verb, onChange }) => (
       label="Distance"
       value={step.by}
       min={-1000}
+      after=","
       onChange={(by) => onChange({ ...step, by }, "by")}
-    />
-    ,{" "}
+    />{" "}
     <Pick
       label="Corners"
       value={step.corners}
@@ -40,11 +40,11 @@ export const OffsetPhrase: Phrase<"offset"> = ({ step, verb, onChange }) => (
   </>
 );
 
-export const OutsidePhrase: Phrase<"outside"> = ({ verb }) => <>{verb("outer edge only")}, filled</>;
+export const OutsidePhrase: Phrase<"outside"> = ({ verb }) => <>{verb("outer edge only,")} filled</>;
 
 export const OutlinePhrase: Phrase<"outline"> = ({ step, verb, onChange }) => (
   <>
-    {verb("as a line around")},{" "}
+    {verb("as a line around,")}{" "}
     <Length
       label="Width of the line"
       value={step.width}
@@ -52,7 +52,13 @@ export const OutlinePhrase: Phrase<"outline"> = ({ step, verb, onChange }) => (
       onChange={(width) => onChange({ ...step, width }, "width")}
     />{" "}
     wide after a gap of{" "}
-    <Length label="Gap" value={step.gap} min={-1000} onChange={(gap) => onChange({ ...step, gap }, "gap")} />,{" "}
+    <Length
+      label="Gap"
+      value={step.gap}
+      min={-1000}
+      after=","
+      onChange={(gap) => onChange({ ...step, gap }, "gap")}
+    />{" "}
     <Pick
       label="Corners of the line"
       value={step.corners}
@@ -117,7 +123,7 @@ function Left({ note }: { note: { pieces: number | null; missing: number } | nul
 
 export const StencilPhrase: Phrase<"stencil"> = ({ step, note, verb, onChange }) => (
   <>
-    {verb("held in holes")}: <Joined step={step} all="all pieces" onChange={onChange} /> by{" "}
+    {verb("held in holes:")} <Joined step={step} all="all pieces" onChange={onChange} /> by{" "}
     <Plain
       label="Number of bars"
       value={step.count}
@@ -145,7 +151,7 @@ export const StencilPhrase: Phrase<"stencil"> = ({ step, note, verb, onChange })
 
 export const BridgePhrase: Phrase<"bridge"> = ({ step, note, verb, onChange }) => (
   <>
-    {verb("bridged")}: <Joined step={step} all="all loose pieces" onChange={onChange} />,{" "}
+    {verb("bridged:")} <Joined step={step} all="all loose pieces" onChange={onChange} />,{" "}
     <Length
       label="Width of the bridges"
       value={step.width}

@@ -30,7 +30,7 @@ export const FillHolesPhrase: Phrase<"fill_holes"> = ({ step, verb, onChange, no
     });
   return (
     <>
-      {verb("holes filled")}: <Pick label="Which holes" value={kind} options={WHICH} onChange={choose} />{" "}
+      {verb("holes filled:")} <Pick label="Which holes" value={kind} options={WHICH} onChange={choose} />{" "}
       {step.smaller_than !== null && (
         <Plain
           label="Area of a small hole"
@@ -90,7 +90,8 @@ export const TabPhrase: Phrase<"tab"> = ({ step, verb, onChange, at }) => {
         max={200}
         onChange={(reach) => onChange({ ...step, reach }, "reach")}
       />{" "}
-      outside <Pick label="Edge the tab goes by" value={along} options={options} onChange={choose} />, rim{" "}
+      outside{" "}
+      <Pick label="Edge the tab goes by" value={along} options={options} onChange={choose} after="," /> rim{" "}
       <Length
         label="Rim of the tab"
         value={step.rim}

@@ -10,9 +10,9 @@ export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, onChange }) => (
       label="Which edges are stitched"
       value={step.outer_only ? "outer" : "all"}
       options={{ all: "along every edge", outer: "along the outer edge" }}
+      after=","
       onChange={(edges) => onChange({ ...step, outer_only: edges === "outer" })}
-    />
-    ,{" "}
+    />{" "}
     <Length
       label="Stitches inside the edge"
       value={step.inset}
@@ -56,7 +56,11 @@ export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, onChange }) => (
 
 type By = "area" | "width" | "both";
 
-const BY: Record<By, string> = { area: "under", width: "narrower than", both: "under or narrower" };
+const BY: Record<By, string> = {
+  area: "too small",
+  width: "too narrow",
+  both: "too small or narrow",
+};
 
 export const TidyPhrase: Phrase<"tidy"> = ({ step, verb, onChange, note }) => {
   const by: By = step.area === null ? "width" : step.width === null ? "area" : "both";
@@ -68,25 +72,27 @@ export const TidyPhrase: Phrase<"tidy"> = ({ step, verb, onChange, note }) => {
     });
   return (
     <>
-      {verb("tidied")} of pieces <Pick label="Which pieces" value={by} options={BY} onChange={choose} />{" "}
+      {verb("tidied")} of pieces{" "}
+      <Pick label="Which pieces" value={by} options={BY} after=":" onChange={choose} /> under{" "}
       {step.area !== null && (
         <Plain
           label="Least area"
           value={step.area}
           above={0}
-          after=" mm²"
+          after={by === "both" ? " mm²" : " mm²,"}
           onChange={(area) => onChange({ ...step, area }, "area")}
         />
       )}{" "}
+      {by === "both" && "or "}
       {step.width !== null && (
         <Length
           label="Least width"
           value={step.width}
           above={0}
+          after=","
           onChange={(width) => onChange({ ...step, width }, "width")}
         />
-      )}
-      ,{" "}
+      )}{" "}
       <Pick
         label="Holes too"
         value={step.holes_too ? "yes" : "no"}

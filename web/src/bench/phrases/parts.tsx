@@ -29,26 +29,39 @@ type LengthProps = {
   max?: number;
   step?: number;
   unsigned?: boolean;
+  after?: string;
 };
 
-/** A length in the design's unit. */
-export function Length(props: LengthProps) {
+/** A field with what follows it: a line would break between them, before a comma, too. */
+function Tied({ after, children }: { after: string; children: ReactNode }) {
   return (
-    <NumberField
-      inline
-      unit={useUnit()}
-      {...(props.above === undefined ? { min: 0 } : {})}
-      max={1000}
-      onSettled={useBench.getState().endGesture}
-      {...props}
-    />
+    <span className={after && "whitespace-nowrap"}>
+      {children}
+      {after}
+    </span>
+  );
+}
+
+/** A length in the design's unit. */
+export function Length({ after = "", ...props }: LengthProps) {
+  return (
+    <Tied after={after}>
+      <NumberField
+        inline
+        unit={useUnit()}
+        {...(props.above === undefined ? { min: 0 } : {})}
+        max={1000}
+        onSettled={useBench.getState().endGesture}
+        {...props}
+      />
+    </Tied>
   );
 }
 
 /** A number without a length's unit; `after` says what it counts. */
-export function Plain({ after = "", ...props }: LengthProps & { after?: string }) {
+export function Plain({ after = "", ...props }: LengthProps) {
   return (
-    <span className="whitespace-nowrap">
+    <Tied after={after}>
       <NumberField
         inline
         unit={null}
@@ -57,13 +70,14 @@ export function Plain({ after = "", ...props }: LengthProps & { after?: string }
         onSettled={useBench.getState().endGesture}
         {...props}
       />
-      {after}
-    </span>
+    </Tied>
   );
 }
 
-export function Degrees(props: { label: string; value: number; onChange: (value: number) => void }) {
-  return <Plain {...props} min={-3600} max={3600} step={5} after="°" />;
+type DegreesProps = { label: string; value: number; onChange: (value: number) => void; after?: string };
+
+export function Degrees({ after = "", ...props }: DegreesProps) {
+  return <Plain {...props} min={-3600} max={3600} step={5} after={`°${after}`} />;
 }
 
 type PickProps<Value extends string> = {
@@ -71,18 +85,27 @@ type PickProps<Value extends string> = {
   value: Value;
   options: Record<Value, string>;
   onChange: (value: Value) => void;
+  after?: string;
 };
 
-export function Pick<Value extends string>({ label, value, options, onChange }: PickProps<Value>) {
+export function Pick<Value extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  after = "",
+}: PickProps<Value>) {
   const listed = Object.entries(options) as [Value, string][];
   return (
-    <Choice
-      inline
-      label={label}
-      value={value}
-      onChange={onChange}
-      groups={[{ options: listed.map(([one, text]) => ({ value: one, text })) }]}
-    />
+    <Tied after={after}>
+      <Choice
+        inline
+        label={label}
+        value={value}
+        onChange={onChange}
+        groups={[{ options: listed.map(([one, text]) => ({ value: one, text })) }]}
+      />
+    </Tied>
   );
 }
 

@@ -41,7 +41,12 @@ export const PlacePhrase: Phrase<"place"> = ({ step, verb, onChange }) => (
       onChange={(dy) => onChange({ ...step, dy }, "dy")}
     />{" "}
     up, turned{" "}
-    <Degrees label="Turned" value={step.turn} onChange={(turn) => onChange({ ...step, turn }, "turn")} />,
+    <Degrees
+      label="Turned"
+      value={step.turn}
+      after=","
+      onChange={(turn) => onChange({ ...step, turn }, "turn")}
+    />{" "}
     stretched{" "}
     <Plain
       label="Stretched across"
@@ -58,9 +63,9 @@ export const PlacePhrase: Phrase<"place"> = ({ step, verb, onChange }) => (
       min={-100}
       max={100}
       step={0.05}
+      after=","
       onChange={(scale_y) => onChange({ ...step, scale_y }, "scale_y")}
-    />
-    ,{" "}
+    />{" "}
     <Pick
       label="Mirrored"
       value={step.mirror ? "yes" : "no"}
@@ -167,11 +172,12 @@ export const PlatePhrase: Phrase<"plate"> = ({ step, verb, onChange }) => {
   const fixed = width !== null || height !== null;
   return (
     <>
-      {verb("on a plate")},{" "}
+      {verb("on a plate,")}{" "}
       <Pick
         label="Shape of the plate"
         value={step.shape}
         options={SHAPES}
+        after={step.shape === "rounded" ? "" : ","}
         onChange={(shape) => onChange({ ...step, shape })}
       />
       {step.shape === "rounded" && (
@@ -181,11 +187,11 @@ export const PlatePhrase: Phrase<"plate"> = ({ step, verb, onChange }) => {
           <Length
             label="Corner radius"
             value={step.corner_radius}
+            after=","
             onChange={(corner_radius) => onChange({ ...step, corner_radius }, "corner")}
           />
         </>
-      )}
-      ,{" "}
+      )}{" "}
       <Pick
         label="Size of the plate"
         value={fixed ? "fixed" : "follows"}
