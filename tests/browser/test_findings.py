@@ -14,7 +14,7 @@ class Findings(BrowserTest):
     def test_they_are_stepped_through_marked_and_mended(self) -> None:
         self.open("fenna-keyring")
         strip = self.page.get_by_role("region", name="Findings")
-        thin = strip.get_by_text("“Face” is only 1.11 mm wide here")
+        thin = strip.get_by_text("“Face” is only 1.11 mm wide at the a")
         expect(thin).to_be_visible()
         expect(strip.get_by_title("1 to look at in Face")).to_be_visible()
         marks = self.page.get_by_test_id("findings")

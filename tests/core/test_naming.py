@@ -42,10 +42,10 @@ class Names(unittest.TestCase):
         made = built([])
         _, bottom, right, _ = made.layers[0].region.area.bounds
         naming = Naming(made)
-        self.assertEqual(
-            naming.called(box(right + 1, bottom, right + 2, bottom + 3), {"name"}).name, "a piece by the I"
-        )
-        self.assertEqual(naming.called(box(right + 9, bottom, right + 10, bottom + 3), {"name"}).name, "a piece")
+        for away, called, letter in ((1, "a piece by the I", "the I"), (9, "a piece", None)):
+            piece = box(right + away, bottom, right + away + 1, bottom + 3)
+            self.assertEqual(naming.called(piece, {"name"}).name, called)
+            self.assertEqual(naming.letter((right + away, bottom), {"name"}), letter)
 
     def test_words_that_only_lie_over_it_do_not_count(self) -> None:
         over = built([{"op": "offset", "by": 0.5}], text="I", font="pacifico", size=12)

@@ -85,6 +85,11 @@ class Naming:
             # A spot is at most a thousand sizes away from its letter.
             return None
 
+    def letter(self, at: Place, made_from: Collection[str]) -> str | None:
+        """The letter of these words at a place (mm), “the e”; None where none is near."""
+        owner = self._nearest(Point(at), made_from)
+        return _name([owner]) if owner else None
+
     def called(self, piece: Polygon, made_from: Collection[str]) -> Called:
         """What a piece is: named after the letters whose middles it holds, or the one that it was cut from.
 
@@ -104,13 +109,18 @@ class Naming:
 
     def _bit(self, piece: Polygon, made_from: Collection[str]) -> str:
         """What a piece is that holds no letter's middle: a part of a letter, or something beside one."""
-        near: list[int] = self._areas.query(piece, predicate="dwithin", distance=_BESIDE).tolist()
-        owners = [owner for i in near if (owner := self._owners[i]).words.art.id in made_from]
-        if not owners:
+        owner = self._nearest(piece, made_from)
+        if owner is None:
             return "a piece"
-        owner = min(owners, key=lambda owner: (owner.area.distance(piece), -owner.area.intersection(piece).area))
         name = _name([owner])
         return _part_of(name) if owner.area.intersection(piece).area > _MOSTLY * piece.area else f"a piece by {name}"
+
+    def _nearest(self, shape: Point | Polygon, made_from: Collection[str]) -> _Owner | None:
+        near: list[int] = self._areas.query(shape, predicate="dwithin", distance=_BESIDE).tolist()
+        owners = [owner for i in near if (owner := self._owners[i]).words.art.id in made_from]
+        if len(owners) < 2:
+            return owners[0] if owners else None
+        return min(owners, key=lambda owner: (owner.area.distance(shape), -owner.area.intersection(shape).area))
 
     @cached_property
     def _words(self) -> dict[str, dict[int, frozenset[int]]]:

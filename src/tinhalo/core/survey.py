@@ -114,6 +114,7 @@ def _layer(
         knockouts=cut,
         called=lambda piece: words.called(piece, made_from),
         spot=words.spot,
+        letter=lambda place: words.letter(place, made_from),
         keep=keep,
     )
     parts = [*own]

@@ -53,7 +53,8 @@ def _told(one: Surveyed, index: int, step: AnyStep, closed: list[Polygon]) -> li
             "warning",
             hole,
             width,
-            f"Step {index + 1} of {one.title} closes a hole {mm(width)} wide; others stay open.",
+            f"Step {index + 1} of {one.title} closes a hole {mm(width)} wide"
+            f"{one.at_letter(rounded(hole.representative_point()))}; others stay open.",
             mends,
         )
         for hole, width in zip(closed, wide, strict=True)

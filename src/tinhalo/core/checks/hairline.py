@@ -30,14 +30,15 @@ def check_hairlines(one: Surveyed) -> list[Finding]:
         middle = max(lines, key=lambda line: line.length).interpolate(0.5, normalized=True)
         slit = middle.distance(top)
         beside_it = slit > _MEETING
-        told = f"is a slit of {mm(slit)}" if beside_it else "is no overlap at all"
+        at = rounded(middle)
+        told = (f"is a slit of {mm(slit)}" if beside_it else "is no overlap") + one.at_letter(at)
         found.append(
             Finding(
                 kind="hairline",
                 severity="warning",
                 layer=one.layer.id,
                 sentence=f"Between {one.title} and “{below.title}” {told}: let it reach {mm(UNDERLAP)} under.",
-                at=rounded(middle),
+                at=at,
                 outline=outline_of(around),
                 measure=round(slit, 3),
                 limit=UNDERLAP,

@@ -28,16 +28,17 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
     found: list[Finding] = []
     for part in _left(one.region.area, radius - SLACK, _LEAST):
         own = _radius(one.region.area, part, radius)
+        at = rounded(_corner(part, one.region.area))
         found.append(
             Finding(
                 kind="sharp_corner",
                 severity="warning",
                 layer=one.layer.id,
                 sentence=(
-                    f"An inner corner of {one.title} has a radius of {mm(own)}: "
+                    f"An inner corner of {one.title}{one.at_letter(at)} has a radius of {mm(own)}: "
                     f"a tool {mm(tool)} wide leaves it at {mm(radius)}."
                 ),
-                at=rounded(_corner(part, one.region.area)),
+                at=at,
                 outline=outline_of(part),
                 measure=round(own, 3),
                 limit=radius,

@@ -35,7 +35,10 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             kind="thin_spot",
             severity="warning",
             layer=one.layer.id,
-            sentence=f"{one.title} is only {mm(width)} wide here: {one.material.name} needs {mm(least)}, or it breaks.",
+            sentence=(
+                f"{one.title} is only {mm(width)} wide{one.at_letter(at, ' here')}: {one.material.name} needs "
+                f"{mm(least)}, or it breaks."
+            ),
             at=at,
             outline=outline_of(around),
             measure=round(width, 3),
@@ -60,8 +63,8 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             severity="warning",
             layer=one.layer.id,
             sentence=(
-                f"The gap in {one.title} is only {mm(width)} wide here: in {one.material.name} it needs {mm(least)} "
-                "to stay open."
+                f"The gap in {one.title} is only {mm(width)} wide{one.at_letter(at, ' here')}: in {one.material.name} "
+                f"it needs {mm(least)} to stay open."
             ),
             at=at,
             outline=outline_of(around),

@@ -42,7 +42,8 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
 
     found: list[Finding] = []
     for area, wide in zip(doubtful, widest(doubtful).tolist(), strict=True):
-        what = "a hole" if off_cuts else one.called(area).name
+        at = rounded(area.representative_point())
+        what = f"a hole{one.at_letter(at)}" if off_cuts else one.called(area).name
         size = f"{area.area:.2g} mm²" if area.area < least else f"nowhere wider than {mm(wide)}"
         mends = dropped(True) if area.area < least else (*thickened(one, wide), *dropped(False))
         found.append(
@@ -54,7 +55,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                     f"{beginning(what)} in {one.title} is a sliver, {size}: "
                     + ("too small to weed." if one.limits.weeded else "it gets lost.")
                 ),
-                at=rounded(area.representative_point()),
+                at=at,
                 outline=outline_of(area),
                 measure=round(area.area if area.area < least else wide, 3),
                 limit=least if area.area < least else width,

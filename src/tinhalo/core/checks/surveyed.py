@@ -37,6 +37,10 @@ class Called:
     marks_of: tuple[str, int] | None = None
 
 
+def _no_letter(place: Place) -> None:
+    return None
+
+
 def _not_kept(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
     return find()
 
@@ -56,6 +60,7 @@ class Surveyed:
         knockouts: indices of its steps that cut words away for which a place can be found.
         called: what a piece of it is.
         spot: a place (mm) as one beside a letter; None where there are no letters.
+        letter: the letter that it is made from at a place (mm), “the e”; None where none is near.
         keep: findings by a name, of what does not depend on other layers: looked for again only once it has changed.
     """
 
@@ -69,6 +74,7 @@ class Surveyed:
     knockouts: tuple[int, ...]
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
+    letter: Callable[[Place], str | None] = _no_letter
     keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
 
     def can_use(self, other: Layer) -> bool:
@@ -88,6 +94,11 @@ class Surveyed:
     def resting(self) -> Resting:
         """How it lies on the layer below; on nothing, if it is the lowest."""
         return Resting(self.region, self.below[1] if self.below else Region.empty())
+
+    def at_letter(self, place: Place, otherwise: str = "") -> str:
+        """Where a place (mm) is, to end a phrase with: “ at the e”, or what else stands there."""
+        letter = self.letter(place)
+        return f" at {letter}" if letter else otherwise
 
     @property
     def limits(self) -> Limits:
