@@ -11,6 +11,7 @@ from tinhalo.core.materials import DEFAULT_MATERIAL, Material, find_material, un
 from tinhalo.core.recipe.fields import mm
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.units import Unit
 
 FORMAT = "tin-halo/1"
 
@@ -89,7 +90,7 @@ class Design(Strict):
 
     format: Literal["tin-halo/1"]
     name: Name = "Untitled"
-    unit: Literal["mm", "in"] = "mm"
+    unit: Unit = "mm"
     art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
     layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
     materials: Annotated[tuple[Material, ...], Field(max_length=50)] = ()

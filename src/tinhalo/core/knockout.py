@@ -13,7 +13,7 @@ from tinhalo.core.build import Library, build
 from tinhalo.core.built import Build, BuiltArt
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.geometry.combine import subtract
-from tinhalo.core.geometry.find_place import PlaceFound, Sliver, find_place, slivers_of
+from tinhalo.core.geometry.find_place import REACH, STEADY, PlaceFound, Sliver, find_place, slivers_of
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.patience import CancelledError
 from tinhalo.core.geometry.precision import EXACT
@@ -24,6 +24,7 @@ from tinhalo.core.problems import DesignError, Problem
 from tinhalo.core.recipe.combine_steps import Subtract
 from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.units import Unit, length
 
 _BLOCK, _CHANNEL = "block.sought", "channel.sought"
 
@@ -96,7 +97,7 @@ def seek_place(
     ends = _ends(next(one for one in made.art if one.art.id == art.id))
     found = find_place(block, channel, ends, sliver, checkpoint=checkpoint, confirm=confirm)
     now = _slivers(block, channel, sliver)
-    return Sought(art.id, found, now, _sentence(art, found, now))
+    return Sought(art.id, found, now, _sentence(art, found, now, design.unit))
 
 
 def knockouts(design: Design, layer: Layer) -> tuple[int, ...]:
@@ -174,7 +175,7 @@ def _ends(words: BuiltArt) -> Floats:
     return np.concatenate(ends)
 
 
-def _sentence(art: Lettering, found: PlaceFound, now: int) -> str:
+def _sentence(art: Lettering, found: PlaceFound, now: int, unit: Unit) -> str:
     name = " ".join(art.text.split()) or art.id
     moved = float(np.hypot(found.dx, found.dy))
     ends = "" if found.covered else " Its ends cannot all lie on the letters: it is too long, or too far aside."
@@ -182,10 +183,10 @@ def _sentence(art: Lettering, found: PlaceFound, now: int) -> str:
         count = "one sliver" if found.slivers == 1 else f"{found.slivers} slivers"
         better = f"The best place leaves {count}" + (f", now there are {now}" if now > found.slivers else "")
         return (
-            f"Nowhere within 6 mm does “{name}” leave no sliver. {better}. "
+            f"Nowhere within {length(REACH, unit)} does “{name}” leave no sliver. {better}. "
             f"Tidy them away, or try another size or a wider channel.{ends}"
         )
     if moved == 0:
         return f"“{name}” stands well where it is: no slivers.{ends}"
-    steady = "" if found.steady else " Mind that a tenth of a millimetre further there would be some."
-    return f"“{name}” moved by {moved:.3g} mm: no slivers there.{steady}{ends}"
+    steady = "" if found.steady else f" Mind that {length(STEADY, unit)} further there would be some."
+    return f"“{name}” moved by {length(moved, unit)}: no slivers there.{steady}{ends}"

@@ -14,6 +14,7 @@ from tinhalo.core.lettering.art import Lettering
 from tinhalo.core.problems import DesignError, Problem, parse_design
 from tinhalo.core.recipe.fields import unit_of
 from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.units import length
 
 Distances = Literal["kept", "scaled"]
 Side = Literal["width", "height"]
@@ -55,8 +56,9 @@ def resize(design: Design, library: Library, side: Side, to: float, distances: D
             [
                 Problem(
                     "",
-                    f"A {side} of {to:g} mm cannot be reached while distances keep their size: they alone take "
-                    f"{least:.4g} mm. Let them change with the words, or make them smaller.",
+                    f"A {side} of {length(to, design.unit)} cannot be reached while distances keep their size: "
+                    f"they alone take {length(least, design.unit)}. Let them change with the words, "
+                    "or make them smaller.",
                 )
             ]
         )

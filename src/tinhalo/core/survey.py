@@ -62,7 +62,7 @@ def survey(made: Build, memo: Memo) -> tuple[Finding, ...]:
         found += _layer(made, words, one, _under(after), _printed_under(one, after), memo)
         sheet, job, bounds = made.design.sheet, made.finished, one.region.bounds
         if sheet and job and bounds and one.layer.process != "print":
-            found += check_off_sheet(one.layer, bounds, job, sheet)
+            found += check_off_sheet(one.layer, bounds, job, sheet, made.design.unit)
     return tuple(_known(made, words, finding) for finding in found)
 
 
@@ -97,7 +97,7 @@ def _layer(
 ) -> tuple[Finding, ...]:
     made_from = made.design.ancestors(one.layer)
     cut = knockouts(made.design, one.layer)
-    own = (words.key, one.key, one.layer.model_dump_json(), one.material.model_dump_json(), str(cut))
+    own = (words.key, one.key, one.layer.model_dump_json(), one.material.model_dump_json(), str(cut), made.design.unit)
 
     def keep(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
         return list(memo.get(digest("check", name, *own), _Found, lambda: _Found(tuple(find()))).findings)
@@ -114,6 +114,7 @@ def _layer(
         knockouts=cut,
         called=lambda piece: words.called(piece, made_from),
         spot=words.spot,
+        unit=made.design.unit,
         letter=lambda place: words.letter(place, made_from),
         keep=keep,
     )

@@ -13,7 +13,7 @@ type Side = "width" | "height";
 type Distances = "kept" | "scaled";
 
 const CHOICES: [Distances, string, string][] = [
-  ["kept", "Distances stay", "A border of 4 mm stays 4 mm; only the words change"],
+  ["kept", "Distances stay", "Borders and overlaps stay as they are; only the words change"],
   ["scaled", "Distances change too", "Borders and overlaps get bigger or smaller with the words"],
 ];
 

@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 from shapely.ops import linemerge
 
-from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.apart import edge_tree, nearest_edges
@@ -55,8 +55,8 @@ def check_bleed(one: Surveyed) -> list[Finding]:
             severity="warning",
             layer=one.layer.id,
             sentence=(
-                f"{one.title} ends at the edge of “{below.title}” along {length:.0f} mm: white shows there unless it "
-                f"reaches {mm(wanted)} over."
+                f"{one.title} ends at the edge of “{below.title}” along {one.length(round(length))}: "
+                f"white shows there unless it reaches {one.length(wanted)} over."
             ),
             at=rounded(longest.interpolate(0.5, normalized=True)),
             outline=outline_of(Region.of(shapely.union_all(stretches).buffer(0.3, quad_segs=2)).area),
@@ -73,4 +73,4 @@ def _mends(one: Surveyed, below: str, title: str) -> tuple[Mend, ...]:
         return ()
     by = one.limits.bleed
     step = Bleed(by=by, operand=Recipe(sources=(below,)))
-    return (Mend.by_step(f"Let it bleed {mm(by)} over “{title}”", one.layer.id, step),)
+    return (Mend.by_step(f"Let it bleed {one.length(by)} over “{title}”", one.layer.id, step),)

@@ -6,7 +6,7 @@ import math
 
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.geometry.sift import holes_without, widest
@@ -53,7 +53,7 @@ def _told(one: Surveyed, index: int, step: AnyStep, closed: list[Polygon]) -> li
             "warning",
             hole,
             width,
-            f"Step {index + 1} of {one.title} closes a hole {mm(width)} wide"
+            f"Step {index + 1} of {one.title} closes a hole {one.length(width)} wide"
             f"{one.at_letter(rounded(hole.representative_point()))}; others stay open.",
             mends,
         )
@@ -89,5 +89,5 @@ def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
         kept = step.model_copy(update={"keep_open": max(least, step.keep_open or 0)})
     else:
         return ()
-    title = f"Keep holes open, {mm(least)} at least"
+    title = f"Keep holes open, {one.length(least)} at least"
     return (Mend.by_step(title, one.layer.id, kept, index),)

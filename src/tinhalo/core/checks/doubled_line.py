@@ -5,7 +5,7 @@ from __future__ import annotations
 import shapely
 from shapely import LineString
 
-from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, outline_of, rounded
 from tinhalo.core.checks.mend import Mend, SetProcess, SetStep, ShareCut
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Layer
@@ -43,7 +43,8 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
                 severity="warning",
                 layer=one.layer.id,
                 sentence=(
-                    f"{one.title} and “{other.title}” share {length:.0f} mm of edge: from one sheet it is cut twice."
+                    f"{one.title} and “{other.title}” share {one.length(round(length))} of edge: "
+                    "from one sheet it is cut twice."
                 ),
                 at=rounded(longest.interpolate(0.5, normalized=True)),
                 outline=outline_of(Region.of(shared.buffer(0.15)).area),
@@ -66,6 +67,6 @@ def _mends(one: Surveyed, other: Layer) -> tuple[Mend, ...]:
     whole = SetStep(layer=other.id, step=Union(operand=Recipe(sources=(this,))))
     return (
         once,
-        Mend.by_step(f"Leave {mm(apart)} between them", other.id, away),
+        Mend.by_step(f"Leave {one.length(apart)} between them", other.id, away),
         Mend(title="Make one piece of them", changes=(whole, SetProcess(layer=this, process="guide"))),
     )

@@ -107,8 +107,3 @@ def rounded(point: shapely.Point | Point) -> Point:
 def beginning(name: str) -> str:
     """A name as a sentence begins with it."""
     return name[:1].upper() + name[1:]
-
-
-def mm(value: float) -> str:
-    """A length for the maker, in mm."""
-    return f"{value:.2f}".rstrip("0").rstrip(".") + " mm"

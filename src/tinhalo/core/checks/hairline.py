@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import Surveyed
 from tinhalo.core.design import Layer
@@ -31,13 +31,13 @@ def check_hairlines(one: Surveyed) -> list[Finding]:
         slit = middle.distance(top)
         beside_it = slit > _MEETING
         at = rounded(middle)
-        told = (f"is a slit of {mm(slit)}" if beside_it else "is no overlap") + one.at_letter(at)
+        told = (f"is a slit of {one.length(slit)}" if beside_it else "is no overlap") + one.at_letter(at)
         found.append(
             Finding(
                 kind="hairline",
                 severity="warning",
                 layer=one.layer.id,
-                sentence=f"Between {one.title} and “{below.title}” {told}: let it reach {mm(UNDERLAP)} under.",
+                sentence=f"Between {one.title} and “{below.title}” {told}: let it reach {one.length(UNDERLAP)} under.",
                 at=at,
                 outline=outline_of(around),
                 measure=round(slit, 3),
@@ -54,12 +54,12 @@ def _mends(one: Surveyed, below: Layer, beside_it: bool) -> tuple[Mend, ...]:
         # Where a shadow passes another letter, it is not that letter's shadow that has to reach further under.
         if not beside_it and isinstance(step, DropShadow) and step.visible_only and step.underlap < UNDERLAP:
             under = step.model_copy(update={"underlap": UNDERLAP})
-            return (Mend.by_step(f"Underlap of {mm(UNDERLAP)}", below.id, under, index),)
+            return (Mend.by_step(f"Underlap of {one.length(UNDERLAP)}", below.id, under, index),)
     if not one.can_make(below):
         return ()
     this = Recipe(sources=(one.layer.id,))
     reach = Underlap(operand=this, by=UNDERLAP, within=SLIT)
-    mends = (Mend.by_step(f"Let it reach {mm(UNDERLAP)} under", below.id, reach),)
+    mends = (Mend.by_step(f"Let it reach {one.length(UNDERLAP)} under", below.id, reach),)
     if any(isinstance(step, DropShadow) and step.visible_only for step in below.recipe.steps):
         # Only what is seen of it was wanted.
         return mends

@@ -5,7 +5,7 @@ from __future__ import annotations
 import shapely
 from shapely import MultiPolygon, Point, Polygon
 
-from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.border_steps import CloseGaps
@@ -35,8 +35,8 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
                 severity="warning",
                 layer=one.layer.id,
                 sentence=(
-                    f"An inner corner of {one.title}{one.at_letter(at)} has a radius of {mm(own)}: "
-                    f"a tool {mm(tool)} wide leaves it at {mm(radius)}."
+                    f"An inner corner of {one.title}{one.at_letter(at)} has a radius of {one.length(own)}: "
+                    f"a tool {one.length(tool)} wide leaves it at {one.length(radius)}."
                 ),
                 at=at,
                 outline=outline_of(part),
@@ -52,8 +52,10 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
 def _rounding(one: Surveyed, own: float, radius: float) -> Mend:
     """Corners are rounded; one that is round already is filled as far as the tool leaves it."""
     if own < 2 * _WITHIN:
-        return Mend.by_step(f"Round inner corners to {mm(radius)}", one.layer.id, RoundOff(outer=0, inner=radius))
-    title = f"Fill what a tool {mm(2 * radius)} wide leaves"
+        return Mend.by_step(
+            f"Round inner corners to {one.length(radius)}", one.layer.id, RoundOff(outer=0, inner=radius)
+        )
+    title = f"Fill what a tool {one.length(2 * radius)} wide leaves"
     return Mend.by_step(title, one.layer.id, CloseGaps(up_to=2 * radius))
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, beginning, outline_of, rounded
 from tinhalo.core.checks.mend import CloseUp, LowerMarks, Mend
 from tinhalo.core.checks.surveyed import Called, Surveyed
 from tinhalo.core.design import Layer
@@ -67,8 +67,10 @@ def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
     mends = [*_lowering([called])]
     if spot:
         held = Stencil(width=width, only=(spot,))
-        mends.append(Mend.by_step(f"Hold it by 2 bars, {mm(width)} wide", one.layer.id, held))
-    mends.append(Mend.by_step(f"Hold all in holes by 2 bars, {mm(width)} wide", one.layer.id, Stencil(width=width)))
+        mends.append(Mend.by_step(f"Hold it by 2 bars, {one.length(width)} wide", one.layer.id, held))
+    mends.append(
+        Mend.by_step(f"Hold all in holes by 2 bars, {one.length(width)} wide", one.layer.id, Stencil(width=width))
+    )
     mends += bridges
     mends.append(Mend.by_step("Fill that hole", one.layer.id, FillHoles(only=(spot,)) if spot else FillHoles()))
     sentence = f"{beginning(called.name)} stands free in a hole of {one.title}: it drops out when it is cut."
@@ -82,7 +84,7 @@ def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
         mends.append(Mend(title="Close the letters up", changes=(CloseUp(art=called.art),)))
     mends += bridges
     if gap > TOUCHING:
-        sentence = f"{name} is loose: {mm(gap)} from the rest of {one.title}."
+        sentence = f"{name} is loose: {one.length(gap)} from the rest of {one.title}."
     else:
         sentence = f"{name} touches the rest of {one.title} in a point only: it will break off."
     return _finding("loose_piece", "warning", one, piece, gap, sentence, tuple(mends))
@@ -102,10 +104,12 @@ def _bridges(one: Surveyed, piece: Polygon | None, gap: float, span: float) -> I
     spot = one.spot(rounded(piece.representative_point())) if piece else None
     if spot and gap <= _LONGEST:
         step = Bridge(width=width, up_to=_round_up(max(gap, 0.1)), only=(spot,))
-        yield Mend.by_step(f"Bridge it, {mm(width)} wide", one.layer.id, step)
+        yield Mend.by_step(f"Bridge it, {one.length(width)} wide", one.layer.id, step)
     if span <= _LONGEST:
         every = Bridge(width=width, up_to=_round_up(max(span, 0.1)))
-        yield Mend.by_step(f"Bridge all gaps up to {mm(every.up_to)}, {mm(width)} wide", one.layer.id, every)
+        yield Mend.by_step(
+            f"Bridge all gaps up to {one.length(every.up_to)}, {one.length(width)} wide", one.layer.id, every
+        )
 
 
 def _finding(

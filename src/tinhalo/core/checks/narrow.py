@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Point
 from shapely.ops import linemerge
 
-from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.checks.thicker import thickened
@@ -36,8 +36,8 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             severity="warning",
             layer=one.layer.id,
             sentence=(
-                f"{one.title} is only {mm(width)} wide{one.at_letter(at, ' here')}: {one.material.name} needs "
-                f"{mm(least)}, or it breaks."
+                f"{one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: {one.material.name} needs "
+                f"{one.length(least)}, or it breaks."
             ),
             at=at,
             outline=outline_of(around),
@@ -55,16 +55,16 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
     least = one.limits.least_gap
     narrow = _stretches(narrow_gaps(one.region.simple, least - SLACK), least, None)
     closed = _closed(one.region, [at for _, at, _ in narrow], least)
-    widen = Mend.by_step(f"Widen to {mm(least)}", one.layer.id, OpenGaps(to=least))
-    close = Mend.by_step(f"Close gaps up to {mm(least)}", one.layer.id, CloseGaps(up_to=least))
+    widen = Mend.by_step(f"Widen to {one.length(least)}", one.layer.id, OpenGaps(to=least))
+    close = Mend.by_step(f"Close gaps up to {one.length(least)}", one.layer.id, CloseGaps(up_to=least))
     return [
         Finding(
             kind="tight_gap",
             severity="warning",
             layer=one.layer.id,
             sentence=(
-                f"The gap in {one.title} is only {mm(width)} wide{one.at_letter(at, ' here')}: in {one.material.name} "
-                f"it needs {mm(least)} to stay open."
+                f"The gap in {one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: "
+                f"in {one.material.name} it needs {one.length(least)} to stay open."
             ),
             at=at,
             outline=outline_of(around),

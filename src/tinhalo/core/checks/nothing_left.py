@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import shapely
 
-from tinhalo.core.checks.finding import Finding, Kind, mm
+from tinhalo.core.checks.finding import Finding, Kind
 from tinhalo.core.checks.mend import Mend, SetSources
 from tinhalo.core.design import Design, Layer
 from tinhalo.core.recipe.evaluate import Cooked
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import AnyStep
+from tinhalo.core.units import length
 
 #: So many blocks of words are offered for a layer that is made from nothing.
 _OFFERED = 3
@@ -33,13 +34,17 @@ def check_nothing_left(layer: Layer, cooked: Cooked, design: Design) -> list[Fin
         sentence = f"Nothing is left of “{layer.title}” after step {index + 1}: everything was cut away."
         return [_finding("nothing_left", layer, sentence, out)]
     sentence = (
-        f"Nothing is left of “{layer.title}”: shrinking by {-step.by:g} mm is more than half of its widest "
-        "stroke. Shrink it less."
+        f"Nothing is left of “{layer.title}”: shrinking by {length(-step.by, design.unit)} is more than half of its "
+        "widest stroke. Shrink it less."
     )
     widest = shapely.maximum_inscribed_circle(before.area, tolerance=0.05).length
     less = round(widest * _SHARE, 2)
     shrunk: AnyStep = step.model_copy(update={"by": -less})
-    mends = (Mend.by_step(f"Shrink it by {mm(less)}", layer.id, shrunk, index), out) if less > 0 else (out,)
+    mends = (
+        (Mend.by_step(f"Shrink it by {length(less, design.unit)}", layer.id, shrunk, index), out)
+        if less > 0
+        else (out,)
+    )
     return [_finding("nothing_left", layer, sentence, *mends)]
 
 

@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from tinhalo.core.checks.finding import Finding, mm, rounded
+from tinhalo.core.checks.finding import Finding, rounded
 from tinhalo.core.checks.mend import LaySheet, Mend, fitting
 from tinhalo.core.design import Layer, Sheet
 from tinhalo.core.geometry.region import Box
+from tinhalo.core.units import Unit, length
 
 #: What misses the sheet by less than this (mm) lies on it.
 _SLACK = 0.005
 _SIDES = ("to the left", "at its foot", "to the right", "at its top")
 
 
-def check_off_sheet(layer: Layer, box: Box, job: Box, sheet: Sheet) -> list[Finding]:
+def check_off_sheet(layer: Layer, box: Box, job: Box, sheet: Sheet, unit: Unit) -> list[Finding]:
     """Tell how far a layer reaches over the edge of the sheet.
 
     Args:
@@ -20,6 +21,7 @@ def check_off_sheet(layer: Layer, box: Box, job: Box, sheet: Sheet) -> list[Find
         box: around what is made of it, in mm.
         job: around all that is made.
         sheet: what it is laid on.
+        unit: that the maker reads.
     """
     x0, y0, x1, y1 = sheet.box
     over = (x0 - box[0], y0 - box[1], box[2] - x1, box[3] - y1)
@@ -29,7 +31,7 @@ def check_off_sheet(layer: Layer, box: Box, job: Box, sheet: Sheet) -> list[Find
     side = over.index(measure)
     middle = ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2)
     at = ((box[0], middle[1]), (middle[0], box[1]), (box[2], middle[1]), (middle[0], box[3]))[side]
-    sentence = f"“{layer.title}” reaches {mm(measure)} over the edge of the sheet {_SIDES[side]}."
+    sentence = f"“{layer.title}” reaches {length(measure, unit)} over the edge of the sheet {_SIDES[side]}."
     return [
         Finding(
             kind="off_sheet",

@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, beginning, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.design import Layer
@@ -51,12 +51,16 @@ def check_overhang(one: Surveyed) -> list[Finding]:
         over = np.where(on_it[own], 0.0, away)
         name = beginning(one.called(part).name)
         if (most := float(over.max())) >= SLACK:
-            sentence = f"{name} hangs over the edge of “{below.title}” by {mm(most)}."
+            sentence = f"{name} hangs over the edge of “{below.title}” by {one.length(most)}."
             if marked:
-                sentence = f"{one.title} goes {mm(most)} over the edge of “{below.title}”, onto the machine's bed."
+                sentence = (
+                    f"{one.title} goes {one.length(most)} over the edge of “{below.title}”, onto the machine's bed."
+                )
             found.append(_finding(one, part, corners[over.argmax()], sentence, most, 0))
         elif (near := float(away.min())) < margin - SLACK:
-            sentence = f"{name} is only {mm(near)} from the edge of “{below.title}”: {mm(margin)} is wanted."
+            sentence = (
+                f"{name} is only {one.length(near)} from the edge of “{below.title}”: {one.length(margin)} is wanted."
+            )
             found.append(_finding(one, part, corners[away.argmin()], sentence, near, margin))
     mends = _mends(one, below, inside) if found else ()
     return [finding.model_copy(update={"mends": mends}) for finding in found]
@@ -83,21 +87,21 @@ def _mends(one: Surveyed, below: Layer, inside: Region) -> tuple[Mend, ...]:
     if not marked and one.can_make(below):
         margin = one.limits.margin
         grown = (Offset(by=margin),) if margin else ()
-        title = f"Add {one.title} to “{below.title}”" + (f", {mm(margin)} around it" if margin else "")
+        title = f"Add {one.title} to “{below.title}”" + (f", {one.length(margin)} around it" if margin else "")
         mends.append(Mend.by_step(title, below.id, Union(operand=Recipe(sources=(one.layer.id,), steps=grown))))
     if one.can_use(below):
         # A layer below that is made from this one would go along.
         if move := move_onto(one.region, inside):
             dx, dy = move
             step = PlaceStep(dx=dx, dy=dy)
-            mends.append(Mend.by_step(f"Move {one.title} {_way(dx, dy)}", one.layer.id, step))
+            mends.append(Mend.by_step(f"Move {one.title} {_way(one, dx, dy)}", one.layer.id, step))
         if marked:
             kept = Intersect(operand=Recipe(sources=(below.id,)))
             mends.append(Mend.by_step(f"Keep it inside “{below.title}”", one.layer.id, kept))
     return tuple(mends)
 
 
-def _way(dx: float, dy: float) -> str:
-    across = f"{mm(abs(dx))} to the {'right' if dx > 0 else 'left'}" if dx else ""
-    up = f"{mm(abs(dy))} {'up' if dy > 0 else 'down'}" if dy else ""
+def _way(one: Surveyed, dx: float, dy: float) -> str:
+    across = f"{one.length(abs(dx))} to the {'right' if dx > 0 else 'left'}" if dx else ""
+    up = f"{one.length(abs(dy))} {'up' if dy > 0 else 'down'}" if dy else ""
     return " and ".join(part for part in (across, up) if part)

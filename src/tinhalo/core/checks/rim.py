@@ -7,7 +7,7 @@ import math
 from shapely import LinearRing, Polygon
 from shapely.ops import nearest_points
 
-from tinhalo.core.checks.finding import Finding, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, outline_of, rounded
 from tinhalo.core.checks.mend import Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.hole_steps import Hole, Tab
@@ -49,7 +49,10 @@ def _near(one: Surveyed, index: int, step: AnyStep, piece: Polygon, ring: Linear
             kind="hole_near_edge",
             severity="warning",
             layer=one.layer.id,
-            sentence=f"A hole in {one.title} leaves only {mm(rim)} to the edge: {one.material.name} needs {mm(least)}.",
+            sentence=(
+                f"A hole in {one.title} leaves only {one.length(rim)} to the edge: {one.material.name} needs "
+                f"{one.length(least)}."
+            ),
             at=rounded(((a.x + b.x) / 2, (a.y + b.y) / 2)),
             outline=outline_of(Polygon(ring)),
             measure=round(rim, 3),
@@ -65,9 +68,9 @@ def _mends(one: Surveyed, index: int, step: AnyStep, short: float) -> tuple[Mend
     more = math.ceil(short * 20 + 0.2) / 20
     if isinstance(step, Tab):
         wider = step.model_copy(update={"rim": round(step.rim + more, 3)})
-        return (Mend.by_step(f"Make the tab's rim {mm(wider.rim)}", one.layer.id, wider, index),)
+        return (Mend.by_step(f"Make the tab's rim {one.length(wider.rim)}", one.layer.id, wider, index),)
     if isinstance(step, Hole):
         at = step.at.model_copy(update={"inset": round(step.at.inset + more, 3)})
         moved = step.model_copy(update={"at": at})
-        return (Mend.by_step(f"Move it {mm(more)} inwards", one.layer.id, moved, index),)
+        return (Mend.by_step(f"Move it {one.length(more)} inwards", one.layer.id, moved, index),)
     return ()

@@ -17,8 +17,8 @@ def check_sheet(one: Surveyed) -> list[Finding]:
     # The side that is further over tells by how much the work has to be smaller.
     measure, limit = (long, most) if long / most >= short / least else (short, least)
     sentence = (
-        f"{one.title} is {x1 - x0:.0f} by {y1 - y0:.0f} mm: too big for a sheet of {one.material.name}, "
-        f"{most:g} by {least:g} mm. Make it smaller, or set a larger sheet."
+        f"{one.title} is {one.length(x1 - x0)} by {one.length(y1 - y0)}: too big for a sheet of {one.material.name}, "
+        f"{one.length(most)} by {one.length(least)}. Make it smaller, or set a larger sheet."
     )
     return [
         Finding(

@@ -7,7 +7,7 @@ from functools import cache
 
 from shapely import Polygon
 
-from tinhalo.core.checks.finding import Finding, beginning, mm, outline_of, rounded
+from tinhalo.core.checks.finding import Finding, beginning, outline_of, rounded
 from tinhalo.core.checks.mend import FindPlace, Mend
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.checks.thicker import thickened
@@ -37,14 +37,14 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
     @cache
     def dropped(small: bool) -> tuple[Mend, ...]:
         if small:
-            return _drop(one, f"under {least:g} mm²", Tidy(area=least, holes_too=True))
-        return _drop(one, f"under {mm(width)} wide", Tidy(area=None, width=width, holes_too=False))
+            return _drop(one, f"under {one.area(least)}", Tidy(area=least, holes_too=True))
+        return _drop(one, f"under {one.length(width)} wide", Tidy(area=None, width=width, holes_too=False))
 
     found: list[Finding] = []
     for area, wide in zip(doubtful, widest(doubtful).tolist(), strict=True):
         at = rounded(area.representative_point())
         what = f"a hole{one.at_letter(at)}" if off_cuts else one.called(area).name
-        size = f"{area.area:.2g} mm²" if area.area < least else f"nowhere wider than {mm(wide)}"
+        size = one.area(area.area) if area.area < least else f"nowhere wider than {one.length(wide)}"
         mends = dropped(True) if area.area < least else (*thickened(one, wide), *dropped(False))
         found.append(
             Finding(

@@ -15,6 +15,7 @@ from tinhalo.core.geometry.resting import Resting
 from tinhalo.core.geometry.sift import Place
 from tinhalo.core.materials import Limits, Material
 from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.units import Unit, area, length
 
 #: Widths are measured this closely, in mm: what misses a limit by less is not told.
 SLACK = 0.02
@@ -60,6 +61,7 @@ class Surveyed:
         knockouts: indices of its steps that cut words away for which a place can be found.
         called: what a piece of it is.
         spot: a place (mm) as one beside a letter; None where there are no letters.
+        unit: that the maker reads.
         letter: the letter that it is made from at a place (mm), “the e”; None where none is near.
         keep: findings by a name, of what does not depend on other layers: looked for again only once it has changed.
     """
@@ -74,6 +76,7 @@ class Surveyed:
     knockouts: tuple[int, ...]
     called: Callable[[Polygon], Called]
     spot: Callable[[Place], Spot | None]
+    unit: Unit = "mm"
     letter: Callable[[Place], str | None] = _no_letter
     keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
 
@@ -99,6 +102,14 @@ class Surveyed:
         """Where a place (mm) is, to end a phrase with: “ at the e”, or what else stands there."""
         letter = self.letter(place)
         return f" at {letter}" if letter else otherwise
+
+    def length(self, mm: float) -> str:
+        """A length in mm for the maker, with its unit."""
+        return length(mm, self.unit)
+
+    def area(self, mm2: float) -> str:
+        """An area in mm² for the maker, with its unit."""
+        return area(mm2, self.unit)
 
     @property
     def limits(self) -> Limits:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from tinhalo.core.checks.finding import mm
 from tinhalo.core.checks.mend import Mend, SetStep
 from tinhalo.core.checks.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.border_steps import OutlineRing, Wall
@@ -18,12 +17,12 @@ def thickened(one: Surveyed, width: float) -> tuple[Mend, ...]:
         # Thickened on both sides, a line would come nearer to what it goes round.
         wider = SetStep(layer=this, step=line.model_copy(update={"width": least}), at=applied[-1][0])
         if width > line.width - SLACK:
-            return (Mend(title=f"Make the line {mm(least)} wide", changes=(wider,)),)
+            return (Mend(title=f"Make the line {one.length(least)} wide", changes=(wider,)),)
         # Where it meets itself it is thinner than it was made.
-        title = f"Make the line {mm(least)} wide, thickened where it is less"
+        title = f"Make the line {one.length(least)} wide, thickened where it is less"
         return (Mend(title=title, changes=(wider, SetStep(layer=this, step=there))),)
     everywhere = there.model_copy(update={"where": "everywhere"})
     return (
-        Mend.by_step(f"Thicken to {mm(least)} there", this, there),
-        Mend.by_step(f"Thicken all, to {mm(least)} at least", this, everywhere),
+        Mend.by_step(f"Thicken to {one.length(least)} there", this, there),
+        Mend.by_step(f"Thicken all, to {one.length(least)} at least", this, everywhere),
     )

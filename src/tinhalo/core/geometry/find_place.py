@@ -19,6 +19,8 @@ from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import CRUMB_AREA, Region, prepared
 
 _BATCH = 64
+#: How far away a place is sought, in mm.
+REACH = 6.0
 #: A place should stay clean when it is moved by this in any of eight directions, in mm.
 STEADY = 0.1
 
@@ -55,7 +57,7 @@ def find_place(
     channel: Region,
     ends: Floats,
     sliver: Sliver,
-    reach: float = 6,
+    reach: float = REACH,
     step: float = 0.25,
     checkpoint: Callable[[], None] = lambda: None,
     confirm: Callable[[float, float], bool] = lambda x, y: True,
