@@ -74,6 +74,21 @@ class Findings(BrowserTest):
         expect(self.page.get_by_text("That is no longer the last change.").first).to_be_visible()
         expect(self.page.get_by_text("Lily: one piece")).to_be_visible()
 
+    def test_in_inches_all_is_told_in_inches(self) -> None:
+        self.new_design("High Wind", "drop-shadow-title")
+        self.page.get_by_role("button", name="Change to inches").click()
+        strip = self.page.get_by_role("region", name="Findings")
+        expect(strip.get_by_role("status")).to_contain_text(re.compile(r"a slit of 0\.00\d+ in at the \w:"))
+        strip.get_by_role("button", name="Let it reach 0.012 in under", exact=True).click()
+        card = self.page.get_by_test_id("layer-shadow")
+        area = card.get_by_role("spinbutton", name="Least area")
+        expect(area).to_have_value("0.0062")
+        area.fill("0.01")
+        area.press("Enter")
+        self.page.get_by_role("button", name="Change to millimetres").click()
+        expect(area).to_have_value("6.45")
+        expect(strip).not_to_contain_text(re.compile(r"\d in\b"))
+
     def test_a_job_is_laid_on_a_sheet_and_back_onto_it(self) -> None:
         self.new_design("Launch", "raised-sign")
         strip = self.page.get_by_role("region", name="Findings")

@@ -5,6 +5,7 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { api, type Material, Problem } from "../api/client";
 import { madeOf } from "../document/edit";
+import { AreaField } from "../ui/AreaField";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Panel, PanelTitle } from "../ui/Panel";
@@ -123,12 +124,11 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
       <Line text="Narrowest gap that stays open">
         {size("Narrowest gap", limits.least_gap, (least_gap) => set({ least_gap }))}
       </Line>
-      <Line text="Smallest piece, in mm²">
-        <NumberField
+      <Line text={`Smallest piece, in ${unit}²`}>
+        <AreaField
           label="Smallest piece"
           value={limits.least_area}
-          unit={null}
-          above={0}
+          unit={unit}
           max={10_000}
           onChange={(least_area) => set({ least_area })}
         />

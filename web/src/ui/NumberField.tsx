@@ -26,6 +26,8 @@ type Props = {
   onSettled?: () => void;
   /** In the shown unit. */
   step?: number;
+  /** How many are shown. */
+  decimals?: number;
   min?: number;
   /** Smallest value itself not allowed. */
   above?: number;
@@ -39,7 +41,7 @@ export function NumberField(props: Props) {
   const { label, value, unit, onChange, onSettled, unsigned = false, inline = false } = props;
   const step = props.step ?? (unit === "in" ? 0.01 : 0.1);
   const perUnit = unit === "in" ? 25.4 : 1;
-  const decimals = unit === "in" ? 3 : 2;
+  const decimals = props.decimals ?? (unit === "in" ? 3 : 2);
   const shown = `${plain((unsigned ? Math.abs(value) : value) / perUnit, decimals)}${unit ? ` ${unit}` : ""}`;
 
   const [typed, setTyped] = useState<string | null>(null);

@@ -3,7 +3,7 @@
 import { LocateFixed } from "lucide-react";
 import { create } from "zustand";
 import { useMending } from "../mending";
-import { counted, Length, type PhraseProps, Plain, Told } from "./parts";
+import { Area, counted, Length, type PhraseProps, Told } from "./parts";
 
 /** What counts as a sliver: the same for all knockouts until the page is left. */
 const useSliver = create(() => ({ area: 15, width: 1.5 }));
@@ -46,12 +46,10 @@ function FindPlace({ layer, step }: { layer: string; step: number }) {
         </button>
       )}{" "}
       that leaves no piece under{" "}
-      <Plain
+      <Area
         label="Area of a sliver"
         value={sliver.area}
-        above={0}
         max={10_000}
-        after=" mm²"
         onChange={(area) => useSliver.setState({ area })}
       />{" "}
       or narrower than{" "}

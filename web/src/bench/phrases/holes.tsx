@@ -2,7 +2,7 @@
 
 import type { Recipe, StepOf } from "../../document/types";
 import { useDesign } from "../history";
-import { counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
+import { Area, counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 type Which = "all" | "small" | "narrow" | "picked";
 
@@ -32,11 +32,9 @@ export const FillHolesPhrase: Phrase<"fill_holes"> = ({ step, verb, onChange, no
     <>
       {verb("holes filled:")} <Pick label="Which holes" value={kind} options={WHICH} onChange={choose} />{" "}
       {step.smaller_than !== null && (
-        <Plain
+        <Area
           label="Area of a small hole"
           value={step.smaller_than}
-          above={0}
-          after=" mm²"
           onChange={(smaller_than) => onChange({ ...step, smaller_than }, "area")}
         />
       )}

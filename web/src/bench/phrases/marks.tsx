@@ -1,7 +1,7 @@
 // Stitches, and pieces that are tidied away, kept or dropped.
 
 import type { StepOf } from "../../document/types";
-import { counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
+import { Area, counted, Degrees, Length, type Phrase, Pick, Told } from "./parts";
 
 export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, onChange }) => (
   <>
@@ -75,11 +75,10 @@ export const TidyPhrase: Phrase<"tidy"> = ({ step, verb, onChange, note }) => {
       {verb("tidied")} of pieces{" "}
       <Pick label="Which pieces" value={by} options={BY} after=":" onChange={choose} /> under{" "}
       {step.area !== null && (
-        <Plain
+        <Area
           label="Least area"
           value={step.area}
-          above={0}
-          after={by === "both" ? " mm²" : " mm²,"}
+          after={by === "both" ? "" : ","}
           onChange={(area) => onChange({ ...step, area }, "area")}
         />
       )}{" "}

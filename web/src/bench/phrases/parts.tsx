@@ -3,6 +3,7 @@
 import type { ReactNode } from "react";
 import type { NoteReply } from "../../api/client";
 import type { StepOf, StepOp } from "../../document/types";
+import { AreaField } from "../../ui/AreaField";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { useBench, useUnit } from "../history";
@@ -70,6 +71,16 @@ export function Plain({ after = "", ...props }: LengthProps) {
         onSettled={useBench.getState().endGesture}
         {...props}
       />
+    </Tied>
+  );
+}
+
+/** An area in the design's unit. */
+export function Area({ after = "", ...props }: Omit<LengthProps, "min" | "above" | "step" | "unsigned">) {
+  const unit = useUnit();
+  return (
+    <Tied after={` ${unit}²${after}`}>
+      <AreaField inline unit={unit} onSettled={useBench.getState().endGesture} {...props} />
     </Tied>
   );
 }
