@@ -9,6 +9,7 @@ import shapely
 from shapely import Polygon
 
 from tests.support import FONTS, farthest, words
+from tinhalo.core.geometry.clip import clipped
 from tinhalo.core.geometry.combine import fill_holes, intersect, subtract, union
 from tinhalo.core.geometry.curve_fit import fit_ring
 from tinhalo.core.geometry.fill import filled_nonzero
@@ -67,6 +68,21 @@ class Uniting(unittest.TestCase):
         ]
         self.assertAlmostEqual(abs(unite(squares, 0.001).areas).sum(), 36, places=3)
         self.assertEqual(len(unite([], 0.01).segments), 0)
+
+
+class Clipping(unittest.TestCase):
+    def test_what_the_quick_way_refuses_is_clipped_all_the_same(self) -> None:
+        """GEOS 3.14 has clip_by_rect fail on this one, which comes from a letter."""
+        corners = [
+            (10.762772422907513, 1.6564584539521814),
+            (20.077540457981083, -4.397193043513761),
+            (15.712772422907513, -6.917193043513761),
+            (16.57879782669195, -6.417193043513761),
+        ]
+        sides = (2.188721611937195, -12.488637536748755, 15.902685347098796, 0.47740885612421613)
+        expected = Polygon(corners).intersection(shapely.box(*sides))
+        self.assertGreater(expected.area, 0)
+        self.assertLess(clipped(Polygon(corners), sides).symmetric_difference(expected).area, 1e-9)
 
 
 class Fitting(unittest.TestCase):

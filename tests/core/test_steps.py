@@ -189,6 +189,13 @@ class Corners(unittest.TestCase):
         rounded = cooked(Region.of(box(0, 0, 20, 1.1)), {"op": "round_off", "outer": 4})
         self.assertAlmostEqual(rounded.area.area, 22 - (4 - math.pi) * 0.25, delta=0.002)
 
+    def test_a_spike_without_width_is_left(self) -> None:
+        """Its sides turn back by exactly half a turn as floating-point numbers go."""
+        spiked = Polygon([(0, -5), (10, -5), (10, 0), (15, 5e-17), (10, 1e-16), (10, 5), (0, 5)])
+        self.assertTrue(spiked.is_valid)
+        rounded = cooked(Region.of(spiked), {"op": "round_off", "outer": 1})
+        self.assertAlmostEqual(rounded.area.area, 100 - (4 - math.pi), delta=0.005)
+
 
 class Plates(unittest.TestCase):
     """Areas by formula; an ellipse's is pi a b, a circle segment's r² (angle - sin(angle)) / 2."""

@@ -151,7 +151,11 @@ function Marks({ art, words }: { art: Lettering; words: WordReply[] }) {
   );
 }
 
-function listed(names: string[]): string {
+function listed(all: string[]): string {
+  const names = [...new Set(all)].map((name) => {
+    const times = all.filter((one) => one === name).length;
+    return times === 1 ? name : `${name} (${times === 2 ? "twice" : `${times} times`})`;
+  });
   const shown = names.slice(0, 4).join(", ");
   return names.length > 4 ? `${shown} and ${names.length - 4} more` : shown;
 }

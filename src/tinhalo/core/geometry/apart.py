@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
+from tinhalo.core.geometry.clip import clipped
 from tinhalo.core.geometry.groups import Groups
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import edges_of
@@ -109,4 +110,4 @@ def _distance(one: Polygon, other: Polygon, about: float) -> float:
 
 def _near(one: Polygon, other: Polygon, reach: float) -> BaseGeometry:
     x0, y0, x1, y1 = other.bounds
-    return shapely.clip_by_rect(one, x0 - reach, y0 - reach, x1 + reach, y1 + reach)
+    return clipped(one, (x0 - reach, y0 - reach, x1 + reach, y1 + reach))

@@ -15,6 +15,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
+from tinhalo.core.geometry.clip import clipped
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import CRUMB_AREA, Region, prepared
 
@@ -142,7 +143,7 @@ class _Cut:
         for letter in self._letters:
             x0, y0, x1, y1 = letter.bounds
             room = 2 * reach
-            near = shapely.clip_by_rect(channel.area, x0 - room, y0 - room, x1 + room, y1 + room)
+            near = clipped(channel.area, (x0 - room, y0 - room, x1 + room, y1 + room))
             shapely.prepare(near)
             self._channels.append(near)
         self._order = list(range(len(self._letters)))

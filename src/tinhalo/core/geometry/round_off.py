@@ -25,6 +25,8 @@ _SMALLEST = 0.05
 _CRUMB = 0.01
 #: What may be taken off, as a multiple of what a corner between straight sides loses.
 _BELIEVED = 1.3
+#: Into a spike of a smaller angle (radians) no circle fits.
+_SLIMMEST = 1e-4
 #: A pointed end is not cut back by more than this, in radii asked for.
 _MOST_BACK = 1 + 1e-9
 
@@ -72,7 +74,7 @@ def _corners(region: Region, sign: int) -> tuple[Floats, Floats]:
             before, after = ring - np.roll(ring, 1, axis=0), np.roll(ring, -1, axis=0) - ring
             cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
             turn = np.arctan2(cross, (before * after).sum(axis=1)) * sign
-            sharp = turn > np.radians(CORNER_DEGREES)
+            sharp = (turn > np.radians(CORNER_DEGREES)) & (turn < np.pi - _SLIMMEST)
             places.append(ring[sharp])
             turns.append(turn[sharp])
     return np.concatenate(places), np.pi - np.concatenate(turns)
