@@ -9,13 +9,13 @@ import shapely
 from shapely import Polygon
 
 from tests.support import FONTS, farthest, words
-from tinhalo.core.geometry.clip import clipped
 from tinhalo.core.geometry.combine import fill_holes, intersect, subtract, union
 from tinhalo.core.geometry.curve_fit import fit_ring
 from tinhalo.core.geometry.fill import filled_nonzero
 from tinhalo.core.geometry.outline import Outline, as_lines
 from tinhalo.core.geometry.precision import EXACT
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.robust import clipped, overlaid
 from tinhalo.core.geometry.unite import unite
 
 
@@ -70,7 +70,7 @@ class Uniting(unittest.TestCase):
         self.assertEqual(len(unite([], 0.01).segments), 0)
 
 
-class Clipping(unittest.TestCase):
+class Robust(unittest.TestCase):
     def test_what_the_quick_way_refuses_is_clipped_all_the_same(self) -> None:
         """GEOS 3.14 has clip_by_rect fail on this one, which comes from a letter."""
         corners = [
@@ -83,6 +83,14 @@ class Clipping(unittest.TestCase):
         expected = Polygon(corners).intersection(shapely.box(*sides))
         self.assertGreater(expected.area, 0)
         self.assertLess(clipped(Polygon(corners), sides).symmetric_difference(expected).area, 1e-9)
+
+    def test_a_ring_that_crosses_itself_is_cut_away_all_the_same(self) -> None:
+        """A square less a bow tie through its middle: the tie's two triangles of 25 mm² each."""
+        tie = Polygon([(0, 0), (10, 10), (10, 0), (0, 10)])
+        self.assertFalse(tie.is_valid)
+        square = shapely.box(0, 0, 10, 10)
+        left = overlaid(shapely.difference, np.array([square, square], object), np.array([tie, square], object))
+        self.assertEqual(shapely.area(left).tolist(), [50, 0])
 
 
 class Fitting(unittest.TestCase):

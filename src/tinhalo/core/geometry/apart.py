@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.clip import clipped
 from tinhalo.core.geometry.groups import Groups
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import edges_of
+from tinhalo.core.geometry.robust import clipped
 
 #: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
 _COARSE = 0.05

@@ -11,6 +11,7 @@ from shapely import Polygon, STRtree
 
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.region import NO_MARKS, Region
+from tinhalo.core.geometry.robust import overlaid
 
 
 def union(regions: Sequence[Region]) -> Region:
@@ -20,20 +21,20 @@ def union(regions: Sequence[Region]) -> Region:
         return filled[0]
     drawn = tuple(o for r in filled for o in r.drawn)
     marks = np.concatenate([NO_MARKS, *[r.marks for r in filled]])
-    return Region.of(shapely.disjoint_subset_union_all([r.area for r in filled]), drawn).with_marks(marks)
+    return Region.of(overlaid(shapely.disjoint_subset_union_all, [r.area for r in filled]), drawn).with_marks(marks)
 
 
 def subtract(region: Region, tool: Region) -> Region:
     """What is in the region and not in the tool."""
     if tool.is_empty:
         return region
-    left = Region.of(shapely.difference(region.area, tool.area), region.drawn)
+    left = Region.of(overlaid(shapely.difference, region.area, tool.area), region.drawn)
     return left.with_marks(_clipped(region.marks, tool, shapely.difference))
 
 
 def intersect(region: Region, tool: Region) -> Region:
     """What is in both."""
-    shared = Region.of(shapely.intersection(region.area, tool.area), region.drawn + tool.drawn)
+    shared = Region.of(overlaid(shapely.intersection, region.area, tool.area), region.drawn + tool.drawn)
     return shared.with_marks(_clipped(region.marks, tool, shapely.intersection))
 
 

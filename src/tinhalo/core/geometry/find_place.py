@@ -15,9 +15,9 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from tinhalo.core.geometry.clip import clipped
 from tinhalo.core.geometry.outline import Floats, Ints
 from tinhalo.core.geometry.region import CRUMB_AREA, Region, prepared
+from tinhalo.core.geometry.robust import clipped
 
 _BATCH = 64
 #: How far away a place is sought, in mm.

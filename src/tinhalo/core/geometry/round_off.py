@@ -18,6 +18,7 @@ from tinhalo.core.geometry.curve_fit import CORNER_DEGREES
 from tinhalo.core.geometry.outline import Floats
 from tinhalo.core.geometry.precision import Precision
 from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.robust import overlaid
 from tinhalo.core.geometry.sift import are_small, without_holes, without_pieces
 
 _SMALLEST = 0.05
@@ -97,7 +98,7 @@ def _bits(
     points = _objects(shapely.points(places))
     near = _objects(shapely.buffer(points, 1.1 * reach + 0.05))
     left = _objects(opened)
-    lost = _objects(shapely.intersection(_objects(shapely.difference(around, left)), near))
+    lost = _objects(shapely.intersection(_objects(overlaid(shapely.difference, around, left)), near))
     bits = np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
     return bits, np.array([_depth(bit, one) for bit, one in zip(bits, left, strict=True)], float)
 

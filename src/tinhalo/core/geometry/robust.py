@@ -1,0 +1,32 @@
+"""Operations that GEOS refuses now and then, tried again in a slower way."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import shapely
+from shapely import GEOSException, MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+
+def clipped(area: Polygon | MultiPolygon, box: tuple[float, float, float, float]) -> BaseGeometry:
+    """The part of an area inside a box (min x, min y, max x, max y)."""
+    try:
+        return shapely.clip_by_rect(area, *box)
+    except GEOSException:
+        # The quick way trips over a ring that meets the box in a way that leaves too few points.
+        return shapely.intersection(area, shapely.box(*box))
+
+
+def overlaid(operation: Callable[..., Any], *areas: Any) -> Any:
+    """A union, difference or intersection of areas or arrays of them.
+
+    Raises:
+        GEOSException: when it is refused again.
+    """
+    try:
+        return operation(*areas)
+    except GEOSException:
+        # Buffering gives a ring that crosses itself once in a great many times.
+        return operation(*[shapely.make_valid(area, method="structure", keep_collapsed=False) for area in areas])
