@@ -45,6 +45,11 @@ class _Owner:
     def is_mark(self) -> bool:
         return self.number >= self.letter.body
 
+    @property
+    def letter_name(self) -> str:
+        """“the %” of each of its pieces, “the dot of the i” of that."""
+        return self.letter.name(self.number) if self.is_mark else f"the {self.letter.letter}"
+
 
 @dataclass(frozen=True)
 class Naming:
@@ -88,7 +93,7 @@ class Naming:
     def letter(self, at: Place, made_from: Collection[str]) -> str | None:
         """The letter of these words at a place (mm), “the e”; None where none is near."""
         owner = self._nearest(Point(at), made_from)
-        return _name([owner]) if owner else None
+        return owner.letter_name if owner else None
 
     def called(self, piece: Polygon, made_from: Collection[str]) -> Called:
         """What a piece is: named after the letters whose middles it holds, or the one that it was cut from.
@@ -112,7 +117,7 @@ class Naming:
         owner = self._nearest(piece, made_from)
         if owner is None:
             return "a piece"
-        name = _name([owner])
+        name = owner.letter_name
         return _part_of(name) if owner.area.intersection(piece).area > _MOSTLY * piece.area else f"a piece by {name}"
 
     def _nearest(self, shape: Point | Polygon, made_from: Collection[str]) -> _Owner | None:
