@@ -114,18 +114,17 @@ class Naming:
 
     def _bit(self, piece: Polygon, made_from: Collection[str]) -> str:
         """What a piece is that holds no letter's middle: a part of a letter, or something beside one."""
-        owner = self._nearest(piece, made_from)
-        if owner is None:
+        owner = self._nearest(piece.representative_point(), made_from)
+        # What reaches around several letters is at none of them.
+        if owner is None or max(_beyond(owner.area, piece)) > _BESIDE:
             return "a piece"
         name = owner.letter_name
         return _part_of(name) if owner.area.intersection(piece).area > _MOSTLY * piece.area else f"a piece by {name}"
 
-    def _nearest(self, shape: Point | Polygon, made_from: Collection[str]) -> _Owner | None:
-        near: list[int] = self._areas.query(shape, predicate="dwithin", distance=_BESIDE).tolist()
+    def _nearest(self, at: Point, made_from: Collection[str]) -> _Owner | None:
+        near: list[int] = self._areas.query(at, predicate="dwithin", distance=_BESIDE).tolist()
         owners = [owner for i in near if (owner := self._owners[i]).words.art.id in made_from]
-        if len(owners) < 2:
-            return owners[0] if owners else None
-        return min(owners, key=lambda owner: (owner.area.distance(shape), -owner.area.intersection(shape).area))
+        return min(owners, key=lambda owner: owner.area.distance(at), default=None)
 
     @cached_property
     def _words(self) -> dict[str, dict[int, frozenset[int]]]:
@@ -162,10 +161,15 @@ def _all_whole(held: Sequence[_Owner], piece: Polygon) -> bool:
 
 
 def _is_whole(letter: Polygon, piece: Polygon) -> bool:
-    (left, bottom, right, top), (x0, y0, x1, y1) = letter.bounds, piece.bounds
     # Shrinking takes as much from every side.
-    lacking = [max(0.0, by) for by in (x0 - left, y0 - bottom, right - x1, top - y1)]
+    lacking = [max(0.0, by) for by in _beyond(piece, letter)]
     return max(lacking) - min(lacking) <= _CUT_OFF
+
+
+def _beyond(one: Polygon, other: Polygon) -> tuple[float, float, float, float]:
+    """How far another area reaches beyond the box of one to each side; less than 0 where it does not."""
+    (left, bottom, right, top), (x0, y0, x1, y1) = one.bounds, other.bounds
+    return left - x0, bottom - y0, x1 - right, y1 - top
 
 
 def _part_of(name: str) -> str:
