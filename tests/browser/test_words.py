@@ -130,7 +130,7 @@ class Words(BrowserTest):
         self.page.get_by_role("button", name="Close up").click()
         expect(self.status()).to_contain_text("Fenna: one piece")
         self.page.get_by_label("The words").fill("Fenna Zoë")
-        expect(self.status()).to_contain_text("Zoë: 3 pieces; a dot of the ë, a dot of the ë stand free")
+        expect(self.status()).to_contain_text("Zoë: 3 pieces; 2 dots of the ë stand free")
         self.settled(self.page)
         self.assertEqual(self.page.get_by_test_id("joints").locator("[data-loose]").count(), 2)
         self.page.get_by_role("button", name="all letters").click()

@@ -154,7 +154,10 @@ function Marks({ art, words }: { art: Lettering; words: WordReply[] }) {
 function listed(all: string[]): string {
   const names = [...new Set(all)].map((name) => {
     const times = all.filter((one) => one === name).length;
-    return times === 1 ? name : `${name} (${times === 2 ? "twice" : `${times} times`})`;
+    if (times === 1) return name;
+    // “a dot of the ë”, twice
+    const several = name.replace(/^an? (\w+) of/, `${times} $1s of`);
+    return several === name ? `${name} (${times === 2 ? "twice" : `${times} times`})` : several;
   });
   const shown = names.slice(0, 4).join(", ");
   return names.length > 4 ? `${shown} and ${names.length - 4} more` : shown;
