@@ -48,7 +48,7 @@ class _Owner:
     @property
     def letter_name(self) -> str:
         """“the %” of each of its pieces, “the dot of the i” of that."""
-        return self.letter.name(self.number) if self.is_mark else f"the {self.letter.letter}"
+        return self.letter.name_of_owner(self.number)
 
 
 @dataclass(frozen=True)

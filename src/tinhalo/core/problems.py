@@ -251,9 +251,9 @@ def _sentence(path: list[Any], item: Any, data: Any) -> str:
 
 def _counted(path: list[Any], data: Any) -> str:
     """What an entry of a list is: it goes by its number."""
-    if len(path) == 2:
-        return _owner(path, data) or f"number {path[-1] + 1} of “{path[-2]}”"
-    return f"step {path[-1] + 1}" if path[-2] == "steps" else f"number {path[-1] + 1} of “{path[-2]}”"
+    number = path[-1] + 1
+    named = f"step {number}" if path[-2] == "steps" else _owner(path, data) if len(path) == 2 else ""
+    return named or f"number {number} of “{path[-2]}”"
 
 
 def _shown(value: Any) -> str:

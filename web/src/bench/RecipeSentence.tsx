@@ -33,7 +33,9 @@ export function RecipeSentence({ recipe, layer, path, onChange, notes = [], nest
         const { Phrase, After } = PHRASES[step.op] as StepPhrase<Step["op"]>;
         const props = {
           step: step as never,
-          verb: (word: string) => <Verb word={word} recipe={recipe} index={index} onChange={onChange} />,
+          verb: (word: string, after = "") => (
+            <Verb word={word} after={after} recipe={recipe} index={index} onChange={onChange} />
+          ),
           note: notes.find((note) => note.step === index) ?? null,
           at: nested ? null : { layer, step: index },
           onChange: (changed: Step, gesture?: string) => setStep(index, changed, gesture),
@@ -133,8 +135,8 @@ function Sources({ recipe, layer, onChange }: { recipe: Recipe; layer: string; o
 }
 
 /** The verb of a step; its menu moves and removes the step. */
-function Verb(props: { word: string; recipe: Recipe; index: number; onChange: Change }) {
-  const { word, recipe, index, onChange } = props;
+function Verb(props: { word: string; after: string; recipe: Recipe; index: number; onChange: Change }) {
+  const { word, after, recipe, index, onChange } = props;
   const { steps } = recipe;
   const step = steps[index];
   if (!step) return null;
@@ -145,10 +147,11 @@ function Verb(props: { word: string; recipe: Recipe; index: number; onChange: Ch
       trigger={
         <button
           type="button"
-          aria-label={`${word.replace(/[,:]$/, "")}: move, switch off or remove this step`}
+          aria-label={`${word}: move, switch off or remove this step`}
           className="-mx-0.5 rounded px-0.5 decoration-dotted underline-offset-4 hover:bg-bench hover:underline"
         >
           {word}
+          {after}
         </button>
       }
     >

@@ -4,7 +4,7 @@ import type { ComponentProps } from "react";
 import type { Unit } from "../document/types";
 import { NumberField } from "./NumberField";
 
-type Props = Omit<ComponentProps<typeof NumberField>, "unit" | "step" | "decimals"> & { unit: Unit };
+type Props = Omit<ComponentProps<typeof NumberField>, "unit" | "step" | "decimals" | "min"> & { unit: Unit };
 
 export function AreaField({ unit, value, above = 0, max = 1e6, onChange, ...props }: Props) {
   const one = unit === "in" ? 25.4 ** 2 : 1;

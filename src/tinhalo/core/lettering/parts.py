@@ -54,13 +54,18 @@ class LetterParts:
         return LetterParts(self.index, self.letter, pieces, self.body)
 
     def name(self, piece: int) -> str:
-        """What a piece is called, for the maker: “F”, “the dot of the i”, “the accent of the é”."""
+        """What a piece is called, for the maker: “the F”, “a part of the %”, “the dot of the i”."""
+        owner = self.name_of_owner(piece)
+        return f"a part of {owner}" if piece < self.body and self.body > 1 else owner
+
+    def name_of_owner(self, piece: int) -> str:
+        """What a piece belongs to, for the maker: “the %”, or the mark that it is, “the accent of the é”."""
         if piece >= self.body:
             dot = self.letter[0] in _DOTTED or _only_dots(self.letter)
             several = len(self.pieces) - self.body > 1
             mark = ("a dot" if several else "the dot") if dot else ("an accent" if several else "the accent")
             return f"{mark} of the {self.letter}"
-        return f"a part of the {self.letter}" if self.body > 1 else f"the {self.letter}"
+        return f"the {self.letter}"
 
 
 def _only_dots(letter: str) -> bool:

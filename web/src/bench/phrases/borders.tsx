@@ -40,11 +40,11 @@ export const OffsetPhrase: Phrase<"offset"> = ({ step, verb, onChange }) => (
   </>
 );
 
-export const OutsidePhrase: Phrase<"outside"> = ({ verb }) => <>{verb("outer edge only,")} filled</>;
+export const OutsidePhrase: Phrase<"outside"> = ({ verb }) => <>{verb("outer edge only", ",")} filled</>;
 
 export const OutlinePhrase: Phrase<"outline"> = ({ step, verb, onChange }) => (
   <>
-    {verb("as a line around,")}{" "}
+    {verb("as a line around", ",")}{" "}
     <Length
       label="Width of the line"
       value={step.width}
@@ -123,7 +123,7 @@ function Left({ note }: { note: { pieces: number | null; missing: number } | nul
 
 export const StencilPhrase: Phrase<"stencil"> = ({ step, note, verb, onChange }) => (
   <>
-    {verb("held in holes:")} <Joined step={step} all="all pieces" onChange={onChange} /> by{" "}
+    {verb("held in holes", ":")} <Joined step={step} all="all pieces" onChange={onChange} /> by{" "}
     <Plain
       label="Number of bars"
       value={step.count}
@@ -151,7 +151,7 @@ export const StencilPhrase: Phrase<"stencil"> = ({ step, note, verb, onChange })
 
 export const BridgePhrase: Phrase<"bridge"> = ({ step, note, verb, onChange }) => (
   <>
-    {verb("bridged:")} <Joined step={step} all="all loose pieces" onChange={onChange} />,{" "}
+    {verb("bridged", ":")} <Joined step={step} all="all loose pieces" onChange={onChange} />,{" "}
     <Length
       label="Width of the bridges"
       value={step.width}

@@ -30,7 +30,7 @@ export const FillHolesPhrase: Phrase<"fill_holes"> = ({ step, verb, onChange, no
     });
   return (
     <>
-      {verb("holes filled:")} <Pick label="Which holes" value={kind} options={WHICH} onChange={choose} />{" "}
+      {verb("holes filled", ":")} <Pick label="Which holes" value={kind} options={WHICH} onChange={choose} />{" "}
       {step.smaller_than !== null && (
         <Area
           label="Area of a small hole"

@@ -10,8 +10,8 @@ import { useBench, useUnit } from "../history";
 
 export type PhraseProps<Op extends StepOp> = {
   step: StepOf<Op>;
-  /** Shows the step's verb, with the menu that moves, switches off and removes it. */
-  verb: (word: string) => ReactNode;
+  /** Shows the step's verb, and what ends it, with the menu that moves, switches off and removes it. */
+  verb: (word: string, after?: string) => ReactNode;
   onChange: (step: StepOf<Op>, gesture?: string) => void;
   /** What the step did, where the server tells. */
   note: NoteReply | null;

@@ -172,7 +172,7 @@ export const PlatePhrase: Phrase<"plate"> = ({ step, verb, onChange }) => {
   const fixed = width !== null || height !== null;
   return (
     <>
-      {verb("on a plate,")}{" "}
+      {verb("on a plate", ",")}{" "}
       <Pick
         label="Shape of the plate"
         value={step.shape}
