@@ -7,13 +7,13 @@ import gc
 import time
 
 from benchmarks.starters import DOCS, LIBRARY, NAME, cost, edits, lines_of
-from tinhalo.core.build import build
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.precision import EXACT
+from tinhalo.core.design.design import Design
+from tinhalo.core.engine.build import build
+from tinhalo.core.findings.survey import survey
+from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.warm import warm
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
-from tinhalo.core.survey import survey
 
 SIZES = (190, 1900)
 #: Script and block letters, few and many findings; the exact build of so many letters takes a minute.

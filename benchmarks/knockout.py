@@ -7,7 +7,7 @@ import time
 
 from tests.core.test_knockout import full_search, knockout
 
-from tinhalo.core.geometry.find_place import Sliver, find_place
+from tinhalo.core.geometry.placement.find_place import SliverLimits, find_place
 
 BLOCKS = ("anton", "bebas-neue", "alfa-slab-one", "bevan", "baloo-2", "work-sans")
 NAMES = ("pacifico", "kaushan-script", "lobster", "allura")
@@ -19,7 +19,7 @@ def compare(verbose: bool = False) -> str:
     same = none = 0
     for number, (block_font, font) in enumerate((b, n) for b in BLOCKS for n in NAMES):
         block, channel, ends = knockout(block_font, font, ("Fenna", "Ottoline")[number // 4 % 2])
-        sliver = Sliver() if number % 2 else Sliver(6, 1)
+        sliver = SliverLimits() if number % 2 else SliverLimits(6, 1)
         start = time.perf_counter()
         found = find_place(block, channel, ends, sliver)
         times.append(time.perf_counter() - start)

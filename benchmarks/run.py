@@ -22,23 +22,23 @@ import uharfbuzz as hb
 from shapely import Polygon
 
 from benchmarks.browser import measure_drag
-from tinhalo.core.build import build
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.outline import Outline
-from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.thicken import thicken_thin
-from tinhalo.core.geometry.trace import trace
+from tinhalo.core.artwork.lettering import close_up
+from tinhalo.core.artwork.lettering.block import Join, Lettering
+from tinhalo.core.artwork.lettering.shipped import ShippedLibrary, shipped_fonts
+from tinhalo.core.artwork.lettering.typeset import typeset
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
+from tinhalo.core.geometry.exact.recover import trace
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.thicken import thicken_thin
+from tinhalo.core.geometry.strokes.widths import measure
 from tinhalo.core.geometry.warm import warm
-from tinhalo.core.geometry.widths import measure
-from tinhalo.core.lettering import close_up
-from tinhalo.core.lettering.art import Join, Lettering
-from tinhalo.core.lettering.shipped import ShippedLibrary, shipped_fonts
-from tinhalo.core.lettering.typeset import typeset
-from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.fill_holes_step import FillHoles
-from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.demo.seed import demo_designs
 
 LIBRARY = ShippedLibrary()

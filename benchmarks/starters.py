@@ -27,17 +27,17 @@ import numpy as np
 import pathops
 import shapely
 
-from tinhalo.core.build import build
-from tinhalo.core.design import Design
-from tinhalo.core.geometry import voronoi
-from tinhalo.core.geometry.outline import Outline
+from tinhalo.core.artwork.lettering.face import Face
+from tinhalo.core.artwork.lettering.shipped import ShippedLibrary
+from tinhalo.core.design.design import Design
+from tinhalo.core.document.fields import unit_of
+from tinhalo.core.engine.build import build
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.strokes import voronoi
 from tinhalo.core.geometry.warm import warm
-from tinhalo.core.lettering.face import Face
-from tinhalo.core.lettering.shipped import ShippedLibrary
 from tinhalo.core.recipe.combine_steps import Intersect, Subtract, Union
-from tinhalo.core.recipe.fields import unit_of
-from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
 
 LIBRARY = ShippedLibrary()

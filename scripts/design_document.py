@@ -12,12 +12,13 @@ from typing import Any
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from tinhalo.core.design import Design, Layer, Sheet
-from tinhalo.core.lettering.art import Against, Join, Lettering, LetterMove, Place
-from tinhalo.core.recipe.fields import unit_of
+from tinhalo.core.artwork.lettering.block import Against, Join, Lettering, LetterMove
+from tinhalo.core.artwork.place import Place
+from tinhalo.core.design.design import Design, Layer, Sheet
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.document.fields import unit_of
 from tinhalo.core.recipe.hole_steps import HoleAt, Row
 from tinhalo.core.recipe.recipe import STEP_OPS, Recipe
-from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.starters import STARTERS
 
 OUT = Path(__file__).parents[1] / "docs" / "design-document.md"
@@ -127,7 +128,7 @@ def document() -> str:
         parts.append(f"## {title}\n\n{_doc(model)}\n\n{table(model)}")
     parts.append('## Steps\n\nEvery step can be switched off with `"off": true`.\n')
     parts += [f"### `{op}`\n\n{_doc(step)}\n\n{table(step, {'op', 'off'})}" for op, step in STEP_OPS.items()]
-    for title, model in (("Spot", Spot), ("HoleAt", HoleAt), ("Row", Row)):
+    for title, model in (("Spot", Anchor), ("HoleAt", HoleAt), ("Row", Row)):
         parts.append(f"### {title}\n\n{_doc(model)}\n\n{table(model)}")
     parts.append("## The starters\n\nEach as its document says it, without what is left to defaults.\n")
     for starter in STARTERS:

@@ -8,13 +8,13 @@ import numpy as np
 import shapely
 from shapely import STRtree
 
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.precision import EXACT, Precision
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.lettering.art import Lettering
-from tinhalo.core.lettering.shipped import ShippedLibrary, shipped_fonts
-from tinhalo.core.lettering.typeset import Typeset, typeset
-from tinhalo.core.problems import parse_design
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.lettering.shipped import ShippedLibrary, shipped_fonts
+from tinhalo.core.artwork.lettering.typeset import Typeset, typeset
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.geometry.curves.precision import EXACT, Precision
+from tinhalo.core.geometry.regions.region import Region
 
 LIBRARY = ShippedLibrary()
 FONTS = [font.id for font in shipped_fonts()]

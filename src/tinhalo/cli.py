@@ -61,13 +61,13 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _pack(args: argparse.Namespace) -> int:
-    from tinhalo.core.build import build
-    from tinhalo.core.lettering.face import FontError
-    from tinhalo.core.lettering.own import OwnFiles
+    from tinhalo.core.artwork.lettering.face import FontError
+    from tinhalo.core.artwork.lettering.own import OwnFiles
+    from tinhalo.core.design.problems import DesignError, read_design
+    from tinhalo.core.engine.build import build
+    from tinhalo.core.findings.survey import survey
     from tinhalo.core.output.pack import pack_files
-    from tinhalo.core.problems import DesignError, read_design
-    from tinhalo.core.recipe.memo import Memo
-    from tinhalo.core.survey import survey
+    from tinhalo.core.runtime.memo import Memo
 
     try:
         library = OwnFiles({font.name: font.read_bytes() for font in args.font})
@@ -92,7 +92,7 @@ def _pack(args: argparse.Namespace) -> int:
 
 
 def _fonts(args: argparse.Namespace) -> int:
-    from tinhalo.core.lettering.shipped import shipped_fonts
+    from tinhalo.core.artwork.lettering.shipped import shipped_fonts
 
     if args.json:
         listed = [
@@ -150,7 +150,7 @@ def _app(data: Path) -> FastAPI:
 def _run(app: FastAPI, port: int) -> None:
     import uvicorn
 
-    from tinhalo.core.geometry.voronoi import compute_apart
+    from tinhalo.core.geometry.strokes.voronoi import compute_apart
 
     compute_apart()
     print(f"Tin Halo is at http://127.0.0.1:{port}/", flush=True)

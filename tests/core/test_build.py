@@ -9,16 +9,16 @@ from unittest import mock
 import shapely
 
 from tests.support import LIBRARY, design, document, lettering
-from tinhalo.core.build import build
-from tinhalo.core.built import Build
-from tinhalo.core.geometry.patience import CancelledError
-from tinhalo.core.geometry.precision import EXACT
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.lettering.art import MOST_LETTERS
+from tinhalo.core.artwork.lettering.block import MOST_LETTERS
+from tinhalo.core.design.problems import DesignError, parse_design, read_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.output.pack import manifest
-from tinhalo.core.problems import DesignError, parse_design, read_design
-from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.runtime.cancellation import CancelledError
+from tinhalo.core.runtime.memo import Memo
 
 
 def area(made: Build, layer: str) -> float:

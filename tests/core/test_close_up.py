@@ -11,11 +11,11 @@ from shapely import MultiPolygon
 from shapely.affinity import translate
 
 from tests.support import FONTS, words
-from tinhalo.core.geometry.precision import EXACT
-from tinhalo.core.lettering.parts import LetterParts
-from tinhalo.core.lettering.pieces import pieces_by_word, seams
-from tinhalo.core.lettering.shipped import shipped_fonts
-from tinhalo.core.lettering.typeset import Typeset
+from tinhalo.core.artwork.lettering.parts import LetterParts
+from tinhalo.core.artwork.lettering.pieces import pieces_by_word, seams
+from tinhalo.core.artwork.lettering.shipped import shipped_fonts
+from tinhalo.core.artwork.lettering.typeset import Typeset
+from tinhalo.core.geometry.curves.precision import EXACT
 
 # Joins, capitals, accents and descenders; made up.
 # fmt: off
@@ -132,8 +132,8 @@ class CloseUp(unittest.TestCase):
 class Against(unittest.TestCase):
     def test_a_block_slides_until_it_overlaps(self) -> None:
         from tests.support import LIBRARY, document
-        from tinhalo.core.build import build
-        from tinhalo.core.problems import parse_design
+        from tinhalo.core.design.problems import parse_design
+        from tinhalo.core.engine.build import build
 
         for side, axis, sign in (("below", 1, -1), ("above", 1, 1), ("left", 0, -1), ("right", 0, 1)):
             for overlap in (0.0, 0.5, -1.0):

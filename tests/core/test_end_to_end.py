@@ -24,10 +24,10 @@ from fontTools.ttLib import TTFont
 from shapely import LinearRing, MultiPolygon, Polygon
 
 from tests.support import LIBRARY, edge_distances
-from tinhalo.core.build import build
-from tinhalo.core.lettering.shipped import ShippedFont, shipped_fonts
+from tinhalo.core.artwork.lettering.shipped import ShippedFont, shipped_fonts
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.engine.build import build
 from tinhalo.core.output.pack import pack_files
-from tinhalo.core.problems import parse_design
 
 TEXT, SIZE = "Ottol", 24
 

@@ -12,23 +12,23 @@ from shapely.affinity import rotate, translate
 from shapely.geometry.base import BaseGeometry
 
 from tests.support import FONTS, LIBRARY, lettering
-from tinhalo.core.build import build
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.checks.mend import Mend, SetStep
-from tinhalo.core.checks.surveyed import Called, Surveyed
-from tinhalo.core.design import Design, Layer
-from tinhalo.core.geometry.borders import close_gaps
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.precision import EXACT, SCREEN
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.design.design import Design, Layer
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.mends.mend import Mend, SetStep
+from tinhalo.core.findings.mends.mending import mended
+from tinhalo.core.findings.survey import checked, survey
+from tinhalo.core.findings.surveyed import Called, Surveyed
+from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
+from tinhalo.core.geometry.regions.morphology import close_gaps
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.materials import find_material
-from tinhalo.core.mending import mended
 from tinhalo.core.output.pack import manifest
-from tinhalo.core.problems import parse_design
 from tinhalo.core.recipe.evaluate import Evaluator, Named
-from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import Recipe
-from tinhalo.core.survey import checked, survey
+from tinhalo.core.runtime.memo import Memo
 
 
 @dataclass(frozen=True)

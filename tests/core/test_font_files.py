@@ -20,13 +20,13 @@ from fontTools.ttLib import TTFont
 from fontTools.ttLib.ttCollection import TTCollection
 
 from tests.support import document
-from tinhalo.core.lettering.art import Lettering
-from tinhalo.core.lettering.face import Face, FontError
-from tinhalo.core.lettering.font_file import facts
-from tinhalo.core.lettering.own import font_id
-from tinhalo.core.lettering.shipped import shipped_fonts
-from tinhalo.core.lettering.typeset import typeset
-from tinhalo.core.lettering.vet import MOST_BYTES, judge, limit_memory, vet
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.lettering.face import Face, FontError
+from tinhalo.core.artwork.lettering.font_file import facts
+from tinhalo.core.artwork.lettering.own import font_id
+from tinhalo.core.artwork.lettering.shipped import shipped_fonts
+from tinhalo.core.artwork.lettering.typeset import typeset
+from tinhalo.core.artwork.lettering.vet import MOST_BYTES, judge, limit_memory, vet
 
 PATHS = {font.id: font.path for font in shipped_fonts()}
 FORKSERVER = multiprocessing.get_context("forkserver")

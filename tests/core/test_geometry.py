@@ -9,14 +9,14 @@ import shapely
 from shapely import Polygon
 
 from tests.support import FONTS, farthest, words
-from tinhalo.core.geometry.combine import fill_holes, intersect, subtract, union
-from tinhalo.core.geometry.curve_fit import fit_ring
-from tinhalo.core.geometry.fill import filled_nonzero
-from tinhalo.core.geometry.outline import Outline, as_lines
-from tinhalo.core.geometry.precision import EXACT
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.robust import clipped, overlaid
-from tinhalo.core.geometry.unite import unite
+from tinhalo.core.geometry.curves.fill import filled_nonzero
+from tinhalo.core.geometry.curves.fitting import fit_ring
+from tinhalo.core.geometry.curves.outline import Outline, as_lines
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.curves.unite import unite
+from tinhalo.core.geometry.regions.overlay import fill_holes, intersect, subtract, union
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.robust import clipped, overlaid
 
 
 def blob(seed: int, points: int = 1500) -> np.ndarray:

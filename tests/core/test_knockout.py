@@ -11,16 +11,16 @@ from shapely import box
 from shapely.affinity import translate
 
 from tests.support import LIBRARY, lettering
-from tinhalo.core.geometry.find_place import PlaceFound, Sliver, find_place
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.precision import SCREEN
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.knockout import seek_place
-from tinhalo.core.problems import DesignError, parse_design
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.design.problems import DesignError, parse_design
+from tinhalo.core.engine.knockout import seek_place
+from tinhalo.core.geometry.curves.precision import SCREEN
+from tinhalo.core.geometry.placement.find_place import PlaceFound, SliverLimits, find_place
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.runtime.memo import Memo
 
 
-def count(block: Region, channel: Region, dx: float, dy: float, sliver: Sliver) -> int:
+def count(block: Region, channel: Region, dx: float, dy: float, sliver: SliverLimits) -> int:
     """Slivers at one place: the whole difference, and each piece's width by its widest circle."""
     left = shapely.difference(block.area, translate(channel.area, dx, dy))
     found = 0
@@ -31,7 +31,7 @@ def count(block: Region, channel: Region, dx: float, dy: float, sliver: Sliver) 
     return found
 
 
-def full_search(block: Region, channel: Region, ends: np.ndarray, sliver: Sliver) -> PlaceFound:
+def full_search(block: Region, channel: Region, ends: np.ndarray, sliver: SliverLimits) -> PlaceFound:
     """Every place within 6 mm on a grid of 0.25 mm, as the search's own rule has it."""
     grid = [(x / 4, y / 4) for x in range(-24, 25) for y in range(-24, 25)]
     grid.sort(key=lambda at: (at[0] ** 2 + at[1] ** 2, at[0], at[1]))
@@ -63,12 +63,12 @@ class FindPlace(unittest.TestCase):
     def test_against_a_full_search(self) -> None:
         """The other pairs of fonts are compared in the benchmarks: a full search takes many seconds."""
         for block_font, font, sliver in (
-            ("anton", "pacifico", Sliver(6, 1)),
-            ("alfa-slab-one", "kaushan-script", Sliver()),
-            ("bebas-neue", "allura", Sliver()),
-            ("work-sans", "pacifico", Sliver(6, 1)),
-            ("bevan", "lobster", Sliver(6, 1)),
-            ("baloo-2", "allura", Sliver()),
+            ("anton", "pacifico", SliverLimits(6, 1)),
+            ("alfa-slab-one", "kaushan-script", SliverLimits()),
+            ("bebas-neue", "allura", SliverLimits()),
+            ("work-sans", "pacifico", SliverLimits(6, 1)),
+            ("bevan", "lobster", SliverLimits(6, 1)),
+            ("baloo-2", "allura", SliverLimits()),
         ):
             block, channel, ends = knockout(block_font, font)
             with self.subTest(block=block_font, name=font):
@@ -77,13 +77,13 @@ class FindPlace(unittest.TestCase):
     def test_a_bar_that_leaves_a_strip_is_moved_just_far_enough(self) -> None:
         """A bar 1.2 mm under the edge of a sheet leaves too narrow a strip: 0.5 mm lower is the first steady place."""
         sheet, bar = Region.of(box(0, 0, 100, 40)), Region.of(box(-5, 30, 105, 38.8))
-        found = find_place(sheet, bar, np.array([[50, 34]]), Sliver())
+        found = find_place(sheet, bar, np.array([[50, 34]]), SliverLimits())
         self.assertEqual(found, PlaceFound(0, -0.5, 0, True, True))
 
     def test_where_there_is_none_the_fewest_slivers_are_told(self) -> None:
         comb = Region.of(shapely.union_all([box(10 * i, 0, 10 * i + 4, 40) for i in range(3)]))
         bars = Region.of(shapely.union_all([box(-9, 2.5 * i, 60, 2.5 * i + 1) for i in range(-4, 22)]))
-        found = find_place(comb, bars, np.zeros((0, 2)), Sliver(area=15, width=0.5))
+        found = find_place(comb, bars, np.zeros((0, 2)), SliverLimits(area=15, width=0.5))
         self.assertFalse(found.steady)
         self.assertGreater(found.slivers, 20)
 
@@ -104,7 +104,7 @@ def document(steps: list[dict[str, Any]] | None = None, **art: Any) -> dict[str,
 
 class Documents(unittest.TestCase):
     def seek(self, data: dict[str, Any], step: int = 0) -> Any:
-        return seek_place(parse_design(data), LIBRARY, "word", step, Sliver(6, 1), Memo())
+        return seek_place(parse_design(data), LIBRARY, "word", step, SliverLimits(6, 1), Memo())
 
     def test_the_words_are_moved_and_a_second_search_leaves_them_there(self) -> None:
         data = document()

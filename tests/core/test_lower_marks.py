@@ -11,10 +11,10 @@ from shapely.affinity import translate
 
 from tests.core.test_findings import face, found_in, with_mend
 from tests.support import FONTS, words
-from tinhalo.core.geometry.precision import EXACT
-from tinhalo.core.lettering.lower_marks import can_lower
-from tinhalo.core.lettering.parts import LetterParts
-from tinhalo.core.lettering.placed import shift
+from tinhalo.core.artwork.lettering.lower_marks import can_lower
+from tinhalo.core.artwork.lettering.parts import LetterParts
+from tinhalo.core.geometry.curves.affine import shift
+from tinhalo.core.geometry.curves.precision import EXACT
 
 DEEP = 0.3
 

@@ -10,19 +10,19 @@ from shapely import LineString, box
 
 from tests.core.test_findings import face, found_in, with_mend
 from tests.support import LIBRARY, document
-from tinhalo.core.build import build
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.checks.mend import CloseUp, LowerMarks, Mend, SetProcess, SetStep
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.precision import EXACT
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.underlap import underlapped
-from tinhalo.core.mending import alike, follow_up, mended
-from tinhalo.core.problems import DesignError, parse_design
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import DesignError, parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.mends.mend import CloseUp, LowerMarks, Mend, SetProcess, SetStep
+from tinhalo.core.findings.mends.mending import alike, follow_up, mended
+from tinhalo.core.findings.survey import findings_of
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.stacking.underlap import underlapped
 from tinhalo.core.recipe.bridge_step import Bridge
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
-from tinhalo.core.survey import findings_of
 
 
 def starter(name: str, text: str) -> Design:

@@ -11,26 +11,26 @@ from shapely import MultiPolygon, Point, Polygon, box
 
 from tests.core.test_findings import PLATE, disc, face, found_in, with_mend
 from tests.support import LIBRARY, document, lettering
-from tinhalo.core.build import build
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.bleed import bled
-from tinhalo.core.geometry.bridge import bridged
-from tinhalo.core.geometry.combine import fill_holes
-from tinhalo.core.geometry.find_place import Sliver
-from tinhalo.core.geometry.fit_on import move_onto
-from tinhalo.core.geometry.narrow_places import narrow_strokes
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.precision import EXACT
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.stencil import held
-from tinhalo.core.geometry.widen import open_gaps
-from tinhalo.core.knockout import knockouts, seek_place
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.knockout import knockouts, seek_place
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.survey import survey
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.features.bridge import bridged
+from tinhalo.core.geometry.features.stencil import held
+from tinhalo.core.geometry.placement.find_place import SliverLimits
+from tinhalo.core.geometry.placement.fit_on import move_onto
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.overlay import fill_holes
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.stacking.bleed import bled
+from tinhalo.core.geometry.strokes.narrow_places import narrow_strokes
+from tinhalo.core.geometry.strokes.widen import open_gaps
 from tinhalo.core.materials import find_material
-from tinhalo.core.problems import parse_design
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
-from tinhalo.core.survey import survey
 
 
 class Mends(unittest.TestCase):
@@ -152,7 +152,7 @@ class Shared(unittest.TestCase):
             survey(made, memo)
             for layer in made.layers:
                 for step in knockouts(starter.document, layer.layer):
-                    seek_place(starter.document, LIBRARY, layer.layer.id, step, Sliver(15, 1.5), memo)
+                    seek_place(starter.document, LIBRARY, layer.layer.id, step, SliverLimits(15, 1.5), memo)
             shared = [stage.region.area for layer in made.layers for stage in layer.stages]
             shared += [piece for art in made.art for parts in art.letters.values() for piece in parts.pieces]
             self.assertFalse(shapely.is_prepared(shared).any(), starter.id)

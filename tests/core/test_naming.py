@@ -8,10 +8,10 @@ from typing import Any
 from shapely import Polygon, box
 
 from tests.support import LIBRARY, document
-from tinhalo.core.build import build
-from tinhalo.core.built import Build
-from tinhalo.core.naming import Naming
-from tinhalo.core.problems import parse_design
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.built import Build
+from tinhalo.core.findings.naming import Naming
 
 
 def built(steps: list[dict[str, Any]], text: str = "HI", **dash: Any) -> Build:

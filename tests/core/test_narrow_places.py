@@ -9,10 +9,10 @@ import shapely
 from shapely import MultiPolygon, Point
 
 from tests.support import FONTS, lettering
-from tinhalo.core.geometry.apart import nearest_gaps
-from tinhalo.core.geometry.narrow_places import narrow_gaps, narrow_strokes
-from tinhalo.core.geometry.precision import SCREEN
-from tinhalo.core.geometry.widths import Widths, measure
+from tinhalo.core.geometry.curves.precision import SCREEN
+from tinhalo.core.geometry.regions.proximity import nearest_gaps
+from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps, narrow_strokes
+from tinhalo.core.geometry.strokes.widths import Widths, measure
 
 #: Widths are those of simplified outlines, in mm.
 _CLOSE = 0.01

@@ -11,9 +11,9 @@ from manifold3d import CrossSection, FillRule, JoinType
 from shapely import Polygon
 
 from tests.support import FONTS, lettering
-from tinhalo.core.geometry.offset import Corners, offset
-from tinhalo.core.geometry.precision import EXACT, SCREEN, Precision
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
+from tinhalo.core.geometry.regions.offset import Corners, offset
+from tinhalo.core.geometry.regions.region import Region
 
 JOINS: dict[Corners, JoinType] = {"round": JoinType.Round, "miter": JoinType.Miter, "bevel": JoinType.Bevel}
 

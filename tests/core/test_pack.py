@@ -17,9 +17,9 @@ import numpy as np
 import svgelements
 
 from tests.support import FONTS, LIBRARY, design, document
-from tinhalo.core.build import build
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.engine.build import build
 from tinhalo.core.output.pack import manifest, pack_files, pack_zip
-from tinhalo.core.problems import parse_design
 from tinhalo.demo.seed import demo_designs
 
 #: CSS 2.1 section 4.3.2: 96 px are one inch; one inch is 25.4 mm exactly (International Yard and Pound, 1959).

@@ -6,12 +6,12 @@ import unittest
 from typing import Any
 
 from tests.support import LIBRARY, design
-from tinhalo.core.build import build
-from tinhalo.core.design import Design
-from tinhalo.core.problems import DesignError
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import DesignError
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.resize import resize
 from tinhalo.core.recipe.offset_step import Offset
-from tinhalo.core.resize import resize
+from tinhalo.core.runtime.memo import Memo
 
 MEMO = Memo()
 

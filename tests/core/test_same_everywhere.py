@@ -10,11 +10,11 @@ import tempfile
 import unittest
 
 from tests.support import LIBRARY
-from tinhalo.core.build import build
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.engine.build import build
+from tinhalo.core.findings.survey import survey
 from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
-from tinhalo.core.survey import survey
 
 #: Between them they have findings of most kinds.
 TRIED = ("bordered-sticker", "knocked-out-word", "drop-shadow-title", "words-in-a-frame", "stepped-stack")

@@ -12,13 +12,13 @@ from shapely import LineString, MultiLineString
 
 from tests.core.test_findings import found_in, with_mend
 from tests.support import LIBRARY
-from tinhalo.core.build import build
-from tinhalo.core.built import Build
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.outline import Outline
-from tinhalo.core.geometry.trace import Contour
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import DesignError, parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.exact.recover import Contour
 from tinhalo.core.output.pack import manifest, pack_files
-from tinhalo.core.problems import DesignError, parse_design
 
 ART = [{"id": "name", "text": "o", "font": "anton", "size": 10}]
 

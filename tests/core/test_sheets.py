@@ -8,11 +8,11 @@ from typing import Any
 
 from tests.core.test_findings import found_in, with_mend
 from tests.support import LIBRARY
-from tinhalo.core.build import build
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.design import Design
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.findings.finding import Finding
 from tinhalo.core.output.pack import manifest, pack_files
-from tinhalo.core.problems import parse_design
 
 #: The plate of the job.
 WIDE, HIGH = 80, 40

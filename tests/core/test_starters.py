@@ -14,13 +14,13 @@ import svgelements
 from shapely import LinearRing
 
 from tests.support import LIBRARY, design, document, farthest
-from tinhalo.core.build import build
-from tinhalo.core.built import spot_at, spot_place
+from tinhalo.core.design.problems import DesignError, parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.built import spot_at, spot_place
+from tinhalo.core.engine.resize import scaled
 from tinhalo.core.output.pack import pack_files
-from tinhalo.core.problems import DesignError, parse_design
-from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import STEP_OPS
-from tinhalo.core.resize import scaled
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
 
 

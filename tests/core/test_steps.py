@@ -14,13 +14,13 @@ from shapely import Polygon, box
 
 from tests.core.test_offset import regular
 from tests.support import FONTS, farthest, lettering
-from tinhalo.core.geometry.combine import intersect, subtract, union
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.precision import EXACT, SCREEN
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.overlay import intersect, subtract, union
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.evaluate import Evaluator, Named
-from tinhalo.core.recipe.memo import Memo
 from tinhalo.core.recipe.recipe import STEP_OPS, Recipe
+from tinhalo.core.runtime.memo import Memo
 
 TEXT = "Zoë K"
 

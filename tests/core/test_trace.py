@@ -10,17 +10,17 @@ from shapely import LinearRing, Polygon
 
 from tests.core.test_font_files import VARIABLE
 from tests.support import FONTS, farthest, lettering, words
-from tinhalo.core.geometry.combine import fill_holes, union
-from tinhalo.core.geometry.curve_fit import CORNER_DEGREES
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.outline import Outline, as_lines
-from tinhalo.core.geometry.precision import EXACT, Precision
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.trace import CutOutline, trace
-from tinhalo.core.lettering.art import Lettering
-from tinhalo.core.lettering.face import Face
-from tinhalo.core.lettering.typeset import typeset
-from tinhalo.core.lettering.vet import vet
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.lettering.face import Face
+from tinhalo.core.artwork.lettering.typeset import typeset
+from tinhalo.core.artwork.lettering.vet import vet
+from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
+from tinhalo.core.geometry.curves.outline import Outline, as_lines
+from tinhalo.core.geometry.curves.precision import EXACT, Precision
+from tinhalo.core.geometry.exact.recover import CutOutline, trace
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.overlay import fill_holes, union
+from tinhalo.core.geometry.regions.region import Region
 
 
 def smooth_joints(cut: CutOutline) -> np.ndarray:

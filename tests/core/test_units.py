@@ -6,10 +6,10 @@ import re
 import unittest
 
 from tests.support import LIBRARY
+from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.materials import MATERIALS
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
-from tinhalo.core.survey import findings_of
 from tinhalo.core.units import area, length
 
 

@@ -12,14 +12,14 @@ from shapely import LineString, MultiPolygon, Point, Polygon, box
 from shapely.affinity import rotate
 
 from tests.support import FONTS, LIBRARY, design, lettering
-from tinhalo.core.build import build
-from tinhalo.core.geometry import voronoi
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.patience import CancelledError, given_up
-from tinhalo.core.geometry.precision import EXACT, SCREEN
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.thicken import growth_for, keep_holes_open, thicken_thin
-from tinhalo.core.geometry.widths import measure
+from tinhalo.core.engine.build import build
+from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes import voronoi
+from tinhalo.core.geometry.strokes.thicken import growth_for, keep_holes_open, thicken_thin
+from tinhalo.core.geometry.strokes.widths import measure
+from tinhalo.core.runtime.cancellation import CancelledError, given_up
 
 TURNS = (0, 13, 30, 45, 77, 90)
 
@@ -208,7 +208,7 @@ class Thickening(unittest.TestCase):
         self.assertGreaterEqual(widths[1], 0.79)
 
     def test_either_by_or_to(self) -> None:
-        from tinhalo.core.problems import DesignError
+        from tinhalo.core.design.problems import DesignError
 
         for step in ({"op": "thicken"}, {"op": "thicken", "by": 1, "to": 1}, {"op": "thicken", "to": -1}):
             with self.assertRaises(DesignError) as caught:

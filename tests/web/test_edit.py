@@ -7,7 +7,7 @@ from typing import Any
 
 from tests.support import document
 from tests.web.node import call
-from tinhalo.core.problems import parse_design
+from tinhalo.core.design.problems import parse_design
 from tinhalo.core.recipe.recipe import STEP_OPS
 
 

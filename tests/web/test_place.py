@@ -10,10 +10,10 @@ import numpy as np
 
 from tests.support import words
 from tests.web.node import call
-from tinhalo.core.geometry.precision import SCREEN
-from tinhalo.core.lettering.art import Lettering, Place
-from tinhalo.core.lettering.placed import after, shift
-from tinhalo.core.lettering.typeset import place_matrix
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.place import Place, place_matrix
+from tinhalo.core.geometry.curves.affine import after, shift
+from tinhalo.core.geometry.curves.precision import SCREEN
 
 PLACE = {"x": 3.0, "y": -2.0, "rotate": 30.0, "scale_x": 1.5, "scale_y": 0.8}
 BOX = [-10.0, -1.0, 14.0, 9.0]

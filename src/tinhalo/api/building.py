@@ -12,17 +12,17 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.build import layer_widths
-from tinhalo.core.built import BuiltArt, BuiltLayer
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.left_out import CutLines
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.lettering.parts import LetterParts
-from tinhalo.core.lettering.pieces import WordPieces
+from tinhalo.core.artwork.lettering.parts import LetterParts
+from tinhalo.core.artwork.lettering.pieces import WordPieces
+from tinhalo.core.design.design import Design
+from tinhalo.core.engine.build import layer_widths
+from tinhalo.core.engine.built import BuiltArt, BuiltLayer
+from tinhalo.core.engine.resize import Distances, Side, resize
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.geometry.exact.shared_edges import CutLines
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.output import svg_path
-from tinhalo.core.recipe.memo import Memo
-from tinhalo.core.resize import Distances, Side, resize
+from tinhalo.core.runtime.memo import Memo
 
 router = APIRouter(prefix="/api", tags=["build"])
 

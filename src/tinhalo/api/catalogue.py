@@ -5,7 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter, HTTPException
 
 from tinhalo.api.workshop import Shop
-from tinhalo.core.lettering.art import Identifier
+from tinhalo.core.document.base import Identifier
 from tinhalo.core.materials import MATERIALS, Material, find_material, is_shipped, unknown_material
 
 router = APIRouter(prefix="/api/materials", tags=["catalogue"])

@@ -11,15 +11,15 @@ from fontTools.ttLib import TTFont
 from pydantic import BaseModel
 
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.geometry.precision import SCREEN
-from tinhalo.core.geometry.widths import measure
-from tinhalo.core.lettering.art import Join, Lettering
-from tinhalo.core.lettering.face import Face
-from tinhalo.core.lettering.font_file import FontFacts, facts
-from tinhalo.core.lettering.pieces import WordPieces, pieces_by_word
-from tinhalo.core.lettering.shipped import ShippedFont, shipped_fonts
-from tinhalo.core.lettering.typeset import typeset
-from tinhalo.core.lettering.vet import MOST_BYTES, vet
+from tinhalo.core.artwork.lettering.block import Join, Lettering
+from tinhalo.core.artwork.lettering.face import Face
+from tinhalo.core.artwork.lettering.font_file import FontFacts, facts
+from tinhalo.core.artwork.lettering.pieces import WordPieces, pieces_by_word
+from tinhalo.core.artwork.lettering.shipped import ShippedFont, shipped_fonts
+from tinhalo.core.artwork.lettering.typeset import typeset
+from tinhalo.core.artwork.lettering.vet import MOST_BYTES, vet
+from tinhalo.core.geometry.curves.precision import SCREEN
+from tinhalo.core.geometry.strokes.widths import measure
 from tinhalo.core.output import svg_path
 from tinhalo.store.fonts import OwnFont
 

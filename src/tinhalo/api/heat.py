@@ -11,8 +11,8 @@ from pydantic import BaseModel
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.build import layer_widths
-from tinhalo.core.design import Design
+from tinhalo.core.design.design import Design
+from tinhalo.core.engine.build import layer_widths
 from tinhalo.core.output import svg_path
 
 router = APIRouter(prefix="/api", tags=["build"])

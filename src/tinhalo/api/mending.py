@@ -10,10 +10,10 @@ from pydantic import BaseModel
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.checks.mend import Mend
-from tinhalo.core.design import Design
-from tinhalo.core.mending import follow_up, mended
+from tinhalo.core.design.design import Design
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.mends.mending import follow_up, mended
 
 router = APIRouter(prefix="/api/mend", tags=["mending"])
 

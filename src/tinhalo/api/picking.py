@@ -10,11 +10,11 @@ from pydantic import BaseModel
 from shapely import Polygon
 
 from tinhalo.api.workshop import Shop
-from tinhalo.core.built import spot_at
-from tinhalo.core.design import Design
-from tinhalo.core.geometry.region import Region
+from tinhalo.core.design.design import Design
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.engine.built import spot_at
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.output import svg_path
-from tinhalo.core.recipe.spot import Spot
 
 router = APIRouter(prefix="/api", tags=["picking"])
 
@@ -32,7 +32,7 @@ class PieceReply(BaseModel):
     kind: Literal["piece", "hole"]
     path: str
     area_mm2: float
-    spot: Spot
+    spot: Anchor
 
 
 @router.post("/pieces")

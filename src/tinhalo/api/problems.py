@@ -11,9 +11,9 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
-from tinhalo.core.geometry.patience import CancelledError
-from tinhalo.core.lettering.face import FontError
-from tinhalo.core.problems import DesignError, Problem, explain
+from tinhalo.core.artwork.lettering.face import FontError
+from tinhalo.core.design.problems import DesignError, Problem, explain
+from tinhalo.core.runtime.cancellation import CancelledError
 from tinhalo.store.designs import NotFoundError, StaleError, TimelineError
 
 

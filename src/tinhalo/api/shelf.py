@@ -12,9 +12,9 @@ from pydantic import BaseModel, Field
 from tinhalo.api.problems import ProblemDetails
 from tinhalo.api.thumbnail import thumbnail
 from tinhalo.api.workshop import Shop
-from tinhalo.core.design import Design
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import check_references
 from tinhalo.core.output.pack import pack_name, pack_zip
-from tinhalo.core.problems import check_references
 from tinhalo.store.designs import HISTORY, Save, State
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])

@@ -9,8 +9,8 @@ from pydantic import BaseModel, Field
 
 from tinhalo.api.thumbnail import thumbnail
 from tinhalo.api.workshop import Shop
-from tinhalo.core.design import Design
-from tinhalo.core.problems import check_references
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import check_references
 from tinhalo.core.starters import STARTERS, with_words
 from tinhalo.store.starters import OwnStarter
 

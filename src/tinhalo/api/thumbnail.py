@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tinhalo.core.built import Build, BuiltLayer
+from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.svg_path import number
 

@@ -10,7 +10,7 @@ from typing import TypeVar
 from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 
-from tinhalo.core.geometry.patience import given_up
+from tinhalo.core.runtime.cancellation import given_up
 
 #: Seconds between looks whether the browser still waits.
 _GLANCE = 0.05

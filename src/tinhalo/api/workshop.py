@@ -8,12 +8,12 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
-from tinhalo.core.build import build
-from tinhalo.core.built import Build
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.design import Design
-from tinhalo.core.recipe.memo import Memo
-from tinhalo.core.survey import findings_of
+from tinhalo.core.design.design import Design
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.built import Build
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.survey import findings_of
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, Library
 from tinhalo.store.materials import OwnMaterials

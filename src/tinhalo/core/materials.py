@@ -11,7 +11,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from tinhalo.core.lettering.art import Identifier, Strict
+from tinhalo.core.document.base import Identifier, Strict
 
 #: A limit in mm that steps can be told, too.
 Small = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]

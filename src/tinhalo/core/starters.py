@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from tinhalo.core.design import FORMAT, Design
-from tinhalo.core.problems import parse_design
+from tinhalo.core.design.design import FORMAT, Design
+from tinhalo.core.design.problems import parse_design
 
 Data = dict[str, Any]
 

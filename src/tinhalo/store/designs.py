@@ -15,7 +15,7 @@ from uuid import uuid4
 from sqlalchemy import Engine, delete, select, update
 from sqlalchemy.orm import Session
 
-from tinhalo.core.design import Design
+from tinhalo.core.design.design import Design
 from tinhalo.store.models import DesignRow, TimelineRow, now
 
 #: Documents kept to go back to.

@@ -9,11 +9,11 @@ from functools import lru_cache
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tinhalo.core.lettering.face import Face, FontError
-from tinhalo.core.lettering.font_file import FontFacts
-from tinhalo.core.lettering.own import OWN, font_id
-from tinhalo.core.lettering.shipped import NO_AXES, ShippedLibrary
-from tinhalo.core.lettering.vet import VettedFont
+from tinhalo.core.artwork.lettering.face import Face, FontError
+from tinhalo.core.artwork.lettering.font_file import FontFacts
+from tinhalo.core.artwork.lettering.own import OWN, font_id
+from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
+from tinhalo.core.artwork.lettering.vet import VettedFont
 from tinhalo.store.models import FontRow
 
 

@@ -8,8 +8,8 @@ from uuid import uuid4
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tinhalo.core.design import Design
-from tinhalo.core.problems import read_design
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problems import read_design
 from tinhalo.store.models import StarterRow
 
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from tinhalo.core.geometry import approach, curve_fit, facing
+from tinhalo.core.geometry.curves import fitting
+from tinhalo.core.geometry.placement import approach
+from tinhalo.core.geometry.strokes import facing
 
 
 def warm() -> None:
     """Takes a minute once, then a second or two; safe to call from any thread."""
-    curve_fit.warm()
+    fitting.warm()
     approach.warm()
     facing.warm()

@@ -9,13 +9,13 @@ import zipfile
 from collections.abc import Sequence
 from typing import Any
 
-from tinhalo.core.build import layer_widths
-from tinhalo.core.built import Build, BuiltArt, BuiltLayer
-from tinhalo.core.checks.finding import Finding
-from tinhalo.core.geometry.region import Box, wrapped
+from tinhalo.core.engine.build import layer_widths
+from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.survey import survey
+from tinhalo.core.geometry.regions.region import Box, wrapped
 from tinhalo.core.output.svg import layer_svg
-from tinhalo.core.recipe.memo import Memo
-from tinhalo.core.survey import survey
+from tinhalo.core.runtime.memo import Memo
 
 COMBINED = "combined.svg"
 MANIFEST = "manifest.json"

@@ -13,7 +13,7 @@ import re
 from collections.abc import Sequence
 from xml.sax.saxutils import escape
 
-from tinhalo.core.built import BuiltLayer
+from tinhalo.core.engine.built import BuiltLayer
 from tinhalo.core.output.svg_path import closed, curves, marks, number, opened
 
 Bounds = tuple[float, float, float, float]

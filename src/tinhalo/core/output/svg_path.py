@@ -7,8 +7,8 @@ from collections.abc import Iterable
 import numpy as np
 from shapely import LineString, Polygon
 
-from tinhalo.core.geometry.outline import Floats
-from tinhalo.core.geometry.trace import Contour
+from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.exact.recover import Contour
 
 
 def curves(contours: Iterable[Contour]) -> str:

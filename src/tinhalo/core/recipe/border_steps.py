@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from tinhalo.core.geometry import borders
-from tinhalo.core.geometry.combine import fill_holes
-from tinhalo.core.geometry.offset import Corners
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.widen import open_gaps
-from tinhalo.core.recipe.fields import mm
+from tinhalo.core.document.fields import mm
+from tinhalo.core.geometry.regions import morphology as borders
+from tinhalo.core.geometry.regions.offset import Corners
+from tinhalo.core.geometry.regions.overlay import fill_holes
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.widen import open_gaps
 from tinhalo.core.recipe.step import Kitchen, Step
 
 
@@ -19,7 +19,7 @@ class Outside(Step):
     op: Literal["outside"] = "outside"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.combine.fill_holes``."""
+        """See ``geometry.regions.overlay.fill_holes``."""
         return fill_holes(region)
 
 
@@ -32,7 +32,7 @@ class OutlineRing(Step):
     corners: Corners = "round"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.borders.ring``."""
+        """See ``geometry.regions.morphology.ring``."""
         return borders.ring(region, self.gap, self.gap + self.width, kitchen.precision, self.corners)
 
 
@@ -43,7 +43,7 @@ class CloseGaps(Step):
     up_to: Annotated[float, mm("widest gap that is closed", gt=0)] = 3
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.borders.close_gaps``."""
+        """See ``geometry.regions.morphology.close_gaps``."""
         return borders.close_gaps(region, self.up_to, kitchen.precision)
 
 
@@ -54,7 +54,7 @@ class OpenGaps(Step):
     to: Annotated[float, mm("least width of gaps", gt=0, le=100)] = 0.3
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.widen.open_gaps``."""
+        """See ``geometry.strokes.widen.open_gaps``."""
         return open_gaps(region, self.to, kitchen.precision)
 
 
@@ -66,5 +66,5 @@ class Wall(Step):
     side: Literal["inside", "centred", "outside"] = "outside"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.borders.wall``."""
+        """See ``geometry.regions.morphology.wall``."""
         return borders.wall(region, self.width, self.side, kitchen.precision)

@@ -9,17 +9,17 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from tinhalo.core.geometry.bridge import bridged
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.stencil import held
-from tinhalo.core.recipe.fields import degrees, mm
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.document.fields import degrees, mm
+from tinhalo.core.geometry.features.bridge import bridged
+from tinhalo.core.geometry.features.stencil import held
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.picked import missing, picked
-from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 
 class _Joining(Step):
-    only: Annotated[tuple[Spot, ...] | None, Field(max_length=2_000, description="only the pieces there")] = None
+    only: Annotated[tuple[Anchor, ...] | None, Field(max_length=2_000, description="only the pieces there")] = None
 
     def _chosen(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_] | None:
         """Which pieces are joined; None for all."""
@@ -29,7 +29,7 @@ class _Joining(Step):
         """How many pieces there are now, and how many picked ones are not there."""
         return StepNote(pieces=after.pieces, missing=missing(list(before.area.geoms), self.spots(), kitchen))
 
-    def spots(self) -> Sequence[Spot]:
+    def spots(self) -> Sequence[Anchor]:
         """The picked pieces."""
         return self.only or ()
 
@@ -45,7 +45,7 @@ class Bridge(_Joining):
     up_to: Annotated[float, mm("widest gap that is bridged", gt=0)] = 10
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.bridge``."""
+        """See ``geometry.features.bridge``."""
         return bridged(region, self.width, self.up_to, kitchen.precision, self._chosen(region, kitchen))
 
 
@@ -58,5 +58,5 @@ class Stencil(_Joining):
     angle: Annotated[float, degrees("direction of the first, counter-clockwise from the right")] = 90
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.stencil``."""
+        """See ``geometry.features.stencil``."""
         return held(region, self.count, self.width, self.angle, self._chosen(region, kitchen))

@@ -9,11 +9,11 @@ import numpy as np
 import shapely
 from shapely import STRtree
 
-from tinhalo.core.geometry.bleed import bled
-from tinhalo.core.geometry.combine import intersect, subtract, union
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.underlap import underlapped
-from tinhalo.core.recipe.fields import mm
+from tinhalo.core.document.fields import mm
+from tinhalo.core.geometry.regions.overlay import intersect, subtract, union
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.stacking.bleed import bled
+from tinhalo.core.geometry.stacking.underlap import underlapped
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 if TYPE_CHECKING:
@@ -47,7 +47,7 @@ class Union(_WithOperand):
     op: Literal["union"] = "union"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.combine.union``."""
+        """See ``geometry.regions.overlay.union``."""
         return union([region, kitchen.cook(self.operand)])
 
 
@@ -57,7 +57,7 @@ class Subtract(_WithOperand):
     op: Literal["subtract"] = "subtract"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.combine.subtract``."""
+        """See ``geometry.regions.overlay.subtract``."""
         return subtract(region, kitchen.cook(self.operand))
 
 
@@ -67,7 +67,7 @@ class Intersect(_WithOperand):
     op: Literal["intersect"] = "intersect"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.combine.intersect``."""
+        """See ``geometry.regions.overlay.intersect``."""
         return intersect(region, kitchen.cook(self.operand))
 
 
@@ -80,7 +80,7 @@ class Underlap(_WithOperand):
     within: Annotated[float, mm("widest slit that is bridged", gt=0)] = SLIT
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.underlap``."""
+        """See ``geometry.stacking.underlap``."""
         return underlapped(region, kitchen.cook(self.operand), self.by, self.within, kitchen.precision)
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
@@ -96,7 +96,7 @@ class Bleed(_WithOperand):
     by: Annotated[float, mm("over the edge", gt=0)] = 1
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.bleed``."""
+        """See ``geometry.stacking.bleed``."""
         return bled(region, kitchen.cook(self.operand), self.by, kitchen.precision)
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:

@@ -10,16 +10,16 @@ from typing import cast
 
 import numpy as np
 
-from tinhalo.core.geometry.combine import union
-from tinhalo.core.geometry.patience import CancelledError
-from tinhalo.core.geometry.precision import Precision
-from tinhalo.core.geometry.region import NO_MARKS, Region
-from tinhalo.core.geometry.sift import Place
-from tinhalo.core.geometry.widths import Measured, measure
-from tinhalo.core.recipe.memo import Memo
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.overlay import union
+from tinhalo.core.geometry.regions.region import NO_MARKS, Region
+from tinhalo.core.geometry.strokes.widths import Measured, measure
 from tinhalo.core.recipe.recipe import AnyStep, Recipe
-from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Step, StepNote
+from tinhalo.core.runtime.cancellation import CancelledError
+from tinhalo.core.runtime.memo import Memo
 
 
 @dataclass(frozen=True)
@@ -64,7 +64,7 @@ class Evaluator:
         precision: Precision,
         memo: Memo,
         cancelled: Callable[[], bool] = lambda: False,
-        spot: Callable[[Spot], Place | None] = lambda spot: None,
+        spot: Callable[[Anchor], XY | None] = lambda spot: None,
     ) -> None:
         self._source = source
         self._spot = spot
@@ -126,7 +126,7 @@ class Evaluator:
         worker = _Worker(self, before)
         return self._memo.get(key, _Told, lambda: _Told(step.note(before.region, after.region, worker))).note
 
-    def place(self, spot: Spot) -> Place | None:
+    def place(self, spot: Anchor) -> XY | None:
         """Where a spot is, in mm; None when its letter is not there any more."""
         return self._spot(spot)
 
@@ -186,7 +186,7 @@ class _Worker:
     def growth(self, step: Step) -> float | None:
         return self._evaluator.growth(cast(AnyStep, step), self._before)
 
-    def place(self, spot: Spot) -> Place | None:
+    def place(self, spot: Anchor) -> XY | None:
         return self._evaluator.place(spot)
 
     def measure(self, region: Region) -> Measured:

@@ -9,12 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from tinhalo.core.geometry.combine import fill_holes
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import are_small, without_holes
-from tinhalo.core.recipe.fields import mm, mm2
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.document.fields import mm, mm2
+from tinhalo.core.geometry.regions.overlay import fill_holes
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.selection import are_small, without_holes
 from tinhalo.core.recipe.picked import missing, picked
-from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 
@@ -27,10 +27,10 @@ class FillHoles(Step):
     op: Literal["fill_holes"] = "fill_holes"
     smaller_than: Annotated[float | None, mm2("only holes under this area")] = None
     narrower_than: Annotated[float | None, mm("only holes nowhere this wide", gt=0)] = None
-    only: Annotated[tuple[Spot, ...] | None, Field(max_length=2_000, description="only the holes there")] = None
+    only: Annotated[tuple[Anchor, ...] | None, Field(max_length=2_000, description="only the holes there")] = None
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.sift`` and ``geometry.combine.fill_holes``."""
+        """See ``geometry.regions.selection`` and ``geometry.regions.overlay.fill_holes``."""
         if self.smaller_than is None and self.narrower_than is None and self.only is None:
             return fill_holes(region)
         return without_holes(region, self._chosen(region, kitchen))
@@ -45,6 +45,6 @@ class FillHoles(Step):
         gone = missing(before.hole_areas(), self.spots(), kitchen)
         return StepNote(filled=before.holes - after.holes, missing=gone)
 
-    def spots(self) -> Sequence[Spot]:
+    def spots(self) -> Sequence[Anchor]:
         """The picked holes."""
         return self.only or ()

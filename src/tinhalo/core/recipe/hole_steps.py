@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.tab import HoleRow, TabPlace, hole_box, hole_places, tab_place, with_holes, with_tab
-from tinhalo.core.lettering.art import Strict
-from tinhalo.core.recipe.fields import degrees, mm, plain
+from tinhalo.core.document.base import Strict
+from tinhalo.core.document.fields import degrees, mm, plain
+from tinhalo.core.geometry.features.tab import HoleRow, TabPlace, hole_box, hole_places, tab_place, with_holes, with_tab
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 if TYPE_CHECKING:
@@ -33,7 +33,7 @@ class Tab(Step):
     along: Annotated[Recipe | None, Field(description="the outline it goes by, where that is not its own")] = None
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.tab``."""
+        """See ``geometry.features.tab``."""
         place = self._place(region, kitchen)
         if place is None:
             return region
@@ -80,7 +80,7 @@ class Hole(Step):
     row: Row | None = None
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.tab``."""
+        """See ``geometry.features.tab``."""
         row = self._row(region)
         return region if row is None else with_holes(region, row.middles, self.diameter, kitchen.precision)
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from tinhalo.core.geometry.offset import Corners, offset
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.recipe.fields import mm, plain
+from tinhalo.core.document.fields import mm, plain
+from tinhalo.core.geometry.regions.offset import Corners, offset
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.step import Kitchen, Step
 
 
@@ -19,5 +19,5 @@ class Offset(Step):
     miter_limit: Annotated[float, plain("longest tip, as a multiple of the distance", ge=1, le=100)] = 4
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.offset``."""
+        """See ``geometry.regions.offset``."""
         return offset(region, self.by, kitchen.precision, self.corners, self.miter_limit)

@@ -9,16 +9,16 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import are_small, without_holes, without_pieces
-from tinhalo.core.recipe.fields import mm, mm2
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.document.fields import mm, mm2
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
 from tinhalo.core.recipe.picked import missing, picked
-from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 
 class _Picked(Step):
-    pieces: Annotated[tuple[Spot, ...], Field(max_length=2_000, description="a spot on each picked piece")] = ()
+    pieces: Annotated[tuple[Anchor, ...], Field(max_length=2_000, description="a spot on each picked piece")] = ()
 
     def _held(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_]:
         return picked(list(region.area.geoms), self.pieces, kitchen)
@@ -28,7 +28,7 @@ class _Picked(Step):
         gone = missing(list(before.area.geoms), self.pieces, kitchen)
         return StepNote(dropped=before.pieces - after.pieces, missing=gone)
 
-    def spots(self) -> Sequence[Spot]:
+    def spots(self) -> Sequence[Anchor]:
         """The picked pieces."""
         return self.pieces
 
@@ -39,7 +39,7 @@ class Keep(_Picked):
     op: Literal["keep"] = "keep"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.sift``."""
+        """See ``geometry.regions.selection``."""
         return without_pieces(region, ~self._held(region, kitchen))
 
 
@@ -49,7 +49,7 @@ class Drop(_Picked):
     op: Literal["drop"] = "drop"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.sift``."""
+        """See ``geometry.regions.selection``."""
         return without_pieces(region, self._held(region, kitchen))
 
 
@@ -68,7 +68,7 @@ class Tidy(Step):
         return self
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.sift``."""
+        """See ``geometry.regions.selection``."""
         if self.holes_too:
             region = without_holes(region, are_small(region.hole_areas(), self.area, self.width))
         return without_pieces(region, are_small(list(region.area.geoms), self.area, self.width))

@@ -8,17 +8,17 @@ import numpy as np
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from tinhalo.core.geometry.sift import holding
-from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.geometry.regions.selection import holding
 from tinhalo.core.recipe.step import Kitchen
 
 
-def picked(areas: Sequence[Polygon], spots: Sequence[Spot], kitchen: Kitchen) -> NDArray[np.bool_]:
+def picked(areas: Sequence[Polygon], spots: Sequence[Anchor], kitchen: Kitchen) -> NDArray[np.bool_]:
     """Which areas were picked."""
     return holding(areas, [place for spot in spots if (place := kitchen.place(spot))])
 
 
-def missing(areas: Sequence[Polygon], spots: Sequence[Spot], kitchen: Kitchen) -> int:
+def missing(areas: Sequence[Polygon], spots: Sequence[Anchor], kitchen: Kitchen) -> int:
     """How many picked ones are not there any more."""
     places = [kitchen.place(spot) for spot in spots]
     return sum(place is None or not holding(areas, [place]).any() for place in places)

@@ -7,7 +7,8 @@ from typing import Annotated, get_args
 
 from pydantic import ConfigDict, Field
 
-from tinhalo.core.lettering.art import Strict
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.document.base import Strict
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps, OutlineRing, Outside, Wall
 from tinhalo.core.recipe.bridge_step import Bridge, Stencil
 from tinhalo.core.recipe.combine_steps import Bleed, Intersect, Subtract, Underlap, Union
@@ -16,7 +17,6 @@ from tinhalo.core.recipe.hole_steps import Hole, Tab
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.pick_steps import Drop, Keep, Tidy
 from tinhalo.core.recipe.shape_steps import BlockShadow, DropShadow, PlaceStep, Plate, RoundOff
-from tinhalo.core.recipe.spot import Spot
 from tinhalo.core.recipe.step import Step
 from tinhalo.core.recipe.stitch_step import Stitch
 from tinhalo.core.recipe.thicken_step import Thicken
@@ -70,7 +70,7 @@ class Recipe(Strict):
             for operand in step.operands():
                 yield from operand.named()
 
-    def spots(self) -> Iterator[Spot]:
+    def spots(self) -> Iterator[Anchor]:
         """Every place on a letter that the recipe refers to, nested operands included."""
         for step in self.steps:
             yield from step.spots()

@@ -7,12 +7,12 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field, field_validator
 
-from tinhalo.core.geometry.plate import Shape, plate
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.round_off import round_off
-from tinhalo.core.geometry.sweep import drop_shadow, sweep
-from tinhalo.core.lettering.placed import after, shift, turn
-from tinhalo.core.recipe.fields import degrees, mm, plain
+from tinhalo.core.document.fields import degrees, mm, plain
+from tinhalo.core.geometry.curves.affine import after, shift, turn
+from tinhalo.core.geometry.features.plate import PlateShape, plate
+from tinhalo.core.geometry.regions.fillet import round_off
+from tinhalo.core.geometry.regions.minkowski import drop_shadow, sweep
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.step import Kitchen, Step
 
 
@@ -24,7 +24,7 @@ class RoundOff(Step):
     inner: Annotated[float, mm("radius of corners that go in", ge=0)] = 0
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.round_off``."""
+        """See ``geometry.regions.fillet``."""
         return round_off(region, self.outer, self.inner, kitchen.precision)
 
 
@@ -71,7 +71,7 @@ class DropShadow(Step):
     visible_only: Annotated[bool, Field(description="only what its source does not cover")] = False
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.sweep.drop_shadow``."""
+        """See ``geometry.regions.minkowski.drop_shadow``."""
         underlap = self.underlap if self.visible_only else None
         return drop_shadow(region, self.dx, self.dy, underlap, kitchen.precision)
 
@@ -84,7 +84,7 @@ class BlockShadow(Step):
     dy: Annotated[float, mm("upwards", ge=-1_000)] = -3
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.sweep.sweep``."""
+        """See ``geometry.regions.minkowski.sweep``."""
         return sweep(region, self.dx, self.dy)
 
 
@@ -92,13 +92,13 @@ class Plate(Step):
     """A plate behind the art: as large as the art and a margin, or of a fixed size."""
 
     op: Literal["plate"] = "plate"
-    shape: Shape = "rounded"
+    shape: PlateShape = "rounded"
     margin: Annotated[float, mm("around the art", ge=-1_000)] = 6
     width: Annotated[float | None, mm("of the plate; follows the art where it is not said", gt=0)] = None
     height: Annotated[float | None, mm("of the plate; follows the art where it is not said", gt=0)] = None
     corner_radius: Annotated[float, mm("of a rounded plate's corners", ge=0)] = 5
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.plate``."""
+        """See ``geometry.features.plate``."""
         size = self.width, self.height
         return plate(region, self.shape, self.margin, *size, self.corner_radius, kitchen.precision)

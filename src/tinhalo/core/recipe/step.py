@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING, Annotated, ClassVar, Protocol
 
 from pydantic import Field
 
-from tinhalo.core.geometry.precision import Precision
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import Place
-from tinhalo.core.geometry.tab import HoleRow, TabPlace
-from tinhalo.core.geometry.widths import Measured
-from tinhalo.core.lettering.art import Strict
-from tinhalo.core.recipe.spot import Spot
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.document.base import Strict
+from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.features.tab import HoleRow, TabPlace
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.widths import Measured
 
 if TYPE_CHECKING:
     from tinhalo.core.recipe.recipe import Recipe
@@ -40,7 +40,7 @@ class Kitchen(Protocol):
         """Widths of a region; kept for the one that the step is applied to."""
         ...
 
-    def place(self, spot: Spot) -> Place | None:
+    def place(self, spot: Anchor) -> XY | None:
         """Where a spot is, in mm; None when its letter is not there any more."""
         ...
 
@@ -97,6 +97,6 @@ class Step(Strict):
         """Nested recipes that this step takes its second region from."""
         return ()
 
-    def spots(self) -> Sequence[Spot]:
+    def spots(self) -> Sequence[Anchor]:
         """Places on letters that this step refers to."""
         return ()

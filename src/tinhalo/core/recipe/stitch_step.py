@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 from shapely import MultiPolygon
 
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.stitch import as_slots, stitches
-from tinhalo.core.recipe.fields import degrees, mm
+from tinhalo.core.document.fields import degrees, mm
+from tinhalo.core.geometry.features.stitch import as_slots, stitches
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.step import Kitchen, Step
 
 
@@ -30,7 +30,7 @@ class Stitch(Step):
     outer_only: Annotated[bool, Field(description="none along holes")] = False
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.stitch``."""
+        """See ``geometry.features.stitch``."""
         base = offset(region, -self.inset, kitchen.precision)
         marks = stitches(base, self.length, self.spacing, self.slant, self.outer_only)
         if self.width is None:

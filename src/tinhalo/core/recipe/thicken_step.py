@@ -6,11 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import model_validator
 
-from tinhalo.core.geometry.offset import offset
-from tinhalo.core.geometry.region import Region
-from tinhalo.core.geometry.sift import holes_without, widest
-from tinhalo.core.geometry.thicken import growth_for, keep_holes_open, thicken_thin
-from tinhalo.core.recipe.fields import mm
+from tinhalo.core.document.fields import mm
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.selection import holes_without, widest
+from tinhalo.core.geometry.strokes.thicken import growth_for, keep_holes_open, thicken_thin
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 #: Holes that are only opened by a beam or a knife of the usual width (common practice).
@@ -38,7 +38,7 @@ class Thicken(Step):
         return self
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.thicken``."""
+        """See ``geometry.strokes.thicken``."""
         if region.is_empty:
             return region
         if self.to is not None and self.where == "thin":

@@ -1,0 +1,210 @@
+"""One font face: shaping and glyph outlines through HarfBuzz, kept once drawn."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from typing import NamedTuple
+
+import numpy as np
+import shapely
+import uharfbuzz as hb
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from tinhalo.core.geometry.curves.outline import Floats, Outline
+
+
+class FontError(ValueError):
+    """The font file cannot be read; the message is a sentence for the maker."""
+
+
+@dataclass(frozen=True, eq=False)
+class GlyphOutline:
+    """A glyph as the font draws it, in font units; equal to another one that is drawn the same.
+
+    Attributes:
+        outline: its contours, filled by the non-zero rule.
+        pieces: per piece the index of its shell's contour and those of its holes; None where contours touch or
+            cross, so that only the filling tells what is inside.
+    """
+
+    outline: Outline
+    pieces: tuple[tuple[int, tuple[int, ...]], ...] | None
+
+    @cached_property
+    def _content(self) -> bytes:
+        return hashlib.blake2b(self.outline.segments.tobytes() + self.outline.starts.tobytes()).digest()
+
+    def __eq__(self, other: object) -> bool:
+        return self is other or (isinstance(other, GlyphOutline) and self._content == other._content)
+
+    def __hash__(self) -> int:
+        return hash(self._content)
+
+
+class ShapedGlyph(NamedTuple):
+    """One glyph of a shaped line: glyph id, index of its first code point, and its place in font units."""
+
+    glyph: int
+    cluster: int
+    x: float
+    y: float
+    advance: float
+
+
+Feature = tuple[str, int, int, int]
+"""OpenType tag, value, and the half-open range of code points it holds for."""
+
+
+class Face:
+    """A parsed font face. Safe to share between threads: HarfBuzz faces are immutable once made.
+
+    Args:
+        data: bytes of a TTF or OTF file.
+        name: what the maker calls it, for messages.
+        axes: settings of a variable font by axis tag; axes it does not have are ignored.
+    Raises:
+        FontError: when the bytes are no font.
+    """
+
+    def __init__(self, data: bytes, name: str, axes: Mapping[str, float] | None = None) -> None:
+        self.name = name
+        try:
+            face = hb.Face(data)
+            glyphs = face.glyph_count
+        except Exception as error:
+            raise FontError(f"The font file of {name} cannot be read.") from error
+        if glyphs == 0:
+            raise FontError(f"The font file of {name} cannot be read: it holds no glyphs.")
+        self._font = hb.Font(face)
+        if axes:
+            self._font.set_variations(dict(axes))
+        self.units_per_em: int = face.upem
+        self.glyph = lru_cache(maxsize=4096)(self._glyph)
+
+    def shape(self, codepoints: list[int], features: list[Feature]) -> list[ShapedGlyph]:
+        """Shape one line: kerning, ligatures and contextual forms as the font has them.
+
+        Args:
+            codepoints: the line's Unicode code points, without line breaks.
+            features: OpenType features to switch on or off over a range.
+        Returns:
+            the glyphs in visual order, left to right, in font units from the line's start.
+        """
+        buffer = hb.Buffer()
+        buffer.add_codepoints(codepoints)
+        buffer.guess_segment_properties()
+        by_tag: dict[str, list[tuple[int, int, int]]] = {}
+        for tag, value, start, end in features:
+            by_tag.setdefault(tag, []).append((start, end, value))
+        hb.shape(self._font, buffer, by_tag)
+        glyphs: list[ShapedGlyph] = []
+        x = 0.0
+        for info, position in zip(buffer.glyph_infos or [], buffer.glyph_positions or [], strict=True):
+            glyphs.append(
+                ShapedGlyph(
+                    info.codepoint,
+                    info.cluster,
+                    x + position.x_offset,
+                    float(position.y_offset),
+                    float(position.x_advance),
+                )
+            )
+            x += position.x_advance
+        return glyphs
+
+    def draw(self, glyph: int) -> Outline:
+        """A glyph's contours in font units."""
+        pen = _Recorder()
+        self._font.draw_glyph_with_pen(glyph, pen)
+        return pen.outline()
+
+    def _glyph(self, glyph: int) -> GlyphOutline:
+        drawn = self.draw(glyph)
+        return GlyphOutline(drawn, _nesting(drawn, self.units_per_em))
+
+
+class _Recorder:
+    """A pen (fontTools protocol) that keeps what it is told as contours."""
+
+    def __init__(self) -> None:
+        self._contours: list[tuple[Floats, NDArray[np.uint8]]] = []
+        self._segments: list[list[tuple[float, float]]] = []
+        self._degree: list[int] = []
+        self._here = self._start = (0.0, 0.0)
+
+    def moveTo(self, point: tuple[float, float]) -> None:  # noqa: N802
+        self.closePath()
+        self._here = self._start = point
+
+    def lineTo(self, point: tuple[float, float]) -> None:  # noqa: N802
+        a, b = self._here, point
+        if a != b:
+            third = ((b[0] - a[0]) / 3, (b[1] - a[1]) / 3)
+            self._add([a, (a[0] + third[0], a[1] + third[1]), (b[0] - third[0], b[1] - third[1]), b], 1)
+
+    def qCurveTo(self, control: tuple[float, float], point: tuple[float, float]) -> None:  # noqa: N802
+        a, c, b = self._here, control, point
+        first = (a[0] + (c[0] - a[0]) * 2 / 3, a[1] + (c[1] - a[1]) * 2 / 3)
+        second = (b[0] + (c[0] - b[0]) * 2 / 3, b[1] + (c[1] - b[1]) * 2 / 3)
+        self._add([a, first, second, b], 2)
+
+    def curveTo(  # noqa: N802
+        self, first: tuple[float, float], second: tuple[float, float], point: tuple[float, float]
+    ) -> None:
+        self._add([self._here, first, second, point], 3)
+
+    def closePath(self) -> None:  # noqa: N802
+        self.lineTo(self._start)
+        if self._segments:
+            self._contours.append((np.array(self._segments, float), np.array(self._degree, np.uint8)))
+        self._segments, self._degree = [], []
+
+    endPath = closePath  # noqa: N815
+
+    def _add(self, segment: list[tuple[float, float]], degree: int) -> None:
+        self._segments.append(segment)
+        self._degree.append(degree)
+        self._here = segment[3]
+
+    def outline(self) -> Outline:
+        """Everything drawn so far."""
+        self.closePath()
+        return Outline.from_contours(self._contours)
+
+
+def _nesting(outline: Outline, units_per_em: int) -> tuple[tuple[int, tuple[int, ...]], ...] | None:
+    """Shells and holes of an outline filled by the non-zero rule; None if contours cross."""
+    rings = outline.flattened(units_per_em / 2000)
+    usable = [i for i, ring in enumerate(rings) if len(ring) >= 3 and abs(outline.areas[i]) > 0]
+    areas = {i: Polygon(rings[i]) for i in usable}
+    if not all(p.is_valid for p in areas.values()):
+        return None
+    order = sorted(usable, key=lambda i: -areas[i].area)
+    winding: dict[int, int] = {}
+    parent: dict[int, int | None] = {}
+    for k, i in enumerate(order):
+        inside: list[int] = []
+        for j in order[:k]:
+            if shapely.intersects(areas[i].exterior, areas[j].exterior):
+                return None
+            if areas[j].contains(areas[i]):
+                inside.append(j)
+        parent[i] = inside[-1] if inside else None
+        winding[i] = (winding[inside[-1]] if inside else 0) + (1 if outline.areas[i] > 0 else -1)
+    pieces: dict[int, list[int]] = {}
+    shell_of: dict[int, int] = {}
+    for i in order:
+        above = parent[i]
+        filled_above = above is not None and winding[above] != 0
+        if winding[i] != 0 and not filled_above:
+            pieces[i] = []
+            shell_of[i] = i
+        elif above is not None:
+            shell_of[i] = shell_of[above]
+            if winding[i] == 0 and filled_above:
+                pieces[shell_of[i]].append(i)
+    return tuple((shell, tuple(holes)) for shell, holes in pieces.items())

@@ -1,0 +1,223 @@
+"""Set a lettering block: lines, spacing, alignment, single letters' moves; give its region.
+
+Letters are counted in user-perceived characters (extended grapheme clusters of Unicode Annex 29), line breaks
+included, so that an index into ``nudges`` or ``moves`` means what a maker would point at.
+"""
+
+from __future__ import annotations
+
+import unicodedata
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import groupby, pairwise
+
+import numpy as np
+import regex
+import shapely
+from shapely import Polygon
+
+from tinhalo.core.artwork.lettering.block import Lettering, LetterMove
+from tinhalo.core.artwork.lettering.close_up import close_up
+from tinhalo.core.artwork.lettering.face import Face, Feature, ShapedGlyph
+from tinhalo.core.artwork.lettering.lower_marks import lowered
+from tinhalo.core.artwork.lettering.parts import LetterParts, has_marks
+from tinhalo.core.artwork.lettering.placed import PlacedGlyph, filled, joined, mapped, moved
+from tinhalo.core.artwork.place import Place, place_matrix
+from tinhalo.core.geometry.curves.affine import after, shift, turn
+from tinhalo.core.geometry.curves.outline import Floats, Outline
+from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.region import Region
+
+_GRAPHEME = regex.compile(r"\X")
+_UNMOVED = Place()
+_LINE_BREAKS = "\r\n\v\f\x85\u2028\u2029"
+
+
+@dataclass(frozen=True)
+class Typeset:
+    """A set block.
+
+    Attributes:
+        glyphs: everything with an outline, placed.
+        missing: characters the font has no glyph for, each once, in order.
+        letters: the text's user-perceived characters.
+    """
+
+    glyphs: tuple[PlacedGlyph, ...]
+    missing: tuple[str, ...]
+    letters: tuple[str, ...]
+
+    @cached_property
+    def outline(self) -> Outline:
+        """All glyphs' contours in mm, overlapping where letters overlap."""
+        return joined(self.glyphs)
+
+    def parts(self, precision: Precision) -> dict[int, LetterParts]:
+        """The flattened pieces of each letter that has an outline, by its index."""
+        polygons: dict[int, list[Polygon]] = {}
+        for glyph, found in zip(self.glyphs, filled(self.glyphs, self.outline, precision), strict=True):
+            polygons.setdefault(glyph.letter, []).extend(found)
+        return {i: LetterParts.of(i, self.letters[i], found) for i, found in sorted(polygons.items())}
+
+    def united(self, parts: Mapping[int, LetterParts]) -> Region:
+        """The letters' pieces as one region; the font's own curves stay known to it."""
+        return Region.of(
+            shapely.disjoint_subset_union_all([p for one in parts.values() for p in one.pieces]), (self.outline,)
+        )
+
+    def region(self, precision: Precision) -> Region:
+        """The united letters, flattened."""
+        return self.united(self.parts(precision))
+
+    def moved(self, dx: float, dy: float) -> Typeset:
+        """The block moved by (dx, dy) mm."""
+        return Typeset(tuple(moved(self.glyphs, np.array([dx, dy]))), self.missing, self.letters)
+
+
+def graphemes(text: str) -> list[str]:
+    """User-perceived characters of a text, in order."""
+    return _GRAPHEME.findall(text)
+
+
+def words_of(letters: Sequence[str]) -> list[list[int]]:
+    """The letters of each word: what stands between spaces and line breaks, in order."""
+    words: list[list[int]] = [[]]
+    for index, letter in enumerate(letters):
+        if letter.isspace():
+            words.append([])
+        else:
+            words[-1].append(index)
+    return [word for word in words if word]
+
+
+def typeset(art: Lettering, face: Face) -> Typeset:
+    """Set a block of lettering in a face."""
+    letters = graphemes(art.text)
+    lines: list[list[int]] = [[]]
+    for index, letter in enumerate(letters):
+        if letter[0] in _LINE_BREAKS:
+            lines.append([])
+        else:
+            lines[-1].append(index)
+    setter = _Setter(art, face, letters)
+    stands = art.place != _UNMOVED
+    placed: list[PlacedGlyph] = []
+    for number, line in enumerate(lines):
+        glyphs, width = setter.line(line)
+        left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
+        if left or number:
+            glyphs = moved(glyphs, np.array([left, -number * art.line_spacing * art.size]))
+        placed += mapped(glyphs, place_matrix(art.place)) if stands else glyphs
+    return Typeset(tuple(placed), tuple(setter.missing), tuple(letters))
+
+
+class _Setter:
+    """Sets one line after the other, and collects what the font lacks."""
+
+    def __init__(self, art: Lettering, face: Face, letters: Sequence[str]) -> None:
+        self._art = art
+        self._face = face
+        self._letters = letters
+        self._scale = art.size / face.units_per_em
+        self.missing: dict[str, None] = {}
+
+    def line(self, line: Sequence[int]) -> tuple[list[PlacedGlyph], float]:
+        """One line's glyphs in mm from its own start, and its width."""
+        art, scale = self._art, self._scale
+        codepoints: list[int] = []
+        letter_at: list[int] = []
+        for index in line:
+            letter = " " if self._letters[index] == "\t" else self._letters[index]
+            codepoints += [ord(c) for c in letter]
+            letter_at += [index] * len(letter)
+        shaped = self._shaped(codepoints, letter_at) if codepoints else []
+        placed: list[PlacedGlyph] = []
+        matrices = np.zeros((len(shaped), 2, 3))
+        matrices[:, 0, 0] = matrices[:, 1, 1] = scale
+        along = end = 0.0
+        last: int | None = None
+        for glyph in shaped:
+            letter = letter_at[glyph.cluster]
+            if letter != last:
+                along += (art.letter_spacing if last is not None else 0.0) + art.nudges.get(str(letter), 0.0)
+                last = letter
+            if glyph.glyph == 0:
+                self.missing.setdefault(self._letters[letter])
+                along -= glyph.advance * scale
+                continue
+            end = max(end, along + (glyph.x + glyph.advance) * scale)
+            outline = self._face.glyph(glyph.glyph)
+            if len(outline.outline.segments):
+                matrix = matrices[len(placed)]
+                matrix[0, 2], matrix[1, 2] = along + glyph.x * scale, glyph.y * scale
+                move = self._art.moves.get(str(letter))
+                if move is not None:
+                    matrix = after(_moved(move, along + (glyph.x + glyph.advance / 2) * scale), matrix)
+                placed.append(PlacedGlyph(letter, outline, matrix))
+        if art.lowered:
+            placed = self._lowered(placed)
+        if art.join and placed:
+            word_of = {i: number for number, word in enumerate(words_of(self._letters)) for i in word}
+            moves = close_up(placed, self._letters, word_of, art.join)
+            end += moves[placed[-1].letter]
+            placed = moved(placed, np.array([(moves[g.letter], 0) for g in placed]))
+        return placed, end
+
+    def _lowered(self, placed: Sequence[PlacedGlyph]) -> list[PlacedGlyph]:
+        found: list[PlacedGlyph] = []
+        for letter, glyphs in groupby(placed, key=lambda glyph: glyph.letter):
+            own, overlap = list(glyphs), self._art.lowered.get(str(letter))
+            found += lowered(own, self._letters[letter], overlap) if overlap else own
+        return found
+
+    def _shaped(self, codepoints: list[int], letter_at: Sequence[int]) -> list[ShapedGlyph]:
+        features = self._features(letter_at)
+        shaped = self._face.shape(codepoints, features)
+        if self._art.join:
+            apart = self._ligatures_in_pieces(shaped, letter_at)
+            if apart:
+                shaped = self._face.shape(codepoints, features + apart)
+        return shaped
+
+    def _ligatures_in_pieces(self, shaped: Sequence[ShapedGlyph], letter_at: Sequence[int]) -> list[Feature]:
+        """Switches off the ligatures whose letters do not touch: as one glyph they could not close up."""
+        starts = [*sorted({g.cluster for g in shaped}), len(letter_at)]
+        end_of = dict(pairwise(starts))
+        features: list[Feature] = []
+        for glyph in shaped:
+            letters = dict.fromkeys(letter_at[glyph.cluster : end_of[glyph.cluster]])
+            marked = any(has_marks(self._letters[i]) for i in letters)
+            pieces = self._face.glyph(glyph.glyph).pieces
+            if len(letters) > 1 and not marked and pieces is not None and len(pieces) > 1:
+                features += _no_ligatures(glyph.cluster, end_of[glyph.cluster])
+        return features
+
+    def _features(self, letter_at: Sequence[int]) -> list[Feature]:
+        """The maker's own features. Ligatures are off where letters are moved one by one: a joined shape could not."""
+        art = self._art
+        features: list[Feature] = [(tag, value, 0, len(letter_at)) for tag, value in art.features.items()]
+        if art.letter_spacing:
+            return features + _no_ligatures(0, len(letter_at))
+        single = {int(k) for k in (*art.nudges, *art.moves)} | set(art.join.apart if art.join else ())
+        for position, letter in enumerate(letter_at):
+            # A nudge parts its letter from the one before, so that pair must not be one glyph either.
+            if letter in single or letter + 1 in single:
+                features += _no_ligatures(position, position + 1)
+        return features
+
+
+def _moved(move: LetterMove, foot: float) -> Floats:
+    """The map of a letter's own move, which turns and grows about its foot, ``foot`` mm along the line."""
+    turned = turn(move.turn, move.scale, move.scale)
+    return after(shift(foot + move.dx, move.dy), after(turned, shift(-foot, 0)))
+
+
+def _no_ligatures(start: int, end: int) -> list[Feature]:
+    return [(tag, 0, start, end) for tag in ("liga", "clig", "dlig")]
+
+
+def describe(character: str) -> str:
+    """A character for a message: itself and, where it has one, its Unicode name."""
+    name = unicodedata.name(character[0], "")
+    return f"“{character}” ({name.lower()})" if name else f"U+{ord(character[0]):04X}"

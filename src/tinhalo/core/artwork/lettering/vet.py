@@ -1,0 +1,122 @@
+"""Read a strange font file in a process of its own, with limits on size, time and memory.
+
+A damaged or hostile file may crash, hang or swell whatever reads it. Here that happens to a child process; the maker
+gets a sentence, and nothing is harmed.
+"""
+
+from __future__ import annotations
+
+import logging
+import resource
+import signal
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from pathlib import Path
+
+from tinhalo.core.artwork.lettering.face import Face, FontError
+from tinhalo.core.artwork.lettering.font_file import FontFacts, check_signature, read_faces
+from tinhalo.core.runtime.processes import ask, read_ahead
+
+MOST_BYTES = 20_000_000
+MOST_SECONDS = 2
+#: A busy machine may need longer for these two seconds' work.
+MOST_WAITING = 8.0
+#: On top of what the process holds before it reads anything.
+MOST_MEMORY = 400_000_000
+
+#: Letters that are drawn to see that the font's outlines are sound.
+_SAMPLE = (*range(0x21, 0x7F), *range(0xC0, 0x100))
+_MOST_SEGMENTS = 20_000
+
+read_ahead(f"{__name__}_warm")
+
+
+@dataclass(frozen=True)
+class VettedFont:
+    """One face of a file that was read without harm: its facts, and itself as a plain font file."""
+
+    facts: FontFacts
+    data: bytes
+
+
+def vet(data: bytes, name: str) -> list[VettedFont]:
+    """All faces of a font file.
+
+    Args:
+        data: the file's bytes.
+        name: the file's name, for messages.
+    Raises:
+        FontError: with a sentence saying what is wrong with the file.
+    """
+    if len(data) > MOST_BYTES:
+        raise FontError(
+            f"{name} has {len(data) / 1e6:.0f} MB; {MOST_BYTES / 1e6:.0f} MB is the most that a font file may have."
+        )
+    check_signature(data, name)
+    try:
+        answer: list[VettedFont] | str = ask(_child, (data, name), MOST_WAITING, lambda: True)
+    except TimeoutError as error:
+        raise FontError(f"{name} cannot be used: reading it takes too long. The file may be damaged.") from error
+    except EOFError as error:
+        raise FontError(f"{name} cannot be used: the file is damaged.") from error
+    if isinstance(answer, str):
+        raise FontError(answer)
+    return answer
+
+
+def _child(answer: Connection, data: bytes, name: str) -> None:
+    limit_memory()
+    used = int(resource.getrusage(resource.RUSAGE_SELF).ru_utime)
+    resource.setrlimit(resource.RLIMIT_CPU, (used + MOST_SECONDS, used + MOST_SECONDS + 1))
+    signal.signal(signal.SIGXCPU, _give_up)
+    answer.send(judge(data, name))
+
+
+def limit_memory() -> None:
+    """Hold this process to what it has and MOST_MEMORY bytes more, and to no core files."""
+    held = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (held + MOST_MEMORY, held + MOST_MEMORY))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+def judge(data: bytes, name: str) -> list[VettedFont] | str:
+    """All faces of a font file, or a sentence that says why it cannot be used."""
+    # fontTools logs every oddity of a damaged file.
+    logging.disable()
+    try:
+        return examine(data, name)
+    except FontError as error:
+        return str(error)
+    except MemoryError:
+        return f"{name} cannot be used: reading it takes too much memory. The file may be damaged."
+    except TimeoutError:
+        return f"{name} cannot be used: reading it takes too long. The file may be damaged."
+    except BaseException:
+        # Damaged tables make fontTools raise almost anything.
+        return f"{name} cannot be used: the file is damaged."
+    finally:
+        logging.disable(logging.NOTSET)
+
+
+def _give_up(*_: object) -> None:
+    raise TimeoutError
+
+
+def examine(data: bytes, name: str) -> list[VettedFont]:
+    """Read all faces and draw a sample of their letters, without any limits.
+
+    Raises:
+        FontError: when a face cannot be drawn; anything else may be raised for damaged files.
+    """
+    found = [VettedFont(facts, plain) for facts, plain in read_faces(data, name)]
+    if not found:
+        raise FontError(f"{name} holds no fonts.")
+    for font in found:
+        face = Face(font.data, name)
+        shaped = face.shape(list(_SAMPLE), [])
+        drawn = [face.draw(g.glyph) for g in shaped if g.glyph]
+        if not any(len(outline.segments) for outline in drawn):
+            raise FontError(f"{name} cannot be used: it draws no letters (fonts made of pictures cannot be cut).")
+        if any(len(outline.segments) > _MOST_SEGMENTS for outline in drawn):
+            raise FontError(f"{name} cannot be used: a letter of it has more than {_MOST_SEGMENTS:,} curves.")
+    return found

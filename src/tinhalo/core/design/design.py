@@ -1,0 +1,160 @@
+"""The design document: art, layers and their recipes. Plain data; ``build`` turns it into outlines."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.document.base import Identifier, Strict
+from tinhalo.core.document.fields import mm
+from tinhalo.core.materials import DEFAULT_MATERIAL, Material, find_material, unknown_material
+from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.units import Unit
+
+FORMAT = "tin-halo/1"
+
+Process = Literal["cut", "score", "engrave", "print", "carve", "guide"]
+Name = Annotated[str, Field(max_length=200)]
+
+
+class Layer(Strict):
+    """One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
+
+    ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both.
+    """
+
+    id: Identifier
+    name: Name = ""
+    process: Process = "cut"
+    material: Annotated[str, Field(max_length=64)] = DEFAULT_MATERIAL
+    hidden: bool = False
+    cut_with: Annotated[tuple[Identifier, ...], Field(max_length=100)] = ()
+    recipe: Recipe = Recipe()
+
+    def shares_cuts(self, other: Layer) -> bool:
+        """Whether one of the two, made of one material, leaves edges that both have to the other's cut."""
+        return self.material == other.material and (self.id in other.cut_with or other.id in self.cut_with)
+
+    @property
+    def leaves(self) -> bool:
+        """Whether it is handed over: neither hidden nor a guide."""
+        return not self.hidden and self.process != "guide"
+
+    @property
+    def title(self) -> str:
+        """What the layer is called in messages and files."""
+        return self.name.strip() or self.id
+
+
+class Accepted(Strict):
+    """A finding that may stay as it is. It stays accepted until its place changes.
+
+    Attributes:
+        kind: the finding's kind.
+        layer: id of the layer it concerns, if any.
+        spot: its place beside a letter, if it has one.
+        note: why it may stay.
+    """
+
+    kind: Annotated[str, Field(max_length=40)]
+    layer: Annotated[str | None, Field(max_length=64)] = None
+    spot: Anchor | None = None
+    note: Annotated[str, Field(max_length=500)] = ""
+
+
+class Sheet(Strict):
+    """What a job is laid on to be made: files get its size, so that everything lies on it as it does on the drawing.
+
+    ``x`` and ``y`` are its lower left corner.
+    """
+
+    width: Annotated[float, mm("from side to side", gt=0, le=10_000)] = 300
+    height: Annotated[float, mm("from foot to top", gt=0, le=10_000)] = 200
+    x: Annotated[float, mm("left edge", ge=-100_000, le=100_000)] = 0
+    y: Annotated[float, mm("lower edge", ge=-100_000, le=100_000)] = 0
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """(min x, min y, max x, max y) in mm."""
+        return (self.x, self.y, self.x + self.width, self.y + self.height)
+
+
+class Design(Strict):
+    """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
+
+    ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
+    is laid on, where that matters.
+    """
+
+    format: Literal["tin-halo/1"]
+    name: Name = "Untitled"
+    unit: Unit = "mm"
+    art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
+    layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
+    materials: Annotated[tuple[Material, ...], Field(max_length=50)] = ()
+    sheet: Sheet | None = None
+    accepted: Annotated[tuple[Accepted, ...], Field(max_length=5_000)] = ()
+
+    def material_of(self, layer: Layer) -> Material:
+        """What a layer is made of."""
+        return find_material(layer.material, self.materials) or unknown_material(layer.material)
+
+    def served_by(self, layer: Layer) -> list[str]:
+        """Ids of the layers whose cut serves a layer's shared edges, too: those that come from one sheet with it."""
+        return [
+            one.id
+            for one in self.layers
+            if one.id in layer.cut_with
+            and (one.leaves, one.process, one.material) == (True, "cut", layer.material)
+            and layer.process == "cut"
+        ]
+
+    def ancestors(self, layer: Layer) -> set[str]:
+        """Ids of all art and layers that a layer is made from, directly or through other layers."""
+        layers = {one.id: one for one in self.layers}
+        found: set[str] = set()
+        waiting = list(layer.recipe.named())
+        while waiting:
+            name = waiting.pop()
+            if name not in found:
+                found.add(name)
+                waiting += layers[name].recipe.named() if name in layers else ()
+        return found
+
+    def art_order(self) -> list[Lettering]:
+        """Art so that each block comes after the one it is set against; see ``layer_order``."""
+        by_id = {art.id: art for art in self.art}
+        done: dict[str, Lettering] = {}
+
+        def visit(art: Lettering) -> None:
+            if art.id not in done:
+                if art.against:
+                    visit(by_id[art.against.art])
+                done[art.id] = art
+
+        for art in self.art:
+            visit(art)
+        return list(done.values())
+
+    def layer_order(self) -> list[Layer]:
+        """Layers so that each comes after every layer it is made from.
+
+        Call ``references.check`` first: a cycle or an unknown name is not told here.
+        """
+        by_id = {layer.id: layer for layer in self.layers}
+        done: dict[str, Layer] = {}
+
+        def visit(layer: Layer) -> None:
+            if layer.id in done:
+                return
+            for name in layer.recipe.named():
+                if name in by_id:
+                    visit(by_id[name])
+            done[layer.id] = layer
+
+        for layer in self.layers:
+            visit(layer)
+        return list(done.values())

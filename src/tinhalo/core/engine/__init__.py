@@ -1,0 +1,1 @@
+"""build(design, library) -> Build, what it gives, the stack, and what asks for builds."""

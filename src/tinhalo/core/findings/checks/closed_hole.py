@@ -1,0 +1,93 @@
+"""Holes that a step closed without being asked to."""
+
+from __future__ import annotations
+
+import math
+
+from shapely import MultiPolygon, Polygon
+
+from tinhalo.core.findings.finding import Finding, outline_of, rounded
+from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.surveyed import Surveyed
+from tinhalo.core.geometry.regions.selection import holes_without, widest
+from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.recipe import AnyStep
+from tinhalo.core.recipe.shape_steps import RoundOff
+from tinhalo.core.recipe.thicken_step import Thicken
+
+#: A stroke can be thickened by no more, in mm.
+_MOST = 100
+#: After one of these, holes are meant to be gone, or the shape is another one.
+_ASKED = ("fill_holes", "outside", "plate", "close_gaps", "wall", "outline", "tidy", "keep", "drop")
+
+
+def check_closed_holes(one: Surveyed) -> list[Finding]:
+    """Holes lost by growing, thickening or rounding, while others stay open; where all are lost, one note of it."""
+    found: list[Finding] = []
+    steps = one.layer.recipe.steps
+    for index, step in enumerate(steps):
+        if step.off or not isinstance(step, Offset | Thicken | RoundOff):
+            continue
+        if any(later.op in _ASKED and not later.off for later in steps[index:]):
+            continue
+        closed = [
+            hole
+            for hole in holes_without(one.stages[index], one.stages[index + 1])
+            if one.region.area.contains(hole.representative_point())
+        ]
+        if closed:
+            found += _told(one, index, step, closed)
+    return found
+
+
+def _told(one: Surveyed, index: int, step: AnyStep, closed: list[Polygon]) -> list[Finding]:
+    wide = widest(closed).tolist()
+    mends = _mends(one, index, step)
+    if not one.region.holes:
+        many = "its only hole" if len(closed) == 1 else f"all {len(closed)} holes"
+        sentence = f"Step {index + 1} of {one.title} closes {many}."
+        return [_finding(one, "note", MultiPolygon(closed), max(wide), sentence, mends)]
+    return [
+        _finding(
+            one,
+            "warning",
+            hole,
+            width,
+            f"Step {index + 1} of {one.title} closes a hole {one.length(width)} wide"
+            f"{one.at_letter(rounded(hole.representative_point()))}; others stay open.",
+            mends,
+        )
+        for hole, width in zip(closed, wide, strict=True)
+    ]
+
+
+def _finding(
+    one: Surveyed, severity: str, area: Polygon | MultiPolygon, width: float, sentence: str, mends: tuple[Mend, ...]
+) -> Finding:
+    return Finding.model_validate(
+        {
+            "kind": "closed_hole",
+            "severity": severity,
+            "layer": one.layer.id,
+            "sentence": sentence,
+            "at": rounded(area.representative_point()),
+            "outline": outline_of(area),
+            "measure": round(width, 3),
+            "unit": "mm",
+            "mends": mends,
+        }
+    )
+
+
+def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
+    # A hole that is weeded has to be large enough to get hold of: a round one of the least area.
+    round_one = math.ceil(20 * math.sqrt(one.limits.least_area / math.pi)) / 10
+    least = max(one.limits.least_gap, round_one) if one.limits.weeded else one.limits.least_gap
+    if isinstance(step, Offset) and 0 < step.by <= _MOST / 2:
+        kept = Thicken(by=2 * step.by, keep_open=least)
+    elif isinstance(step, Thicken):
+        kept = step.model_copy(update={"keep_open": max(least, step.keep_open or 0)})
+    else:
+        return ()
+    title = f"Keep holes open, {one.length(least)} at least"
+    return (Mend.by_step(title, one.layer.id, kept, index),)

@@ -1,0 +1,72 @@
+"""Edges that two layers of one material share, and that are cut twice when both come from one sheet."""
+
+from __future__ import annotations
+
+import shapely
+from shapely import LineString
+
+from tinhalo.core.design.design import Layer
+from tinhalo.core.findings.finding import Finding, outline_of, rounded
+from tinhalo.core.findings.mends.mend import Mend, SetProcess, SetStep, ShareCut
+from tinhalo.core.findings.surveyed import Surveyed
+from tinhalo.core.geometry.exact.shared_edges import beside
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.recipe.combine_steps import Subtract, Union
+from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.recipe import Recipe
+
+#: Edges this close (mm) are one cut.
+_SAME = 0.02
+#: What is cut apart needs at least this, in mm: no knife or beam follows its own cut (common practice).
+_KERF = 0.5
+#: Shorter stretches (mm) are not worth telling.
+_LEAST = 1.0
+
+
+def check_doubled_lines(one: Surveyed) -> list[Finding]:
+    """Each other layer of the same material that lies beside this one, edge to edge."""
+    found: list[Finding] = []
+    area = one.region.area
+    for other, region in one.under:
+        # Where one cut serves both already there is nothing to tell.
+        if other.material != one.layer.material or one.layer.shares_cuts(other) or not beside(one.region, region):
+            continue
+        shared = area.boundary.intersection(region.area.boundary.buffer(_SAME))
+        lines = [line for line in shapely.get_parts(shared) if isinstance(line, LineString) and line.length > 0]
+        length = sum(line.length for line in lines)
+        if length < _LEAST:
+            continue
+        longest = max(lines, key=lambda line: line.length)
+        found.append(
+            Finding(
+                kind="doubled_line",
+                severity="warning",
+                layer=one.layer.id,
+                sentence=(
+                    f"{one.title} and “{other.title}” share {one.length(round(length))} of edge: "
+                    "from one sheet it is cut twice."
+                ),
+                at=rounded(longest.interpolate(0.5, normalized=True)),
+                outline=outline_of(Region.of(shared.buffer(0.15)).area),
+                measure=round(length, 3),
+                limit=0,
+                unit="mm",
+                mends=_mends(one, other),
+            )
+        )
+    return found
+
+
+def _mends(one: Surveyed, other: Layer) -> tuple[Mend, ...]:
+    this = one.layer.id
+    once = Mend(title="Cut the shared edge once", changes=(ShareCut(layer=other.id, cut_with=this),))
+    if not one.can_make(other):
+        return (once,)
+    apart = max(_KERF, one.limits.least_gap)
+    away = Subtract(operand=Recipe(sources=(this,), steps=(Offset(by=apart),)))
+    whole = SetStep(layer=other.id, step=Union(operand=Recipe(sources=(this,))))
+    return (
+        once,
+        Mend.by_step(f"Leave {one.length(apart)} between them", other.id, away),
+        Mend(title="Make one piece of them", changes=(whole, SetProcess(layer=this, process="guide"))),
+    )

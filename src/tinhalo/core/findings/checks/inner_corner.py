@@ -1,0 +1,87 @@
+"""Inner corners that are too sharp for a milling tool."""
+
+from __future__ import annotations
+
+import shapely
+from shapely import MultiPolygon, Point, Polygon
+
+from tinhalo.core.findings.finding import Finding, outline_of, rounded
+from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.surveyed import SLACK, Surveyed
+from tinhalo.core.recipe.border_steps import CloseGaps
+from tinhalo.core.recipe.shape_steps import RoundOff
+
+#: The tool leaves more than this (mm²) standing in a corner that is worth telling.
+_LEAST = 0.02
+#: Less than this is left by the way arcs are followed.
+_CRUMB = 1e-4
+#: A corner's own radius is found to within this, in mm.
+_WITHIN = 0.01
+
+
+def check_inner_corners(one: Surveyed) -> list[Finding]:
+    """Each inner corner that a round tool of the material's diameter cannot get into."""
+    tool = one.limits.tool
+    if tool is None:
+        return []
+    radius = tool / 2
+    found: list[Finding] = []
+    for part in _left(one.region.area, radius - SLACK, _LEAST):
+        own = _radius(one.region.area, part, radius)
+        at = rounded(_corner(part, one.region.area))
+        found.append(
+            Finding(
+                kind="sharp_corner",
+                severity="warning",
+                layer=one.layer.id,
+                sentence=(
+                    f"An inner corner of {one.title}{one.at_letter(at)} has a radius of {one.length(own)}: "
+                    f"a tool {one.length(tool)} wide leaves it at {one.length(radius)}."
+                ),
+                at=at,
+                outline=outline_of(part),
+                measure=round(own, 3),
+                limit=radius,
+                unit="mm",
+                mends=(_rounding(one, own, radius),),
+            )
+        )
+    return found
+
+
+def _rounding(one: Surveyed, own: float, radius: float) -> Mend:
+    """Corners are rounded; one that is round already is filled as far as the tool leaves it."""
+    if own < 2 * _WITHIN:
+        return Mend.by_step(
+            f"Round inner corners to {one.length(radius)}", one.layer.id, RoundOff(outer=0, inner=radius)
+        )
+    title = f"Fill what a tool {one.length(2 * radius)} wide leaves"
+    return Mend.by_step(title, one.layer.id, CloseGaps(up_to=2 * radius))
+
+
+def _left(area: MultiPolygon | Polygon, radius: float, least: float) -> list[Polygon]:
+    """What a tool of that radius cannot clear outside an area, from ``least`` mm² on: its closing, less itself."""
+    closed = area.buffer(radius, quad_segs=32).buffer(-radius, quad_segs=32)
+    parts = shapely.get_parts(closed.difference(area.buffer(1e-4)))
+    return [part for part in parts if isinstance(part, Polygon) and part.area > least]
+
+
+def _corner(part: Polygon, area: MultiPolygon) -> Point:
+    """The vertex of a part that lies deepest in the corner: the one furthest from where the tool can be."""
+    edge = part.exterior.difference(area.buffer(1e-3))
+    return max((Point(vertex) for vertex in part.exterior.coords), key=lambda vertex: vertex.distance(edge))
+
+
+def _radius(area: MultiPolygon, part: Polygon, most: float) -> float:
+    """The radius of the corner that a part was left in: the largest tool that leaves nothing there."""
+    around = area.intersection(part.buffer(3 * most))
+    low, high = 0.0, most
+    while high - low > _WITHIN:
+        middle = (low + high) / 2
+        parts = shapely.get_parts(around)
+        left = [bit for one in parts if isinstance(one, Polygon) for bit in _left(one, middle, _CRUMB)]
+        if any(bit.intersects(part) for bit in left):
+            high = middle
+        else:
+            low = middle
+    return low

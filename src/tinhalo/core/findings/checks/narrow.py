@@ -1,0 +1,120 @@
+"""Strokes too thin for the material, and gaps too tight for the cutter."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon
+from shapely.ops import linemerge
+
+from tinhalo.core.findings.finding import Finding, outline_of, rounded
+from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.mends.thicker import thickened
+from tinhalo.core.findings.surveyed import SLACK, Surveyed
+from tinhalo.core.geometry.curves.outline import XY, Ints
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.regions.morphology import close_gaps
+from tinhalo.core.geometry.regions.region import Region, prepared
+from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps, narrow_strokes
+from tinhalo.core.geometry.strokes.widths import Widths
+from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
+
+#: What is shown around narrow places follows their middles this closely, in mm.
+_SHOWN = 0.05
+
+
+def check_thin_spots(one: Surveyed) -> list[Finding]:
+    """Each stretch of a stroke that is narrower than the material's least width."""
+    least = one.limits.least_width
+    return [
+        Finding(
+            kind="thin_spot",
+            severity="warning",
+            layer=one.layer.id,
+            sentence=(
+                f"{one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: {one.material.name} needs "
+                f"{one.length(least)}, or it breaks."
+            ),
+            at=at,
+            outline=outline_of(around),
+            measure=round(width, 3),
+            limit=least,
+            unit="mm",
+            mends=thickened(one, width),
+        )
+        for width, at, around in _stretches(narrow_strokes(one.region.simple, least - SLACK), least, one.region.area)
+    ]
+
+
+def check_tight_gaps(one: Surveyed) -> list[Finding]:
+    """Each stretch of a gap that is narrower than can be cut."""
+    least = one.limits.least_gap
+    narrow = _stretches(narrow_gaps(one.region.simple, least - SLACK), least, None)
+    closed = _closed(one.region, [at for _, at, _ in narrow], least)
+    widen = Mend.by_step(f"Widen to {one.length(least)}", one.layer.id, OpenGaps(to=least))
+    close = Mend.by_step(f"Close gaps up to {one.length(least)}", one.layer.id, CloseGaps(up_to=least))
+    return [
+        Finding(
+            kind="tight_gap",
+            severity="warning",
+            layer=one.layer.id,
+            sentence=(
+                f"The gap in {one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: "
+                f"in {one.material.name} it needs {one.length(least)} to stay open."
+            ),
+            at=at,
+            outline=outline_of(around),
+            measure=round(width, 3),
+            limit=least,
+            unit="mm",
+            mends=(widen, close) if joined else (widen,),
+        )
+        for (width, at, around), joined in zip(narrow, closed, strict=True)
+    ]
+
+
+def _closed(region: Region, places: Sequence[XY], up_to: float) -> list[bool]:
+    """Whether each place in a gap is filled by closing gaps: between two points a disc gets through from both sides."""
+    if not places:
+        return []
+    middles = np.array(places)
+    windows = np.asarray(shapely.box(*(middles - 4 * up_to).T, *(middles + 4 * up_to).T), object)
+    near = Region.of(shapely.intersection(region.area, shapely.union_all(windows)))
+    closed = prepared(close_gaps(near, up_to, EXACT).area)
+    return [closed.intersects(shapely.Point(place)) for place in places]
+
+
+def _stretches(
+    widths: Widths | None, least: float, within: MultiPolygon | None
+) -> list[tuple[float, tuple[float, float], MultiPolygon]]:
+    """Narrow stretches that lie apart: the least width, where that is, and the area around."""
+    if widths is None:
+        return []
+    narrow = np.isfinite(widths.width)
+    # One line after the other is buffered far faster than every stretch by itself.
+    lines = linemerge(shapely.multilinestrings(widths.thinner_than(np.inf)))
+    around = shapely.buffer(shapely.simplify(lines, _SHOWN), max(least, 0.5) / 2 + 0.1, quad_segs=4)
+    parts = np.asarray(shapely.get_parts(around), object)
+    shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms
+    places, width = widths.place[narrow], widths.width[narrow]
+    place_in = _holding(parts, np.asarray(shapely.points(places), object))
+    shown_in = _holding(parts, [one.representative_point() for one in shown])
+    thinnest_first = np.argsort(width, kind="stable")
+    _, first = np.unique(place_in[thinnest_first], return_index=True)
+    found: list[tuple[float, tuple[float, float], MultiPolygon]] = []
+    for place in thinnest_first[first].tolist():
+        x, y = places[place].tolist()
+        own = [shown[k] for k in np.flatnonzero(shown_in == place_in[place])]
+        found.append((float(width[place]), rounded((x, y)), MultiPolygon(own)))
+    return found
+
+
+def _holding(parts: NDArray[np.object_], points: Sequence[XY] | NDArray[np.object_]) -> Ints:
+    """Which of the parts, which lie apart, holds each point; -1 where none does."""
+    held = np.full(len(points), -1)
+    point, part = shapely.STRtree(parts).query(points, predicate="intersects")
+    held[point] = part
+    return held

@@ -1,0 +1,107 @@
+"""Parts of a layer that hang over the one below."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from tinhalo.core.design.design import Layer
+from tinhalo.core.findings.finding import Finding, beginning, outline_of, rounded
+from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.surveyed import SLACK, Surveyed
+from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.placement.fit_on import move_onto
+from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
+from tinhalo.core.geometry.regions.region import Region, plainer, prepared
+from tinhalo.core.recipe.combine_steps import Intersect, Union
+from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.recipe.shape_steps import PlaceStep
+
+#: Less than this (mm²) hangs over by the way curves are followed, not on purpose.
+_LEAST = 0.05
+
+
+def check_overhang(one: Surveyed) -> list[Finding]:
+    """Each part of a layer that is not on the layer below it, or nearer to its edge than the material's margin."""
+    marked = one.layer.process != "cut"
+    if one.below is None or (one.limits.weeded and not marked):
+        return []
+    below, ground = one.below
+    margin = 0.0 if marked else one.limits.margin
+    # A layer that hardly touches the one below does not lie on it: it stands beside it.
+    if (one.resting.whole.all() and not margin) or one.resting.lying.area.area < one.region.area.area / 2:
+        return []
+    inside = Region.of(ground.area.buffer(-margin)) if margin else ground
+    beyond = shapely.get_parts(shapely.difference(one.region.area if margin else one.resting.off.area, inside.area))
+    parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
+    if not parts:
+        return []
+    points, of = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
+    # As lines they keep their ends, however slim a part is.
+    rims = shapely.simplify(shapely.linestrings(points, indices=of), SLACK / 10, preserve_topology=False)
+    every, owner = shapely.get_coordinates(rims, return_index=True)
+    far, _ = nearest_edges(every, edge_tree(plainer(ground.area, SLACK / 10)))
+    on_it = np.asarray(shapely.contains_xy(prepared(ground.area), *every.T), bool)
+    found: list[Finding] = []
+    for index, part in enumerate(parts):
+        own = owner == index
+        corners, away = every[own], far[own]
+        over = np.where(on_it[own], 0.0, away)
+        name = beginning(one.called(part).name)
+        if (most := float(over.max())) >= SLACK:
+            sentence = f"{name} hangs over the edge of “{below.title}” by {one.length(most)}."
+            if marked:
+                sentence = (
+                    f"{one.title} goes {one.length(most)} over the edge of “{below.title}”, onto the machine's bed."
+                )
+            found.append(_finding(one, part, corners[over.argmax()], sentence, most, 0))
+        elif (near := float(away.min())) < margin - SLACK:
+            sentence = (
+                f"{name} is only {one.length(near)} from the edge of “{below.title}”: {one.length(margin)} is wanted."
+            )
+            found.append(_finding(one, part, corners[away.argmin()], sentence, near, margin))
+    mends = _mends(one, below, inside) if found else ()
+    return [finding.model_copy(update={"mends": mends}) for finding in found]
+
+
+def _finding(one: Surveyed, part: Polygon, at: Floats, sentence: str, measure: float, limit: float) -> Finding:
+    return Finding(
+        kind="overhang",
+        severity="warning",
+        layer=one.layer.id,
+        sentence=sentence,
+        at=rounded((float(at[0]), float(at[1]))),
+        outline=outline_of(part),
+        measure=round(measure, 3),
+        limit=limit,
+        unit="mm",
+    )
+
+
+def _mends(one: Surveyed, below: Layer, inside: Region) -> tuple[Mend, ...]:
+    """Whatever hangs over, they are the same: where one part is moved, all are."""
+    mends: list[Mend] = []
+    marked = one.layer.process != "cut"
+    if not marked and one.can_make(below):
+        margin = one.limits.margin
+        grown = (Offset(by=margin),) if margin else ()
+        title = f"Add {one.title} to “{below.title}”" + (f", {one.length(margin)} around it" if margin else "")
+        mends.append(Mend.by_step(title, below.id, Union(operand=Recipe(sources=(one.layer.id,), steps=grown))))
+    if one.can_use(below):
+        # A layer below that is made from this one would go along.
+        if move := move_onto(one.region, inside):
+            dx, dy = move
+            step = PlaceStep(dx=dx, dy=dy)
+            mends.append(Mend.by_step(f"Move {one.title} {_way(one, dx, dy)}", one.layer.id, step))
+        if marked:
+            kept = Intersect(operand=Recipe(sources=(below.id,)))
+            mends.append(Mend.by_step(f"Keep it inside “{below.title}”", one.layer.id, kept))
+    return tuple(mends)
+
+
+def _way(one: Surveyed, dx: float, dy: float) -> str:
+    across = f"{one.length(abs(dx))} to the {'right' if dx > 0 else 'left'}" if dx else ""
+    up = f"{one.length(abs(dy))} {'up' if dy > 0 else 'down'}" if dy else ""
+    return " and ".join(part for part in (across, up) if part)

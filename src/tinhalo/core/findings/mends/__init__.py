@@ -1,0 +1,1 @@
+"""What findings offer, how it changes the document, and mending what that brings along."""

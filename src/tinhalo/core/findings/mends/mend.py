@@ -1,0 +1,134 @@
+"""What a check offers to mend a finding: one or more changes of the document, undone together."""
+
+from __future__ import annotations
+
+from math import floor
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from tinhalo.core.artwork.lettering.block import Join
+from tinhalo.core.design.design import Process, Sheet
+from tinhalo.core.recipe.recipe import AnyStep
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(frozen=True, json_schema_serialization_defaults_required=True)
+
+
+class SetStep(_Part):
+    """A step more at the end of a layer's recipe, or, with ``at``, in place of the step at that index."""
+
+    change: Literal["step"] = "step"
+    layer: str
+    step: AnyStep
+    at: int | None = None
+
+
+class CloseUp(_Part):
+    """The letters of a block of words closed up."""
+
+    change: Literal["close_up"] = "close_up"
+    art: str
+    join: Join = Join()
+
+
+class LowerMarks(_Part):
+    """The dots and accents of one letter moved to it, as deep as that in mm."""
+
+    change: Literal["lower_marks"] = "lower_marks"
+    art: str
+    letter: int
+    overlap: float = 0.3
+
+
+class SetFont(_Part):
+    """A block of words set in another font."""
+
+    change: Literal["font"] = "font"
+    art: str
+    font: str
+
+
+class SetSources(_Part):
+    """A layer made from other words or layers."""
+
+    change: Literal["sources"] = "sources"
+    layer: str
+    sources: tuple[str, ...]
+
+
+class ScaleAll(_Part):
+    """Words, distances and all else made larger or smaller by a factor, see ``resize``."""
+
+    change: Literal["scale"] = "scale"
+    factor: float
+
+
+class ShareCut(_Part):
+    """Edges that a layer shares with another one left to that."""
+
+    change: Literal["share_cut"] = "share_cut"
+    layer: str
+    cut_with: str
+
+
+class LaySheet(_Part):
+    """The sheet laid elsewhere, or turned."""
+
+    change: Literal["sheet"] = "sheet"
+    sheet: Sheet
+
+
+class SetProcess(_Part):
+    """Another thing done with a layer: a guide is worked out, and never leaves."""
+
+    change: Literal["process"] = "process"
+    layer: str
+    process: Process
+
+
+class FindPlace(_Part):
+    """The words that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+
+    What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
+    """
+
+    change: Literal["find_place"] = "find_place"
+    layer: str
+    step: Annotated[int, Field(ge=0)]
+    least_area: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+    least_width: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+
+
+Change = Annotated[
+    SetStep | CloseUp | LowerMarks | SetFont | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace,
+    Field(discriminator="change"),
+]
+
+
+def fitting(*shares: float) -> float:
+    """The factor at which all of these shares are reached: the least, rounded down to a tenth of a per cent."""
+    return floor(min(shares) * 1000) / 1000
+
+
+class Mend(_Part):
+    """Changes of the document that together mend a finding.
+
+    Attributes:
+        title: what they do, for the maker.
+        changes: made in that order, undone together.
+    """
+
+    title: str
+    changes: tuple[Change, ...]
+
+    @staticmethod
+    def smaller(factor: float, *further: Change) -> Mend:
+        """All made smaller by a factor, see ``fitting``, and what else that takes."""
+        return Mend(title=f"Make all smaller, to {100 * factor:.4g} %", changes=(ScaleAll(factor=factor), *further))
+
+    @staticmethod
+    def by_step(title: str, layer: str, step: AnyStep, at: int | None = None) -> Mend:
+        """One more step in a layer's recipe, or another one at that index."""
+        return Mend(title=title, changes=(SetStep(layer=layer, step=step, at=at),))

@@ -1,0 +1,122 @@
+"""What the checks of a layer's shape look at."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+
+from shapely import Polygon
+
+from tinhalo.core.design.design import Layer
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.stacking.support import Resting
+from tinhalo.core.materials import Limits, Material
+from tinhalo.core.units import Unit, area, length
+
+#: Widths are measured this closely, in mm: what misses a limit by less is not told.
+SLACK = 0.02
+
+
+@dataclass(frozen=True)
+class Called:
+    """What a piece is, for the maker.
+
+    Attributes:
+        name: “the dot of the i”, “the F”, “a part of the F”, “a piece by the F”, “a piece”.
+        art: id of the words whose letters it holds whole, where these are of one block and not closed up yet.
+        on_purpose: whether its letter was set to stand apart.
+        marks_of: the words and the letter whose dot or accent it is, where that can be moved until it touches.
+    """
+
+    name: str
+    art: str | None = None
+    on_purpose: bool = False
+    marks_of: tuple[str, int] | None = None
+
+
+def _no_letter(place: XY) -> None:
+    return None
+
+
+def _not_kept(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
+    return find()
+
+
+@dataclass(frozen=True)
+class Surveyed:
+    """A layer that is cut.
+
+    Attributes:
+        layer: it.
+        material: what it is made of.
+        region: its areas.
+        stages: the same before the first step of its recipe and after each.
+        under: the cut layers under it in the stack with their regions, the next one first.
+        made_from: ids of the words and layers that it is made from.
+        makes: ids of the layers that are made from it.
+        knockouts: indices of its steps that cut words away for which a place can be found.
+        called: what a piece of it is.
+        spot: a place (mm) as one beside a letter; None where there are no letters.
+        unit: that the maker reads.
+        letter: the letter that it is made from at a place (mm), “the e”; None where none is near.
+        keep: findings by a name, of what does not depend on other layers: looked for again only once it has changed.
+    """
+
+    layer: Layer
+    material: Material
+    region: Region
+    stages: tuple[Region, ...]
+    under: tuple[tuple[Layer, Region], ...]
+    made_from: frozenset[str]
+    makes: frozenset[str]
+    knockouts: tuple[int, ...]
+    called: Callable[[Polygon], Called]
+    spot: Callable[[XY], Anchor | None]
+    unit: Unit = "mm"
+    letter: Callable[[XY], str | None] = _no_letter
+    keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
+
+    def can_use(self, other: Layer) -> bool:
+        """Whether it can be made from another layer: that does not go round in a circle."""
+        return other.id not in self.makes
+
+    def can_make(self, other: Layer) -> bool:
+        """Whether another layer can be made from it."""
+        return other.id not in self.made_from
+
+    @property
+    def below(self) -> tuple[Layer, Region] | None:
+        """The layer that it lies on, with its region; None for the lowest."""
+        return self.under[0] if self.under else None
+
+    @cached_property
+    def resting(self) -> Resting:
+        """How it lies on the layer below; on nothing, if it is the lowest."""
+        return Resting(self.region, self.below[1] if self.below else Region.empty())
+
+    def at_letter(self, place: XY, otherwise: str = "") -> str:
+        """Where a place (mm) is, to end a phrase with: “ at the e”, or what else stands there."""
+        letter = self.letter(place)
+        return f" at {letter}" if letter else otherwise
+
+    def length(self, mm: float) -> str:
+        """A length in mm for the maker, with its unit."""
+        return length(mm, self.unit)
+
+    def area(self, mm2: float) -> str:
+        """An area in mm² for the maker, with its unit."""
+        return area(mm2, self.unit)
+
+    @property
+    def limits(self) -> Limits:
+        """What that allows."""
+        return self.material.limits
+
+    @property
+    def title(self) -> str:
+        """What the layer is called, in quotation marks."""
+        return f"“{self.layer.title}”"

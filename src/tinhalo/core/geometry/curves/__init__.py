@@ -1,0 +1,1 @@
+"""Outlines made of Bézier segments: flattening, filling, fitting, uniting with the curves kept."""

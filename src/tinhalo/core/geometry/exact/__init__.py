@@ -1,0 +1,1 @@
+"""What leaves: a flattened region's curves found again, and edges that one cut serves."""

@@ -1,0 +1,122 @@
+"""Round corners off without losing thin strokes.
+
+Opening a region with a disc rounds its outer corners, but drops every stroke that is thinner than the disc. So it is
+opened around one corner at a time, and what that takes away is only believed when it is no more than a rounded corner
+loses; where it is more, the corner is tried again with half the radius. Inner corners are outer corners of what is
+around the region.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Point
+from shapely.geometry.base import BaseGeometry
+
+from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
+from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.robust import overlaid
+from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
+
+_SMALLEST = 0.05
+#: In mm².
+_CRUMB = 0.01
+#: What may be taken off, as a multiple of what a corner between straight sides loses.
+_BELIEVED = 1.3
+#: Into a spike of a smaller angle (radians) no circle fits.
+_SLIMMEST = 1e-4
+#: A pointed end is not cut back by more than this, in radii asked for.
+_MOST_BACK = 1 + 1e-9
+
+
+def round_off(region: Region, outer: float, inner: float, precision: Precision) -> Region:
+    """Give corners a radius in mm: ``outer`` to those that stick out, ``inner`` to those that go in. 0 leaves them."""
+    for radius, sign in ((outer, 1), (inner, -1)):
+        if radius > 0 and not region.is_empty:
+            region = _rounded(region, radius, sign, precision)
+    return region
+
+
+def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> Region:
+    places, angles = _corners(region, sign)
+    radius = asked
+    while len(places) and radius >= _SMALLEST:
+        bits, depth = _bits(region, places, angles, radius, sign, precision)
+        back = radius * (1 / np.sin(angles / 2) - 1)
+        loss = radius**2 * (1 / np.tan(angles / 2) - (np.pi - angles) / 2)
+        lost: Floats = np.array([bit.area for bit in bits], float)
+        fits = (back <= _MOST_BACK * asked) & (lost <= _BELIEVED * loss) & (depth <= _BELIEVED * back)
+        taken = shapely.disjoint_subset_union_all(bits[fits])
+        changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
+        region = _without_crumbs(Region.of(changed, region.drawn), region)
+        places, angles, radius = places[~fits], angles[~fits], radius / 2
+    return region
+
+
+def _without_crumbs(after: Region, before: Region) -> Region:
+    """Without the specks that the edge of a bit can leave beside it."""
+    if after.pieces > before.pieces:
+        after = without_pieces(after, are_small(list(after.area.geoms), _CRUMB, None))
+    if after.holes > before.holes:
+        after = without_holes(after, are_small(after.hole_areas(), _CRUMB, None))
+    return after
+
+
+def _corners(region: Region, sign: int) -> tuple[Floats, Floats]:
+    """Corners that stick out (sign 1) or go in (-1): places, shape (n, 2), and angles of their sides in radians."""
+    places: list[Floats] = [np.zeros((0, 2))]
+    turns: list[Floats] = [np.zeros(0)]
+    for piece in shapely.get_parts(shapely.orient_polygons(region.area)):
+        for line in (piece.exterior, *piece.interiors):
+            ring = np.asarray(line.coords)[:-1, :2]
+            before, after = ring - np.roll(ring, 1, axis=0), np.roll(ring, -1, axis=0) - ring
+            cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+            turn = np.arctan2(cross, (before * after).sum(axis=1)) * sign
+            sharp = (turn > np.radians(CORNER_DEGREES)) & (turn < np.pi - _SLIMMEST)
+            places.append(ring[sharp])
+            turns.append(turn[sharp])
+    return np.concatenate(places), np.pi - np.concatenate(turns)
+
+
+def _bits(
+    region: Region, places: Floats, angles: Floats, radius: float, sign: int, precision: Precision
+) -> tuple[NDArray[np.object_], Floats]:
+    """What rounding each corner with that radius takes away (or, of inner corners, adds), and how deep, in mm."""
+    reach = radius / np.tan(angles / 2)
+    room = (reach + 3 * radius)[:, None]
+    # Two points are as good as a polygon here: only the boxes around them count.
+    corners = np.stack([places - room, places + room], axis=1)
+    boxes = _objects(shapely.envelope(shapely.linestrings(corners)))
+    around = _objects(shapely.intersection(region.area, boxes))
+    if sign < 0:
+        around = _objects(shapely.difference(boxes, around))
+    quarter = precision.quarter_segments(radius)
+    opened = shapely.buffer(_objects(shapely.buffer(around, -radius, quad_segs=quarter)), radius, quad_segs=quarter)
+    points = _objects(shapely.points(places))
+    near = _objects(shapely.buffer(points, 1.1 * reach + 0.05))
+    left = _objects(opened)
+    lost = _objects(shapely.intersection(_objects(overlaid(shapely.difference, around, left)), near))
+    bits = np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
+    return bits, np.array([_depth(bit, one) for bit, one in zip(bits, left, strict=True)], float)
+
+
+def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
+    """The greatest distance of a bit's corners from what is left."""
+    if shapely.is_empty(left):
+        return np.inf
+    points = shapely.get_coordinates(bit)
+    away: Floats = np.array([left.distance(Point(point)) for point in points], float)
+    return float(away.max(initial=0.0))
+
+
+def _objects(made: object) -> NDArray[np.object_]:
+    return np.atleast_1d(np.asarray(made, object))
+
+
+def _touching(bit: shapely.Geometry, corner: shapely.Geometry) -> shapely.Geometry:
+    """The part of what was lost that has the corner."""
+    parts = shapely.get_parts(bit)
+    return shapely.disjoint_subset_union_all(parts[shapely.dwithin(parts, corner, 1e-6)])

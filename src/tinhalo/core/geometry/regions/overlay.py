@@ -1,0 +1,60 @@
+"""Unite, cut away and intersect regions; fill their holes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+import numpy as np
+import shapely
+from shapely import Polygon, STRtree
+
+from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.regions.region import NO_MARKS, Region
+from tinhalo.core.geometry.regions.robust import overlaid
+
+
+def union(regions: Sequence[Region]) -> Region:
+    """Everything that is in any of the regions; overlapping areas become one."""
+    filled = [r for r in regions if not r.is_empty]
+    if len(filled) == 1:
+        return filled[0]
+    drawn = tuple(o for r in filled for o in r.drawn)
+    marks = np.concatenate([NO_MARKS, *[r.marks for r in filled]])
+    return Region.of(overlaid(shapely.disjoint_subset_union_all, [r.area for r in filled]), drawn).with_marks(marks)
+
+
+def subtract(region: Region, tool: Region) -> Region:
+    """What is in the region and not in the tool."""
+    if tool.is_empty:
+        return region
+    left = Region.of(overlaid(shapely.difference, region.area, tool.area), region.drawn)
+    return left.with_marks(_clipped(region.marks, tool, shapely.difference))
+
+
+def intersect(region: Region, tool: Region) -> Region:
+    """What is in both."""
+    shared = Region.of(overlaid(shapely.intersection, region.area, tool.area), region.drawn + tool.drawn)
+    return shared.with_marks(_clipped(region.marks, tool, shapely.intersection))
+
+
+def _clipped(marks: Floats, tool: Region, by: Callable[..., Any]) -> Floats:
+    """What is left of straight marks, shape (n, 2, 2)."""
+    if not len(marks):
+        return marks
+    parts = [part for part in shapely.get_parts(by(shapely.linestrings(marks), tool.area)) if part.length > 0]
+    parts = [part for one in parts for part in shapely.get_parts(one)]
+    return np.concatenate([NO_MARKS, *[shapely.get_coordinates(part)[None, [0, -1]] for part in parts]])
+
+
+def fill_holes(region: Region) -> Region:
+    """The region without holes; pieces that stood inside a filled hole become part of what surrounds them."""
+    if region.holes == 0:
+        return region
+    shells = np.array([Polygon(piece.exterior) for piece in region.area.geoms], object)
+    if len(shells) > 1:
+        # Pieces do not cross: with one of its points, a whole shell is inside another one.
+        corners = shapely.points([piece.exterior.coords[0] for piece in region.area.geoms])
+        swallowed, _ = STRtree(shells).query(corners, predicate="within")
+        shells = np.delete(shells, swallowed)
+    return Region.of(shells, region.drawn)

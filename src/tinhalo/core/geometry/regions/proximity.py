@@ -1,0 +1,113 @@
+"""Which pieces hang together, how far they are from each other, and points from an edge."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from tinhalo.core.geometry.curves.outline import Floats, Ints
+from tinhalo.core.geometry.regions.groups import Groups
+from tinhalo.core.geometry.regions.region import edges_of
+from tinhalo.core.geometry.regions.robust import clipped
+
+#: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
+_COARSE = 0.05
+
+
+def nearest_gaps(pieces: Sequence[Polygon]) -> list[tuple[float, int]]:
+    """Distance of each piece from the one next to it, in mm, and the index of that; there are at least two.
+
+    Where two are next to it all but equally far, it is either.
+    """
+    coarse = _coarse(pieces)
+    found = shapely.STRtree(coarse).query_nearest(coarse, exclusive=True, return_distance=True, all_matches=False)
+    (one, other), far = found
+    pairs: list[tuple[int, int]] = list(zip(one.tolist(), other.tolist(), strict=True))
+    return [(_distance(pieces[a], pieces[b], reach), b) for (a, b), reach in zip(pairs, far.tolist(), strict=True)]
+
+
+def joined_at(pieces: Sequence[Polygon], main: int, most: float) -> list[float]:
+    """The least gap (mm) over which each piece hangs together with the main one, directly or through others.
+
+    Wider by up to four times the coarseness than it is exactly; infinite where it takes more than ``most``.
+    """
+    coarse = _coarse(pieces)
+    tree = shapely.STRtree(coarse)
+    found = [np.inf] * len(pieces)
+    found[main] = 0.0
+    reach = min(most, 2.0)
+    while not all(np.isfinite(found)):
+        near: Ints = np.asarray(tree.query(coarse, predicate="dwithin", distance=reach), np.intp)
+        pairs: list[tuple[int, int]] = near.T[near[0] < near[1]].tolist()
+        gaps: list[tuple[float, int, int]] = [(coarse[a].distance(coarse[b]) + 4 * _COARSE, a, b) for a, b in pairs]
+        groups: list[list[int]] = [[i] for i in range(len(pieces))]
+        # Kruskal: the shortest gap that joins a group to the main one's is the widest on the way.
+        for gap, one, other in sorted(gaps):
+            a, b = groups[one], groups[other]
+            if a is b:
+                continue
+            if b is groups[main]:
+                a, b = b, a
+            if a is groups[main]:
+                for piece in b:
+                    found[piece] = min(found[piece], gap)
+            a += b
+            for piece in b:
+                groups[piece] = a
+        if reach >= most:
+            break
+        reach = min(most, 3 * reach)
+    return found
+
+
+def connected(areas: NDArray[np.object_]) -> Ints:
+    """For each area the lowest index among those that it hangs together with."""
+    groups = Groups(len(areas))
+    for a, b in shapely.STRtree(areas).query(areas, predicate="intersects").T.tolist():
+        groups.join(a, b)
+    return np.array([groups.of(index) for index in range(len(areas))], np.intp)
+
+
+def edge_tree(area: MultiPolygon) -> shapely.STRtree:
+    """All straight edges of an area, to be searched.
+
+    Raises:
+        ValueError: when the area is empty.
+    """
+    if area.is_empty:
+        raise ValueError("an empty area has no edge")
+    return shapely.STRtree(np.asarray(shapely.linestrings(edges_of(area)), object))
+
+
+def nearest_edges(points: Floats, tree: shapely.STRtree) -> tuple[Floats, Ints]:
+    """Distance of each point, shape (n, 2), from the nearest edge in mm, and that edge's index in ``edge_tree``."""
+    # GEOS would compare a point with every edge; a tree does not.
+    (_, edges), far = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
+    return np.asarray(far, float), np.asarray(edges, np.intp)
+
+
+def _coarse(pieces: Sequence[Polygon]) -> NDArray[np.object_]:
+    every = np.array(pieces, object)
+    coarse = np.asarray(shapely.simplify(every, _COARSE, preserve_topology=False), object)
+    # A small piece may have nothing left.
+    return np.array([piece if one.is_empty else one for one, piece in zip(coarse, every, strict=True)], object)
+
+
+def _distance(one: Polygon, other: Polygon, about: float) -> float:
+    """Distance of two areas, given to within the coarseness: of what of each is near enough to the other's box."""
+    reach = about + 3 * _COARSE
+    near = _near(one, other, reach), _near(other, one, reach)
+    # The coarse outlines lose a hole that is as small: what stands in it is further from its edge than they say.
+    if any(part.is_empty for part in near):
+        return float(one.distance(other))
+    return float(near[0].distance(near[1]))
+
+
+def _near(one: Polygon, other: Polygon, reach: float) -> BaseGeometry:
+    x0, y0, x1, y1 = other.bounds
+    return clipped(one, (x0 - reach, y0 - reach, x1 + reach, y1 + reach))

@@ -1,0 +1,83 @@
+"""Take pieces and holes out of a region by their size, or because somebody picked them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.regions.region import Region
+
+#: A widest circle is found to within this, in mm.
+_CIRCLE_WITHIN = 0.005
+
+
+def widest(areas: Sequence[Polygon]) -> NDArray[np.float64]:
+    """Diameter of the widest circle inside each area, in mm."""
+    if not areas:
+        return np.zeros(0)
+    radii = [shapely.maximum_inscribed_circle(one, tolerance=_CIRCLE_WITHIN).length for one in areas]
+    return 2 * np.array(radii, float)
+
+
+def are_narrow(areas: Sequence[Polygon], width: float) -> NDArray[np.bool_]:
+    """Whether each area is nowhere as wide as ``width`` mm: nothing is left when that is taken off its edges."""
+    every = np.array(areas, object)
+    # An area of A mm² with an edge of P mm always holds a circle of radius A / P: most need no closer look.
+    found = _areas(every) < _lengths(every) * width / 2
+    doubtful: list[int] = np.flatnonzero(found).tolist()
+    if doubtful:
+        middles = shapely.buffer(every[doubtful], -width / 2)
+        found[doubtful] = np.asarray(shapely.is_empty(middles))
+    return found
+
+
+def _areas(areas: NDArray[np.object_]) -> NDArray[np.float64]:
+    return np.asarray(shapely.area(areas), float)  # pyright: ignore[reportUnknownMemberType]
+
+
+def _lengths(areas: NDArray[np.object_]) -> NDArray[np.float64]:
+    return np.asarray(shapely.length(areas), float)  # pyright: ignore[reportUnknownMemberType]
+
+
+def are_small(areas: Sequence[Polygon], area: float | None, width: float | None) -> NDArray[np.bool_]:
+    """Whether each area is smaller than ``area`` mm² or nowhere as wide as ``width`` mm; None leaves a limit out."""
+    found = np.zeros(len(areas), bool)
+    if area is not None:
+        found |= _areas(np.array(areas, object)) < area
+    if width is not None:
+        found |= are_narrow(areas, width)
+    return found
+
+
+def holes_without(these: Region, others: Region) -> list[Polygon]:
+    """Holes of one region that overlap no hole of the other."""
+    tree = shapely.STRtree(others.hole_areas())
+    return [hole for hole in these.hole_areas() if not len(tree.query(hole, predicate="intersects"))]
+
+
+def without_holes(region: Region, filled: NDArray[np.bool_]) -> Region:
+    """Fill some of the holes, given in the order of ``Region.hole_areas``, with whatever stands inside them."""
+    if not filled.any():
+        return region
+    holes = [hole for hole, fill in zip(region.hole_areas(), filled, strict=True) if fill]
+    return Region.of(shapely.disjoint_subset_union_all([region.area, *holes]), region.drawn)
+
+
+def without_pieces(region: Region, dropped: NDArray[np.bool_]) -> Region:
+    """Drop some of the pieces, given in their order."""
+    if not dropped.any():
+        return region
+    return Region.of(np.asarray(shapely.get_parts(region.area), object)[~dropped], region.drawn)
+
+
+def holding(areas: Sequence[Polygon], places: Sequence[XY]) -> NDArray[np.bool_]:
+    """Which areas hold one of the places (x, y) in mm."""
+    held = np.zeros(len(areas), bool)
+    if areas and places:
+        held[shapely.STRtree(areas).query([shapely.Point(p) for p in places], predicate="within")[1]] = True
+    return held

@@ -1,0 +1,1 @@
+"""How wide strokes and gaps are (the medial axis), and making them wider."""

@@ -1,0 +1,195 @@
+"""The medial axis of a region and of what surrounds it: the middles of strokes and of gaps, and how wide they are.
+
+It is read off the Voronoi diagram of the region's edges (``voronoi``). A diagram's edge is straight
+between two edges of the region or between two of its corners, and a parabola between an edge and a corner; the distance
+to the region's edge is least inside such a piece only beside a corner, which is worked out and not sampled.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import MultiPolygon
+
+from tinhalo.core.geometry.curves.outline import Floats, Ints, cross
+from tinhalo.core.geometry.regions.groups import Groups
+from tinhalo.core.geometry.regions.region import Region, edges_of
+from tinhalo.core.geometry.strokes.voronoi import GRID, voronoi
+
+#: A start or end point of an edge as a site (Boost's categories of cells).
+_START, _END = 1, 2
+
+
+@dataclass(frozen=True)
+class MedialAxis:
+    """Pieces of a medial axis.
+
+    Attributes:
+        ends: shape (m, 2), indices of the two nodes of each piece.
+        points: shape (n, 2), the nodes in mm.
+        radius: shape (n,), each node's distance from the region's edge, in mm.
+        least: shape (m,), the least distance along each piece, in mm.
+        least_at: shape (m, 2), where that is, in mm.
+        share: shape (m,), how far along the piece that is, from its first end (0) to its second (1).
+        part: shape (m,), a number for each set of pieces that hang together.
+        runs_on: shape (n,), whether the axis runs on from a node to infinity, which no piece shows.
+    """
+
+    ends: Ints
+    points: Floats
+    radius: Floats
+    least: Floats
+    least_at: Floats
+    share: Floats
+    part: Ints
+    runs_on: NDArray[np.bool_]
+
+    @property
+    def nbytes(self) -> int:
+        """Memory held, in bytes."""
+        return sum(a.nbytes for a in (self.ends, self.points, self.radius, self.least, self.least_at, self.share))
+
+    @property
+    def lengths(self) -> Floats:
+        """Straight distance between the ends of each piece, shape (m,)."""
+        a, b = self.points[self.ends[:, 0]], self.points[self.ends[:, 1]]
+        return np.hypot(*(b - a).T)
+
+
+_NONE = MedialAxis(
+    np.zeros((0, 2), np.intp),
+    np.zeros((0, 2)),
+    np.zeros(0),
+    np.zeros(0),
+    np.zeros((0, 2)),
+    np.zeros(0),
+    np.zeros(0, np.intp),
+    np.zeros(0, bool),
+)
+
+
+def medial_axes(region: Region) -> tuple[MedialAxis, MedialAxis]:
+    """The medial axes inside a region (strokes) and outside it (holes, bays, gaps between pieces)."""
+    strokes, gaps = _axes(region, (True, False))
+    return strokes, gaps
+
+
+def medial_axis(region: Region, *, inside: bool) -> MedialAxis:
+    """One of them."""
+    return _axes(region, (inside,))[0]
+
+
+def _axes(region: Region, sides: Sequence[bool]) -> list[MedialAxis]:
+    """The medial axes inside (True) or outside (False) of a region."""
+    # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
+    snapped = shapely.set_precision(region.simple, 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
+    area = Region.of(snapped).area
+    sites = _sites(area)
+    if not len(sites):
+        return [_NONE for _ in sides]
+    diagram = voronoi(sites)
+    table, vertices = diagram.edges, diagram.vertices
+    finite = (table[:, :2] >= 0).all(axis=1)
+    runs_on = np.zeros(len(vertices), bool)
+    runs_on[np.maximum(table[~finite, 0], table[~finite, 1])] = True
+    pieces = table[finite & (table[:, 2] < table[:, 3])]
+    inside = _inside(area, sites, vertices, diagram.cells, pieces)
+    return [_axis(sites, vertices, diagram.cells, pieces[inside == side], runs_on) for side in sides]
+
+
+def _sites(area: MultiPolygon) -> Floats:
+    """The region's edges on the grid, shape (k, 2, 2), the region on their left."""
+    edges = edges_of(area).round(4)
+    return edges[(edges[:, 0] != edges[:, 1]).any(axis=1)]
+
+
+def _inside(
+    area: MultiPolygon, sites: Floats, vertices: Floats, cells: NDArray[np.int64], table: NDArray[np.int64]
+) -> NDArray[np.bool_]:
+    """Which of the diagram's edges are inside the area."""
+    middle = (vertices[table[:, 0]] + vertices[table[:, 1]]) / 2
+    kinds = cells[table[:, 2:]]
+    is_corner = kinds[:, :, 1] <= _END
+    # Which side of an edge of the region it lies on tells; between two corners its middle does.
+    beside = sites[kinds[np.arange(len(kinds)), np.where(is_corner[:, 0], 1, 0), 0]]
+    inside = cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
+    both = is_corner.all(axis=1)
+    inside[both] = shapely.contains_xy(area, *middle[both].T)
+    return inside
+
+
+def _axis(
+    sites: Floats,
+    vertices: Floats,
+    cells: NDArray[np.int64],
+    table: NDArray[np.int64],
+    runs_on: NDArray[np.bool_],
+) -> MedialAxis:
+    """The diagram's edges with what they lie between."""
+    start, end = vertices[table[:, 0]], vertices[table[:, 1]]
+    kinds = cells[table[:, 2:]]
+    segment = sites[kinds[:, :, 0]]
+    is_corner = kinds[:, :, 1] <= _END
+    corner = np.where((kinds[:, :, 1] == _START)[..., None], segment[:, :, 0], segment[:, :, 1])
+    a, b = segment[:, 0, 0], segment[:, 0, 1]
+
+    def distance(points: Floats) -> Floats:
+        """From the first site of each piece."""
+        to_line = np.abs(cross(b - a, points - a)) / np.hypot(*(b - a).T)
+        return np.asarray(np.where(is_corner[:, 0], np.hypot(*(points - corner[:, 0]).T), to_line), float)
+
+    at_start, at_end = distance(start), distance(end)
+    least, share, place = _least(start, end, at_start, at_end, segment, is_corner, corner)
+    used, flat = np.unique(table[:, :2], return_inverse=True)
+    ends = flat.reshape(-1, 2).astype(np.intp)
+    radius = np.zeros(len(used))
+    radius[ends[:, 0]], radius[ends[:, 1]] = at_start, at_end
+    return MedialAxis(ends, vertices[used], radius, least, place, share, _parts(ends, len(used)), runs_on[used])
+
+
+def _parts(ends: Ints, count: int) -> Ints:
+    """For each piece a node that stands for all that it hangs together with."""
+    pairs: list[list[int]] = ends.tolist()
+    groups = Groups(count)
+    for a, b in pairs:
+        groups.join(a, b)
+    return np.array([groups.of(a) for a, _ in pairs], np.intp)
+
+
+def _least(
+    start: Floats,
+    end: Floats,
+    at_start: Floats,
+    at_end: Floats,
+    segment: Floats,
+    is_corner: NDArray[np.bool_],
+    corner: Floats,
+) -> tuple[Floats, Floats, Floats]:
+    """Least distance along each piece, its share of the way, and its place."""
+    share = np.where(at_start <= at_end, 0.0, 1.0)
+    least = np.minimum(at_start, at_end)
+    place = np.where((at_start <= at_end)[:, None], start, end)
+
+    # Beside a corner the distance has its minimum at the middle between the corner and the other site.
+    rows = np.flatnonzero(is_corner.any(axis=1))
+    which = np.where(is_corner[rows, 0], 0, 1)
+    tip = corner[rows, which]
+    other = 1 - which
+    a, b = segment[rows, other, 0], segment[rows, other, 1]
+    along = b - a
+    foot = a + along * (((tip - a) * along).sum(axis=1) / (along**2).sum(axis=1))[:, None]
+    foot = np.where(is_corner[rows, other][:, None], corner[rows, other], foot)
+    nearest = (tip + foot) / 2
+    way = end[rows] - start[rows]
+    t = ((nearest - start[rows]) * way).sum(axis=1) / np.maximum((way**2).sum(axis=1), 1e-18)
+    within = (t > 0) & (t < 1)
+    rows, t, nearest, tip = rows[within], t[within], nearest[within], tip[within]
+    size = np.hypot(*(nearest - tip).T)
+    closer = size < least[rows]
+    rows, t, nearest, size = rows[closer], t[closer], nearest[closer], size[closer]
+    least[rows], share[rows], place[rows] = size, t, nearest
+    return least, share, place

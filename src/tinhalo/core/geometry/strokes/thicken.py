@@ -1,0 +1,227 @@
+"""Bring strokes up to a least width: only where they are too thin, or by growing everywhere."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import LineString, MultiPolygon, Polygon
+from shapely.ops import linemerge
+
+from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region, prepared
+from tinhalo.core.geometry.strokes.widths import Measured
+
+#: The amount of growth is looked for in steps of this, then halved down to the last one, in mm.
+_STEP = 0.02
+_COARSE = 0.1
+_FINE = 0.0025
+#: How many steps more are tried where holes are kept open.
+_MORE = 8
+#: Widths are measured on a simplified outline: this much short of what is wanted is enough.
+_ENOUGH = 0.005
+#: How far a disc may move aside from the middle it is for, and what is too thin to be left of it, in radii.
+_MOST_ASIDE = 0.8
+_SLIVER = 0.2
+_ROUNDS = 3
+#: How far around such a place is measured again, in wanted widths: the window's own edge must be out of reach.
+_AROUND = 5
+
+Measure = Callable[[Region], Measured]
+
+
+def thicken_thin(region: Region, measure: Measure, to: float, keep_open: float, precision: Precision) -> Region:
+    """Widen strokes to a least width where they are thinner, and nothing else.
+
+    Discs of that width are put along the middles of the thin stretches; what a gap takes off a disc is made up for
+    on its other side. Gaps and holes that are at least ``keep_open`` wide stay at least that wide, and narrower ones
+    stay as they are: no hole closes and no pieces join. Between gaps that leave no room a stroke stays thinner.
+
+    Args:
+        region: what is thickened.
+        measure: gives a region's widths.
+        to: the least width in mm.
+        keep_open: least width of holes and gaps in mm, at most what they have.
+        precision: how finely the discs are drawn.
+    """
+    wanted, radius = to - _ENOUGH, to / 2 + _ENOUGH / 2
+    measured = measure(region)
+    thin = measured.strokes.thin_strokes(wanted)
+    for left in reversed(range(_ROUNDS)):
+        if not thin:
+            break
+        region, cut = _with_discs(region, measured, thin, radius, keep_open, precision)
+        if cut is None or shapely.is_empty(cut) or left == 0:
+            break
+        # Only where a gap took something off can it still be thin: what is further away is not measured again.
+        around = Region.of(shapely.intersection(region.area, shapely.buffer(cut, _AROUND * to)))
+        measured = measure(around)
+        close = shapely.buffer(cut, to)
+        shapely.prepare(close)
+        thin = [line for line in measured.strokes.thin_strokes(wanted) if close.intersects(line)]
+    return region
+
+
+def _with_discs(
+    region: Region, measured: Measured, thin: list[LineString], radius: float, keep_open: float, precision: Precision
+) -> tuple[Region, shapely.Geometry | None]:
+    """The region with discs along the thin stretches, and what had to stay open of these, if anything."""
+    open_ = _kept_open(measured, thin, radius * (1 + _MOST_ASIDE), keep_open, precision)
+    discs = swept(_made_room(thin, open_, radius), radius, precision)
+    if open_ is None:
+        return Region.of(shapely.union(region.area, discs), region.drawn), None
+    sliver = radius * _SLIVER
+    quarter = precision.quarter_segments(sliver)
+    left = shapely.buffer(shapely.difference(discs, open_), -sliver, quad_segs=quarter)
+    parts = shapely.get_parts(shapely.buffer(left, sliver * 0.999, quad_segs=quarter))
+    # What a gap cuts off a disc would be a piece of its own.
+    parts = parts[shapely.intersects(prepared(region.area), parts)]
+    united = Region.of(shapely.disjoint_subset_union_all([region.area, *parts]), region.drawn)
+    if united.holes != region.holes:
+        united = _without_new_holes(united, region)
+    return united, shapely.intersection(discs, open_)
+
+
+def _without_new_holes(after: Region, before: Region) -> Region:
+    """Fill the holes that are in none of the holes there were: corners of bays that discs cut off."""
+    old = shapely.STRtree(before.hole_areas())
+    filled = [
+        Polygon(p.exterior, [hole for hole in p.interiors if len(old.query(Polygon(hole), predicate="intersects"))])
+        for p in after.area.geoms
+    ]
+    return Region.of(MultiPolygon(filled), after.drawn)
+
+
+def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: float) -> list[LineString]:
+    """The middles moved away from what has to stay open, until a disc has room beside it."""
+    if open_ is None or shapely.is_empty(open_):
+        return thin
+    edges = _edges(open_)
+    # Every stretch has three points.
+    points = shapely.get_coordinates(thin)
+    at = np.asarray(shapely.points(points), object)
+    shapely.prepare(open_)
+    held: NDArray[np.bool_] = np.asarray(shapely.contains_xy(open_, points[:, 0], points[:, 1]), bool)
+    outside = np.flatnonzero(~held)
+    # Its edges one by one: the distance to a whole area with thousands of them is slow.
+    near, which = shapely.STRtree(edges).query_nearest(at[outside], max_distance=radius, all_matches=False)
+    near = outside[near]
+    shortest = shapely.shortest_line(edges[which], at[near])  # pyright: ignore[reportUnknownMemberType]
+    way = shapely.get_coordinates(shortest).reshape(-1, 2, 2)
+    out = way[:, 1] - way[:, 0]
+    distance = np.hypot(*out.T)
+    # The disc still has to hold the middle it is for.
+    lacking = np.minimum(radius - distance, _MOST_ASIDE * radius) / np.maximum(distance, 1e-9)
+    points[near] += out * np.where(distance > 0, lacking, 0.0)[:, None]
+    return list(np.asarray(shapely.linestrings(points.reshape(-1, 3, 2)), object))
+
+
+def _edges(area: shapely.Geometry) -> NDArray[np.object_]:
+    """Every edge of an area's rings."""
+    parts = [part for part in list(shapely.get_parts(area)) if isinstance(part, Polygon)]
+    rings = [ring for part in parts for ring in (part.exterior, *part.interiors)]
+    found = [np.asarray(ring.coords)[:, :2] for ring in rings]
+    pairs = np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in found])
+    return np.asarray(shapely.linestrings(pairs), object)
+
+
+def _kept_open(
+    measured: Measured, thin: list[LineString], radius: float, least: float, precision: Precision
+) -> shapely.Geometry | None:
+    """The middles of the holes and gaps in reach of the discs, as wide as they have to stay."""
+    gaps = measured.gaps
+    lines = np.array(gaps.thinner_than(math.inf), object)
+    if not len(lines):
+        return None
+    width = np.minimum(gaps.width[np.isfinite(gaps.width)], least)
+    near = np.unique(shapely.STRtree(lines).query(thin, predicate="dwithin", distance=radius + least / 2)[1])
+    lines, width = lines[near], width[near]
+    return _cores(lines, width, least, precision)
+
+
+def _cores(lines: NDArray[np.object_], width: Floats, least: float, precision: Precision) -> shapely.Geometry:
+    """The middles of gaps, ``least`` wide, or as wide as they are where that is less."""
+    narrow = width < least
+    slits = shapely.buffer(lines[narrow], width[narrow] / 2 * 0.999, quad_segs=4)
+    return shapely.disjoint_subset_union_all([swept(lines[~narrow].tolist(), least / 2, precision), *slits])
+
+
+def swept(lines: list[LineString], radius: float, precision: Precision) -> shapely.Geometry:
+    """All points within a radius of any of the lines."""
+    # One line after the other gives far fewer arcs than every stretch by itself.
+    merged = linemerge(lines)
+    return merged.buffer(radius, quad_segs=precision.quarter_segments(radius))
+
+
+def keep_holes_open(
+    before: Region, after: Region, measured: Measured, by: float, least: float, precision: Precision
+) -> Region:
+    """A grown region whose holes stay at least ``least`` mm wide, or as wide as they were.
+
+    Args:
+        before: the region before it was grown ``by`` mm, and ``measured`` its widths.
+        after: the grown region.
+        least: least width of holes in mm.
+        precision: how finely the holes' new edges are drawn.
+    """
+    holes = before.hole_areas()
+    lines = np.array(measured.gaps.between_tips(least + 2 * by), object)
+    if not holes or not len(lines):
+        return after
+    width = measured.gaps.width[measured.gaps.width < least + 2 * by]
+    inside = np.unique(shapely.STRtree(holes).query(lines, predicate="intersects")[0])
+    cores = _cores(lines[inside], np.minimum(width[inside], least), least, precision)
+    return Region.of(shapely.difference(after.area, cores))
+
+
+def growth_for(region: Region, measure: Measure, to: float, precision: Precision, keep_open: float = 0.0) -> float:
+    """The smallest growth all round, in mm, after which no stroke is thinner than ``to``.
+
+    Strokes that newly touch make new necks, so more growth can be worse: amounts are tried in order, in steps, and the
+    first that will do is made finer. Strokes with no narrow gap or notch beside them get wider by exactly twice the
+    growth, so nothing below what these need is tried. With ``keep_open``, the least width of holes in mm, a little more
+    is tried where these take some of it back; between two holes it may not be enough.
+    """
+    measured = measure(region)
+    narrowest = measured.strokes.narrowest
+    if narrowest is None or narrowest >= to - _ENOUGH:
+        return 0.0
+
+    def enough(by: float, keep_open: float = 0.0) -> bool:
+        grown = offset(region, by, precision)
+        if keep_open:
+            grown = keep_holes_open(region, grown, measured, by, keep_open, precision)
+        least = measure(grown).strokes.narrowest
+        return least is not None and least >= to - _ENOUGH
+
+    # Half the width is enough for every stroke there is, but not for the necks where strokes newly touch.
+    most = to
+    low = max(0.0, (to - _narrowest_free(measured, to)) / 2 - 2 * _ENOUGH)
+    high = low
+    while high < most and not enough(high):
+        low, high = high, min(most, high + (_STEP if high < to / 2 else _COARSE))
+    while high - low > _FINE:
+        middle = (low + high) / 2
+        low, high = (low, middle) if enough(middle) else (middle, high)
+    for more in range(_MORE if keep_open else 0):
+        if enough(high + more * _STEP, keep_open):
+            return round(high + more * _STEP, 4)
+    return round(high, 4)
+
+
+def _narrowest_free(measured: Measured, to: float) -> float:
+    """Width of the thinnest stroke that has no gap or notch beside it that could fill up before it is ``to`` wide."""
+    strokes, gaps = measured.strokes, measured.gaps
+    thin = np.flatnonzero(strokes.width < to)
+    narrow = gaps.bays_under(to)
+    if narrow:
+        beside = shapely.STRtree(narrow).query(
+            shapely.points(strokes.place[thin]), predicate="dwithin", distance=strokes.width[thin] / 2 + to / 2
+        )
+        thin = np.delete(thin, np.unique(beside[0]))
+    return float(strokes.width[thin].min()) if len(thin) else to

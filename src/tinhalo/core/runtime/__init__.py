@@ -1,0 +1,1 @@
+"""What computations run on: processes of their own, giving up, compiled functions, a memo of results."""
