@@ -55,8 +55,10 @@ check: setup
 	$(BIN)/lint-imports
 	cd web && npx --no-install pyright --project ..
 	cd web && npm run --silent check
-	$(MAKE) --no-print-directory types TYPES_OUT=/tmp/tinhalo-schema.d.ts
-	cmp web/src/api/schema.d.ts /tmp/tinhalo-schema.d.ts || { echo "The generated types are stale: run make types."; exit 1; }
+	mkdir -p /tmp/tinhalo-types
+	$(MAKE) --no-print-directory types TYPES_OUT=/tmp/tinhalo-types FACTS_OUT=/tmp/tinhalo-types
+	cmp web/src/api/schema.d.ts /tmp/tinhalo-types/schema.d.ts && cmp web/src/api/facts.ts /tmp/tinhalo-types/facts.ts \
+	  || { echo "The generated types are stale: run make types."; exit 1; }
 	$(BIN)/python scripts/check_migrations.py
 	$(BIN)/python scripts/design_document.py --check
 
@@ -69,10 +71,12 @@ bench: setup browser
 screenshots: setup browser
 	$(BIN)/python scripts/screenshots.py
 
-TYPES_OUT ?= src/api/schema.d.ts
+TYPES_OUT ?= src/api
+FACTS_OUT ?= web/src/api
 types: $(VENV)/.installed web/node_modules/.installed
 	$(BIN)/tinhalo openapi > web/openapi.json
-	cd web && npx --no-install openapi-typescript openapi.json --output $(TYPES_OUT)
+	cd web && npx --no-install openapi-typescript openapi.json --output $(TYPES_OUT)/schema.d.ts
+	$(BIN)/python scripts/web_facts.py web/openapi.json $(FACTS_OUT)/facts.ts
 
 # What the models say of the document, as a page.
 docs: $(VENV)/.installed

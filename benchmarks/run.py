@@ -23,11 +23,12 @@ from shapely import Polygon
 
 from benchmarks.browser import measure_drag
 from tinhalo.core.artwork.lettering import close_up
-from tinhalo.core.artwork.lettering.block import Join, Lettering
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.lettering.settings import Join
 from tinhalo.core.artwork.lettering.shipped import ShippedLibrary, shipped_fonts
 from tinhalo.core.artwork.lettering.typeset import typeset
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
@@ -65,12 +66,13 @@ class Bare:
     def __init__(self, design: Design, precision: Precision) -> None:
         self.design, self.precision = design, precision
         paths = {f.id: f.path for f in shipped_fonts()}
-        self.fonts = {art.font: hb.Font(hb.Face(paths[art.font].read_bytes())) for art in design.art}
+        self.blocks = [art for art in design.art if isinstance(art, Lettering)]
+        self.fonts = {art.font: hb.Font(hb.Face(paths[art.font].read_bytes())) for art in self.blocks}
         self.glyphs: dict[tuple[str, int], Outline] = {}
 
     def words(self) -> dict[str, shapely.Geometry]:
         found: dict[str, shapely.Geometry] = {}
-        for art in self.design.art:
+        for art in self.blocks:
             font = self.fonts[art.font]
             buffer = hb.Buffer()
             buffer.add_codepoints([ord(c) for c in art.text])

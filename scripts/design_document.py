@@ -12,13 +12,16 @@ from typing import Any
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from tinhalo.core.artwork.lettering.block import Against, Join, Lettering, LetterMove
+from tinhalo.core.artwork.art import Against
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.lettering.settings import Join, LetterMove
 from tinhalo.core.artwork.place import Place
 from tinhalo.core.design.design import Design, Layer, Sheet
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.fields import unit_of
 from tinhalo.core.recipe.hole_steps import HoleAt, Row
-from tinhalo.core.recipe.recipe import STEP_OPS, Recipe
+from tinhalo.core.recipe.kinds import STEP_OPS
+from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.starters import STARTERS
 
 OUT = Path(__file__).parents[1] / "docs" / "design-document.md"

@@ -11,10 +11,14 @@ from shapely import STRtree
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.lettering.shipped import ShippedLibrary, shipped_fonts
 from tinhalo.core.artwork.lettering.typeset import Typeset, typeset
-from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.design import Design, Layer
+from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.built import Build
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.curves.precision import EXACT, Precision
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.runtime.memo import Memo
 
 LIBRARY = ShippedLibrary()
 FONTS = [font.id for font in shipped_fonts()]
@@ -27,6 +31,23 @@ def words(text: str, font: str = "pacifico", size: float = 24, **more: Any) -> T
 
 def lettering(text: str, font: str = "pacifico", size: float = 24, precision: Precision = EXACT, **more: Any) -> Region:
     return words(text, font, size, **more).region(precision)
+
+
+def block(design: Design, index: int = 0) -> Lettering:
+    """A block of words of a design."""
+    found = design.art[index]
+    assert isinstance(found, Lettering)
+    return found
+
+
+def ops(layer: Layer) -> list[str]:
+    """What the steps of a layer are."""
+    return [step.model_dump()["op"] for step in layer.recipe.steps]
+
+
+def told(made: Build) -> tuple[Finding, ...]:
+    """What there is to look at without a look at shapes."""
+    return survey(made, Memo(), shapes=False)
 
 
 def document(steps: list[dict[str, Any]] | None = None, **art: Any) -> dict[str, Any]:

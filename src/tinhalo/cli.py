@@ -27,7 +27,9 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="tinhalo", description="Words into stacked, cuttable layers at true size.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 
-    pack = commands.add_parser("pack", help="write a design's cut pack: one SVG per layer and a manifest")
+    pack = commands.add_parser(
+        "pack", help="write a design's cut pack: a file per layer, per board and of all of it, and a manifest"
+    )
     pack.add_argument("design", type=Path, metavar="DESIGN.json")
     pack.add_argument("--out", type=Path, required=True, metavar="DIR")
     pack.add_argument(
@@ -37,6 +39,12 @@ def _parser() -> argparse.ArgumentParser:
         default=[],
         metavar="FILE",
         help="a font file of your own that the design uses; its id is told when it is added in the app",
+    )
+    pack.add_argument(
+        "--formats",
+        default="",
+        metavar="LIST",
+        help="which files, with commas between: svg, dxf, dxf_r12, png; those that the design says if it is left out",
     )
     pack.set_defaults(run=_pack)
 
@@ -61,29 +69,35 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _pack(args: argparse.Namespace) -> int:
-    from tinhalo.core.artwork.lettering.face import FontError
+    from tinhalo.core.artwork.error import ArtError
     from tinhalo.core.artwork.lettering.own import OwnFiles
-    from tinhalo.core.design.problems import DesignError, read_design
+    from tinhalo.core.design.problem import DesignError
+    from tinhalo.core.design.reading import read_design
     from tinhalo.core.engine.build import build
     from tinhalo.core.findings.survey import survey
+    from tinhalo.core.output.formats import FORMATS
     from tinhalo.core.output.pack import pack_files
     from tinhalo.core.runtime.memo import Memo
 
+    asked = dict.fromkeys(name.strip().lower() for name in args.formats.split(",") if name.strip())
+    unknown = [name for name in asked if name not in FORMATS]
+    if unknown:
+        return _refuse(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")
     try:
         library = OwnFiles({font.name: font.read_bytes() for font in args.font})
         design = read_design(args.design.read_bytes())
         built = build(design, library)
     except OSError as error:
         return _refuse(f"{error.filename or args.design}: {error.strerror or error}.")
-    except FontError as error:
+    except ArtError as error:
         return _refuse(str(error))
     except DesignError as error:
         return _refuse(*[f"{args.design}: {p.sentence}" for p in error.problems])
     try:
         args.out.mkdir(parents=True, exist_ok=True)
         memo = Memo()
-        for name, text in pack_files(built, memo).items():
-            (args.out / name).write_text(text, "utf-8")
+        for name, content in pack_files(built, memo, [name for name in FORMATS if name in asked]).items():
+            (args.out / name).write_bytes(content)
     except OSError as error:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
     for finding in dict.fromkeys(f.sentence for f in survey(built, memo) if f.open):

@@ -11,7 +11,7 @@ from pathlib import Path
 import httpx
 
 from tests.server import Server
-from tests.support import document
+from tests.support import block, document
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
 
@@ -38,7 +38,7 @@ class Killed(unittest.TestCase):
         print(f"killed after {acknowledged} acknowledged saves")
         self.assertTrue(0 < acknowledged < 100)
         state = Designs(open_database(data)).get(id)
-        texts = [d.art[0].text for d in state.timeline]
+        texts = [block(d).text for d in state.timeline]
         # One more may have been stored whose answer never arrived.
         self.assertIn(len(texts) - 1, (acknowledged, acknowledged + 1))
         self.assertEqual(texts, [str(n) for n in range(len(texts))])

@@ -8,16 +8,17 @@ from unittest import mock
 
 import shapely
 
-from tests.support import LIBRARY, design, document, lettering
-from tinhalo.core.artwork.lettering.block import MOST_LETTERS
-from tinhalo.core.design.problems import DesignError, parse_design, read_design
+from tests.support import LIBRARY, design, document, lettering, told
+from tinhalo.core.artwork.lettering.settings import MOST_LETTERS
+from tinhalo.core.design.problem import DesignError
+from tinhalo.core.design.reading import parse_design, read_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.recipe.offset_step import Offset
-from tinhalo.core.runtime.cancellation import CancelledError
+from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.memo import Memo
 
 
@@ -60,7 +61,7 @@ class Recipes(unittest.TestCase):
             moves={"0": {"dy": 1.5}},
             place={"x": 0, "y": 0, "rotate": 0, "scale_x": 1, "scale_y": 1},
         )
-        self.assertEqual(build(parse_design(data | {"unit": "mm"}), LIBRARY).findings, ())
+        self.assertEqual(told(build(parse_design(data | {"unit": "mm"}), LIBRARY)), ())
 
 
 class Cancelled(unittest.TestCase):
@@ -72,8 +73,10 @@ class Cancelled(unittest.TestCase):
             return len(asked) > 4
 
         long = design([{"op": "thicken", "to": 3.0, "where": "everywhere"}], font="allura")
+        waiting = given_up.set(cancelled)
+        self.addCleanup(given_up.reset, waiting)
         with self.assertRaises(CancelledError):
-            build(long, LIBRARY, exact=False, cancelled=cancelled)
+            build(long, LIBRARY, exact=False)
         self.assertEqual(len(asked), 5)
 
 
@@ -137,8 +140,8 @@ class BadDocuments(unittest.TestCase):
             (document([{"op": "offset"}]), "The distance of the layer “Backer” is missing."),
             (document([{"op": "melt"}]), "A step of the layer “Backer” has an “op” that this version does not know"),
             (document([{"op": "thicken", "by": 1, "to": 2}]), "Step 1 of the layer “Backer” is not right: say either"),
-            (document() | {"layers": [3]}, "The layer number 1 is not right"),
-            (document(colour="red"), "“colour” of the words “name” is not something this version knows"),
+            (document() | {"layers": [3]}, "The layer number 1 must be an object"),
+            (document(colour="red"), "The colour of the words “name” is not something this version knows"),
             (document(text="x" * 20_001), "The text of the words “name” is too long"),
             (document() | {"format": "tin-halo/2"}, 'Its format is "tin-halo/2", but this version'),
             ({"art": []}, "It names no format"),
@@ -172,7 +175,7 @@ class BadDocuments(unittest.TestCase):
 
 class Findings(unittest.TestCase):
     def findings(self, **art: Any) -> list[tuple[str, str]]:
-        return [(f.kind, f.sentence) for f in build(design(**art), LIBRARY).findings]
+        return [(f.kind, f.sentence) for f in told(build(design(**art), LIBRARY))]
 
     def test_words_that_cannot_be_drawn(self) -> None:
         self.assertEqual([k for k, _ in self.findings(text="  \n")], ["empty_words"])
@@ -189,7 +192,7 @@ class Findings(unittest.TestCase):
 
     def test_nothing_left_names_the_step(self) -> None:
         made = build(design([{"op": "offset", "by": -9}]), LIBRARY)
-        (finding,) = made.findings
+        (finding,) = told(made)
         self.assertEqual((finding.kind, finding.layer), ("nothing_left", "backer"))
         self.assertIn("shrinking by 9 mm", finding.sentence)
         self.assertEqual(made.layers[1].measures.pieces, 0)
@@ -199,13 +202,13 @@ class Findings(unittest.TestCase):
         data = document()
         data["layers"][1]["material"] = "cheese"
         made = build(parse_design(data), LIBRARY)
-        self.assertEqual([(f.kind, f.severity) for f in made.findings], [("unknown_material", "warning")])
+        self.assertEqual([(f.kind, f.severity) for f in told(made)], [("unknown_material", "warning")])
         self.assertEqual(manifest(made)["layers"][1]["material"], "cheese")
 
     def test_a_layer_of_nothing(self) -> None:
         data = document()
         data["layers"][0]["recipe"] = {}
-        (finding,) = build(parse_design(data), LIBRARY).findings
+        (finding,) = told(build(parse_design(data), LIBRARY))
         self.assertEqual(finding.kind, "no_source")
 
     def test_points_and_crumbs_are_no_area(self) -> None:

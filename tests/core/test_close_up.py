@@ -12,9 +12,10 @@ from shapely.affinity import translate
 
 from tests.support import FONTS, words
 from tinhalo.core.artwork.lettering.parts import LetterParts
-from tinhalo.core.artwork.lettering.pieces import pieces_by_word, seams
+from tinhalo.core.artwork.lettering.pieces import pieces_by_word
 from tinhalo.core.artwork.lettering.shipped import shipped_fonts
 from tinhalo.core.artwork.lettering.typeset import Typeset
+from tinhalo.core.artwork.seams import seams
 from tinhalo.core.geometry.curves.precision import EXACT
 
 # Joins, capitals, accents and descenders; made up.
@@ -73,7 +74,7 @@ class CloseUp(unittest.TestCase):
                         (s for s in np.arange(0, -12, -step) if holds(float(s))),
                         None,
                     )
-                    with self.subTest(font=font, pair=a.letter + b.letter):
+                    with self.subTest(font=font, pair=a.text + b.text):
                         assert needed is not None
                         self.assertTrue(holds(moved - 0.003), moved)
                         self.assertLess(abs(moved - needed), 2 * step)
@@ -92,9 +93,7 @@ class CloseUp(unittest.TestCase):
     def test_letters_stand_apart_on_purpose(self) -> None:
         made = words("Fenna", "pacifico", join={"apart": [0]})
         (word,) = pieces_by_word(made, made.parts(EXACT), [0])
-        self.assertEqual(
-            (word.pieces, [(p.name, p.why, p.letters) for p in word.loose]), (2, [("the F", "apart", (0,))])
-        )
+        self.assertEqual((word.pieces, [(p.name, p.why, p.parts) for p in word.loose]), (2, [("the F", "apart", (0,))]))
 
     def test_an_apostrophe_is_passed_over(self) -> None:
         made = words("Fenna's", "grand-hotel", join={})
@@ -132,7 +131,7 @@ class CloseUp(unittest.TestCase):
 class Against(unittest.TestCase):
     def test_a_block_slides_until_it_overlaps(self) -> None:
         from tests.support import LIBRARY, document
-        from tinhalo.core.design.problems import parse_design
+        from tinhalo.core.design.reading import parse_design
         from tinhalo.core.engine.build import build
 
         for side, axis, sign in (("below", 1, -1), ("above", 1, 1), ("left", 0, -1), ("right", 0, 1)):

@@ -25,7 +25,7 @@ from shapely import LinearRing, MultiPolygon, Polygon
 
 from tests.support import LIBRARY, edge_distances
 from tinhalo.core.artwork.lettering.shipped import ShippedFont, shipped_fonts
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.output.pack import pack_files
 
@@ -129,7 +129,7 @@ class AgainstAnotherReading(unittest.TestCase):
                     # A quarter of a millimetre of stroke is left in the finest scripts: there a micrometre counts.
                     self.assertLess(area, 2e-3 if id == "thin" else 6e-4)
                     rings = [np.asarray(r.coords)[:-1] for p in parts for r in (p.exterior, *p.interiors)]
-                    read = read_file(files[layer["file"]])
+                    read = read_file(files[layer["file"]].decode())
                     distances = np.concatenate([edge_distances(rings, read), edge_distances(read, rings)])
                     # Where two offset fronts meet at a hair's angle, the end of the slit between them is ill-defined.
                     self.assertLess(np.quantile(distances, 0.998), 0.02)
@@ -145,4 +145,4 @@ class AgainstAnotherReading(unittest.TestCase):
         with tempfile.TemporaryDirectory() as folder:
             self.assertEqual(main(["pack", str(design), "--out", folder]), 0)
             expected = pack_files(build(parse_design(json.loads(design.read_text("utf-8"))), LIBRARY))
-            self.assertEqual({p.name: p.read_text("utf-8") for p in Path(folder).iterdir()}, expected)
+            self.assertEqual({p.name: p.read_bytes() for p in Path(folder).iterdir()}, expected)

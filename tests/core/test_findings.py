@@ -12,13 +12,13 @@ from shapely.affinity import rotate, translate
 from shapely.geometry.base import BaseGeometry
 
 from tests.support import FONTS, LIBRARY, lettering
-from tinhalo.core.design.design import Design, Layer
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.design import FORMAT, Design, Layer
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.mends.changes import mended
 from tinhalo.core.findings.mends.mend import Mend, SetStep
-from tinhalo.core.findings.mends.mending import mended
-from tinhalo.core.findings.survey import checked, survey
+from tinhalo.core.findings.survey import survey, told_of
 from tinhalo.core.findings.surveyed import Called, Surveyed
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 from tinhalo.core.geometry.regions.morphology import close_gaps
@@ -70,18 +70,22 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str =
     assert made_of
     called = Called("a piece")
     one = Surveyed(
-        layer,
-        made_of,
-        region,
-        (region,),
-        under,
-        frozenset(),
-        frozenset(),
-        (),
-        lambda _: called,
-        lambda _: None,
+        layer=layer,
+        material=made_of,
+        region=region,
+        stages=(region,),
+        emptied_by=None,
+        under=under,
+        printed=(),
+        job=region.bounds,
+        design=Design(format=FORMAT),
+        made_from=frozenset(),
+        makes=frozenset(),
+        knockouts=(),
+        called=lambda _: called,
+        anchor=lambda _: None,
     )
-    return checked(one)
+    return told_of(one, "shape", "stack")
 
 
 def after_steps(mend: Mend, fault: Fault) -> tuple[BaseGeometry, str, BaseGeometry]:

@@ -9,9 +9,10 @@ import shapely
 from shapely import Polygon
 
 from tests.support import FONTS, farthest, words
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fill import filled_nonzero
 from tinhalo.core.geometry.curves.fitting import fit_ring
-from tinhalo.core.geometry.curves.outline import Outline, as_lines
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.curves.unite import unite
 from tinhalo.core.geometry.regions.overlay import fill_holes, intersect, subtract, union
@@ -64,7 +65,8 @@ class Uniting(unittest.TestCase):
 
     def test_apart_groups_are_all_there(self) -> None:
         squares = [
-            Outline.from_contours([as_lines(np.array([[0, 0], [2, 0], [2, 2], [0, 2]]) + 3.0 * k)]) for k in range(9)
+            Outline.from_contours([Contour.of_ring(np.array([[0, 0], [2, 0], [2, 2], [0, 2]]) + 3.0 * k)])
+            for k in range(9)
         ]
         self.assertAlmostEqual(abs(unite(squares, 0.001).areas).sum(), 36, places=3)
         self.assertEqual(len(unite([], 0.01).segments), 0)
@@ -118,10 +120,10 @@ class Fitting(unittest.TestCase):
 
     def test_without_tolerance_edges_stay(self) -> None:
         ring = blob(3, 90)
-        segments, degree = fit_ring(ring, 0.0)
-        self.assertEqual(set(degree.tolist()), {1})
-        self.assertTrue(np.allclose(segments[:, 0], ring))
+        fitted = fit_ring(ring, 0.0)
+        self.assertEqual(set(fitted.degree.tolist()), {1})
+        self.assertTrue(np.allclose(fitted.segments[:, 0], ring))
 
     def test_tiny_rings(self) -> None:
         triangle = np.array([[0, 0], [1, 0], [0, 1]], float)
-        self.assertEqual(fit_ring(triangle, 0.016)[1].tolist(), [1, 1, 1])
+        self.assertEqual(fit_ring(triangle, 0.016).degree.tolist(), [1, 1, 1])

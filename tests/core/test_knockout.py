@@ -11,7 +11,8 @@ from shapely import box
 from shapely.affinity import translate
 
 from tests.support import LIBRARY, lettering
-from tinhalo.core.design.problems import DesignError, parse_design
+from tinhalo.core.design.problem import DesignError
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.knockout import seek_place
 from tinhalo.core.geometry.curves.precision import SCREEN
 from tinhalo.core.geometry.placement.find_place import PlaceFound, SliverLimits, find_place
@@ -120,7 +121,7 @@ class Documents(unittest.TestCase):
         both = {"op": "subtract", "operand": {"from": ["name", "block"]}}
         own = {"op": "subtract", "operand": {"from": ["block"]}}
         for data, step, said in (
-            (document([both]), 0, "several blocks of words"),
+            (document([both]), 0, "several pieces of art"),
             (document([own]), 0, "the same words"),
             (document([{"op": "offset", "by": 1}]), 0, "cut away"),
             (document(), 3, "no step number 4"),

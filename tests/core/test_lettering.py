@@ -13,9 +13,10 @@ from freetype.ft_enums.ft_load_flags import FT_LOAD_FLAGS
 
 from tests.support import FONTS, LIBRARY, lettering, words
 from tinhalo.core.artwork.lettering.face import Face, FontError
+from tinhalo.core.artwork.lettering.lines import graphemes
 from tinhalo.core.artwork.lettering.placed import PlacedGlyph
 from tinhalo.core.artwork.lettering.shipped import shipped_fonts
-from tinhalo.core.artwork.lettering.typeset import Typeset, graphemes
+from tinhalo.core.artwork.lettering.typeset import Typeset
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 
 ACCENTED = "Zoë Łukasz Ağça Čeněk"

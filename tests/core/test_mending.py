@@ -9,13 +9,15 @@ from typing import Any
 from shapely import LineString, box
 
 from tests.core.test_findings import face, found_in, with_mend
-from tests.support import LIBRARY, document
+from tests.support import LIBRARY, block, document, ops, told
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import DesignError, parse_design
+from tinhalo.core.design.problem import DesignError
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.findings.finding import Finding
-from tinhalo.core.findings.mends.mend import CloseUp, LowerMarks, Mend, SetProcess, SetStep
-from tinhalo.core.findings.mends.mending import alike, follow_up, mended
+from tinhalo.core.findings.mends.changes import mended
+from tinhalo.core.findings.mends.following import alike, follow_up
+from tinhalo.core.findings.mends.mend import Mend, SetArt, SetProcess, SetStep
 from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.region import Region
@@ -46,23 +48,25 @@ class Changes(unittest.TestCase):
 
     def test_steps_are_added_and_put_in_place_of_others(self) -> None:
         backer = self.design.layers[1]
-        bridge, was = Bridge(width=2, up_to=3), [step.op for step in backer.recipe.steps]
+        bridge, was = Bridge(width=2, up_to=3), ops(backer)
         for at, then in ((None, [*was, "bridge"]), (0, ["bridge", *was[1:]])):
             made = self.made(SetStep(layer=backer.id, step=bridge, at=at))
-            self.assertEqual([step.op for step in made.layers[1].recipe.steps], then)
+            self.assertEqual(ops(made.layers[1]), then)
             self.assertEqual(made.layers[0], self.design.layers[0])
 
     def test_words_and_processes_are_changed_several_at_once(self) -> None:
-        lower = [LowerMarks(art="name", letter=letter) for letter in (2, 4)]
-        made = self.made(CloseUp(art="name"), *lower, SetProcess(layer="face", process="guide"))
-        assert made.art[0].join
-        self.assertEqual((made.art[0].join.overlap, made.art[0].lowered), (0.3, {"2": 0.3, "4": 0.3}))
+        lower = [SetArt(art="name", patch={"lowered": {letter: 0.3}}) for letter in ("2", "4")]
+        close_up = SetArt(art="name", patch={"join": {"overlap": 0.3}})
+        made = self.made(close_up, *lower, SetProcess(layer="face", process="guide"))
+        words = block(made)
+        assert words.join
+        self.assertEqual((words.join.overlap, words.lowered), (0.3, {"2": 0.3, "4": 0.3}))
         self.assertEqual(made.layers[0].process, "guide")
 
     def test_what_is_gone_is_told(self) -> None:
         for change, said in (
             (SetProcess(layer="lid", process="guide"), "The layer “lid” is not there any more."),
-            (CloseUp(art="title"), "The words “title” are not there any more."),
+            (SetArt(art="title", patch={}), "“title” is not there any more."),
         ):
             with self.assertRaisesRegex(DesignError, said):
                 self.made(change)
@@ -79,9 +83,9 @@ class Words(unittest.TestCase):
     def mended_all(self, **changes: Any) -> list[tuple[str, str, list[str]]]:
         """Each finding's kind, each of its mends, and the kinds that are left after it."""
         design = parse_design(document() | changes)
-        found = build(design, LIBRARY, exact=False).findings
+        found = told(build(design, LIBRARY, exact=False))
         return [
-            (f.kind, m.title, [g.kind for g in build(with_mend(design, m), LIBRARY, exact=False).findings])
+            (f.kind, m.title, [g.kind for g in told(build(with_mend(design, m), LIBRARY, exact=False))])
             for f in found
             for m in f.mends
         ]
@@ -153,7 +157,7 @@ class FollowedUp(unittest.TestCase):
     def test_words_stay_as_they_are(self) -> None:
         """Closing letters up brings thin places; only steps are added for them."""
         memo, design = Memo(), starter("block-shadow-title", "Zoë Bram")
-        mend = Mend(title="", changes=(CloseUp(art="words"),))
+        mend = Mend(title="", changes=(SetArt(art="words", patch={"join": {"overlap": 0.3}}),))
         plain = mended(design, mend, LIBRARY, memo).design
         made = follow_up(design, plain, LIBRARY, memo)
         self.assertTrue(made.also)

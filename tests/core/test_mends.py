@@ -12,7 +12,7 @@ from shapely import MultiPolygon, Point, Polygon, box
 from tests.core.test_findings import PLATE, disc, face, found_in, with_mend
 from tests.support import LIBRARY, document, lettering
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.knockout import knockouts, seek_place
 from tinhalo.core.findings.finding import Finding
@@ -154,7 +154,7 @@ class Shared(unittest.TestCase):
                 for step in knockouts(starter.document, layer.layer):
                     seek_place(starter.document, LIBRARY, layer.layer.id, step, SliverLimits(15, 1.5), memo)
             shared = [stage.region.area for layer in made.layers for stage in layer.stages]
-            shared += [piece for art in made.art for parts in art.letters.values() for piece in parts.pieces]
+            shared += [piece for art in made.art for part in art.drawn.parts.values() for piece in part.pieces]
             self.assertFalse(shapely.is_prepared(shared).any(), starter.id)
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from shapely import Polygon, box
 
 from tests.support import LIBRARY, document
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.findings.naming import Naming
@@ -45,7 +45,7 @@ class Names(unittest.TestCase):
         for away, called, letter in ((1, "a piece by the I", "the I"), (9, "a piece", None)):
             piece = box(right + away, bottom, right + away + 1, bottom + 3)
             self.assertEqual(naming.called(piece, {"name"}).name, called)
-            self.assertEqual(naming.letter((right + away, bottom), {"name"}), letter)
+            self.assertEqual(naming.part((right + away, bottom), {"name"}), letter)
 
     def test_words_that_only_lie_over_it_do_not_count(self) -> None:
         over = built([{"op": "offset", "by": 0.5}], text="I", font="pacifico", size=12)

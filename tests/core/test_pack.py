@@ -17,7 +17,7 @@ import numpy as np
 import svgelements
 
 from tests.support import FONTS, LIBRARY, design, document
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.output.pack import manifest, pack_files, pack_zip
 from tinhalo.demo.seed import demo_designs
@@ -54,12 +54,12 @@ def read_back(text: str) -> tuple[float, np.ndarray]:
 
 
 class Files(unittest.TestCase):
-    def check(self, files: dict[str, str]) -> float:
+    def check(self, files: dict[str, bytes]) -> float:
         told = json.loads(files["manifest.json"])
         x0, _, _, y1 = told["bounds_mm"]
         worst = 0.0
         for layer in told["layers"]:
-            area, bounds = read_back(files[layer["file"]])
+            area, bounds = read_back(files[layer["file"]].decode())
             worst = max(worst, abs(area / layer["area_mm2"] - 1))
             self.assertLess(worst, 5e-4)
             lx0, ly0, lx1, ly1 = layer["bounds_mm"]
@@ -78,7 +78,7 @@ class Files(unittest.TestCase):
         print(f"largest difference of a file's area, read back, from the manifest's: {worst:.5%}")
 
     def test_files_hold_nothing_but_closed_paths(self) -> None:
-        text = pack_files(build(demo_designs()["kite-fair-sticker"], LIBRARY))["combined.svg"]
+        text = pack_files(build(demo_designs()["kite-fair-sticker"], LIBRARY))["combined.svg"].decode()
         root = ET.fromstring(text)
         tags = {element.tag.removeprefix(SVG) for element in root.iter()}
         self.assertEqual(tags, {"svg", "title", "desc", "g", "path"})
@@ -128,6 +128,9 @@ class Files(unittest.TestCase):
         self.assertEqual(pack_zip(made), pack_zip(made))
 
 
+_FILES = ("face.svg", "backer.svg", "board-acrylic-3.svg", "board-ply-3.svg", "combined.svg", "manifest.json")
+
+
 class CommandLine(unittest.TestCase):
     def run_it(self, *args: str) -> subprocess.CompletedProcess[str]:
         return subprocess.run([sys.executable, "-m", "tinhalo.cli", *args], capture_output=True, text=True, check=False)
@@ -141,7 +144,7 @@ class CommandLine(unittest.TestCase):
     def test_pack_writes_the_contract(self) -> None:
         done, out = self.pack(json.dumps(document(size=40)))
         self.assertEqual((done.returncode, done.stderr), (0, ""))
-        self.assertEqual({p.name for p in out.iterdir()}, {"face.svg", "backer.svg", "combined.svg", "manifest.json"})
+        self.assertEqual({p.name for p in out.iterdir()}, set(_FILES))
         told = json.loads((out / "manifest.json").read_text("utf-8"))
         wanted = {"id", "name", "process", "material", "file", "area_mm2", "cut_length_mm", "pieces", "holes"}
         wanted |= {"bounds_mm", "findings"}

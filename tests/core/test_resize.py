@@ -5,9 +5,9 @@ from __future__ import annotations
 import unittest
 from typing import Any
 
-from tests.support import LIBRARY, design
+from tests.support import LIBRARY, block, design
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import DesignError
+from tinhalo.core.design.problem import DesignError
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.resize import resize
 from tinhalo.core.recipe.offset_step import Offset
@@ -38,9 +38,9 @@ class FinishedSize(unittest.TestCase):
                     made = resize(job, LIBRARY, side, to, distances, MEMO)  # type: ignore[arg-type]
                     with self.subTest(distances=distances, side=side, to=to):
                         self.assertAlmostEqual(extent(made)[index], to, delta=0.01)
-                        factor = made.art[0].size / job.art[0].size
-                        self.assertAlmostEqual(made.art[0].nudges["2"], factor)
-                        self.assertAlmostEqual(made.art[0].moves["0"].dy, 1.5 * factor)
+                        factor = block(made).size / block(job).size
+                        self.assertAlmostEqual(block(made).nudges["2"], factor)
+                        self.assertAlmostEqual(block(made).moves["0"].dy, 1.5 * factor)
                         self.assertAlmostEqual(border(made), 4.0 if distances == "kept" else 4 * factor)
 
     def test_a_size_smaller_than_the_distances_is_refused(self) -> None:

@@ -6,18 +6,18 @@ import math
 import unittest
 from typing import Any
 
-import numpy as np
 import shapely
 from shapely import LineString, MultiLineString
 
 from tests.core.test_findings import found_in, with_mend
 from tests.support import LIBRARY
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import DesignError, parse_design
+from tinhalo.core.design.problem import DesignError
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
-from tinhalo.core.geometry.exact.recover import Contour
 from tinhalo.core.output.pack import manifest, pack_files
 
 ART = [{"id": "name", "text": "o", "font": "anton", "size": 10}]
@@ -37,10 +37,9 @@ def plate(dx: float, width: float = 40, height: float = 30, shape: str = "rectan
     return [sized, {"op": "place", "dx": dx, "dy": 0}]
 
 
-def lines(contour: Contour, *, closed: bool) -> LineString:
-    segments, degree = contour
-    points = Outline(segments, degree, np.array([0, len(segments)])).flattened(0.001)[0]
-    ends = [segments[0, 0]] if closed else [segments[-1, 3]]
+def lines(contour: Contour) -> LineString:
+    points = Outline.from_contours([contour]).flattened(0.001)[0]
+    ends = [contour.segments[0, 0]] if contour.closed else [contour.segments[-1, 3]]
     return LineString([*points.tolist(), *[end.tolist() for end in ends]])
 
 
@@ -49,9 +48,9 @@ def cut(made: Build, index: int) -> MultiLineString:
     one = made.layers[index]
     if one.cut_lines is None:
         assert one.cut
-        return MultiLineString([lines(c, closed=True) for c in one.cut.outline.contours()])
-    whole = [lines(c, closed=True) for c in one.cut_lines.whole]
-    return MultiLineString(whole + [lines(c, closed=False) for c in one.cut_lines.runs])
+        return MultiLineString([lines(c) for c in one.cut.outline.contours()])
+    whole = [lines(c) for c in one.cut_lines.whole]
+    return MultiLineString(whole + [lines(c) for c in one.cut_lines.runs])
 
 
 class SharedCuts(unittest.TestCase):
@@ -65,7 +64,7 @@ class SharedCuts(unittest.TestCase):
         assert second.cut_lines
         self.assertEqual((len(second.cut_lines.whole), len(second.cut_lines.runs)), (0, 1))
         self.assertEqual(manifest(made)["layers"][1]["cut_with"], ["first"])
-        self.assertNotIn("Z", pack_files(made)["second.svg"].split("<path")[1])
+        self.assertNotIn("Z", pack_files(made)["second.svg"].decode().split("<path")[1])
 
     def test_everything_is_cut_by_one_of_them(self) -> None:
         """The outline lies on the lines of both; what is cut twice is no more than the overlaps at their ends."""
@@ -88,7 +87,7 @@ class SharedCuts(unittest.TestCase):
                 one, two = cut(made, 0), cut(made, 1)
                 whole = made.layers[1].cut
                 assert whole
-                outline = MultiLineString([lines(c, closed=True) for c in whole.outline.contours()])
+                outline = MultiLineString([lines(c) for c in whole.outline.contours()])
                 uncut = outline.difference(shapely.union(one, two).buffer(0.041))
                 self.assertLess(uncut.length, 1e-6)
                 twice = two.intersection(one.buffer(0.03))

@@ -9,7 +9,7 @@ from typing import Any
 from tests.core.test_findings import found_in, with_mend
 from tests.support import LIBRARY
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.output.pack import manifest, pack_files
@@ -83,7 +83,8 @@ class Sheets(unittest.TestCase):
         for left, wide in ((7, 100), (25, 105), (-4, 104)):
             built = build(self.laid(left, 5), LIBRARY)
             for name in ("plate.svg", "combined.svg"):
-                found = re.search(r'width="([\d.]+)mm" height="([\d.]+)mm" viewBox="(\S+)', pack_files(built)[name])
+                text = pack_files(built)[name].decode()
+                found = re.search(r'width="([\d.]+)mm" height="([\d.]+)mm" viewBox="(\S+)', text)
                 assert found
                 self.assertAlmostEqual(float(found[1]), wide, places=2)
                 self.assertAlmostEqual(float(found[2]), 60, places=2)

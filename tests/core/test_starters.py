@@ -13,13 +13,14 @@ import shapely
 import svgelements
 from shapely import LinearRing
 
-from tests.support import LIBRARY, design, document, farthest
-from tinhalo.core.design.problems import DesignError, parse_design
+from tests.support import LIBRARY, block, design, document, farthest, told
+from tinhalo.core.design.problem import DesignError
+from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.anchoring import anchor_at, anchor_place
 from tinhalo.core.engine.build import build
-from tinhalo.core.engine.built import spot_at, spot_place
 from tinhalo.core.engine.resize import scaled
 from tinhalo.core.output.pack import pack_files
-from tinhalo.core.recipe.recipe import STEP_OPS
+from tinhalo.core.recipe.kinds import STEP_OPS
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
 
@@ -30,7 +31,7 @@ class Starters(unittest.TestCase):
         memo = Memo()
         for starter in STARTERS:
             made = build(with_words(starter.document, "Zoë Bram"), LIBRARY, memo=memo)
-            self.assertEqual([f.sentence for f in made.findings if f.severity == "error"], [])
+            self.assertEqual([f.sentence for f in told(made) if f.severity == "error"], [])
             for layer in made.layers:
                 assert layer.cut
                 rings = [ring for _, ring in layer.region.rings()]
@@ -45,7 +46,7 @@ class Starters(unittest.TestCase):
             self.assertEqual({e["id"] for e in entries}, {b.layer.id for b in made.leaving()})
             for entry in entries:
                 if entry["marks"]:
-                    self.check_marks(files[entry["file"]], entry)
+                    self.check_marks(files[entry["file"]].decode(), entry)
 
     def check_marks(self, svg: str, entry: dict[str, Any]) -> None:
         """Open strokes leave as open lines, each by itself, of the length that the manifest says."""
@@ -71,7 +72,7 @@ class Starters(unittest.TestCase):
     def test_other_words_keep_the_recipes(self) -> None:
         for starter in STARTERS:
             other = with_words(starter.document, "Zoë")
-            self.assertEqual(other.art[0].text, "Zoë")
+            self.assertEqual(block(other).text, "Zoë")
             self.assertEqual(other.layers, starter.document.layers)
 
 
@@ -87,7 +88,7 @@ class Spots(unittest.TestCase):
     def test_picked_holes(self) -> None:
         made = build(design([{"op": "outside"}], text="Bee"), LIBRARY, exact=False)
         holes = made.layers[0].region.hole_areas()
-        spot = spot_at(made.art, *holes[1].representative_point().coords[0])
+        spot = anchor_at(made.art, *holes[1].representative_point().coords[0])
         assert spot
         picked = [spot.model_dump()]
         for art in (
@@ -99,7 +100,7 @@ class Spots(unittest.TestCase):
         ):
             with self.subTest(art=art):
                 self.assertEqual(self.filled(picked, text="Bee", **art), (1, 0))
-        moved = [picked[0] | {"letter": spot.letter + 3}]
+        moved = [picked[0] | {"part": spot.part + 3}]
         self.assertEqual(self.filled(moved, text="Oh Bee"), (1, 0))
         self.assertEqual(self.filled(moved, text="Bee"), (0, 1))
         self.assertEqual(self.filled([picked[0] | {"letter": 0, "y": 5}], text="Bee"), (0, 1))
@@ -113,16 +114,16 @@ class Spots(unittest.TestCase):
     def test_a_spot_is_where_it_was_picked(self) -> None:
         made = build(design([], text="Fenna", place={"x": 5, "rotate": 30, "scale_x": 1.5}), LIBRARY, exact=False)
         for x, y in ((0.0, 0.0), (12.3, 7.0), (-20.0, -3.5)):
-            spot = spot_at(made.art, x, y)
+            spot = anchor_at(made.art, x, y)
             assert spot
-            there = spot_place(made.art[0], spot)
+            there = anchor_place(made.art[0], spot)
             assert there
             self.assertLess(math.dist(there, (x, y)), 0.01)
 
     def test_pieces_are_kept_or_dropped(self) -> None:
         made = build(design([], text="Bo", font="anton"), LIBRARY, exact=False)
         at = made.layers[0].region.area.geoms[0].representative_point()
-        spot = spot_at(made.art, at.x, at.y)
+        spot = anchor_at(made.art, at.x, at.y)
         assert spot
         kept, dropped = (
             build(design([{"op": op, "pieces": [spot.model_dump()]}], text="Bo", font="anton"), LIBRARY, exact=False)
@@ -145,7 +146,7 @@ class BadSteps(unittest.TestCase):
             ({"op": "place", "scale_x": 0}, "nothing is left"),
             ({"op": "stitch", "length": "long"}, "must be a number"),
             ({"op": "glow"}, "does not know"),
-            ({"op": "fill_holes", "only": [{"art": "nobody", "letter": 0}]}, "no words have that id"),
+            ({"op": "fill_holes", "only": [{"art": "nobody", "letter": 0}]}, "no art has that id"),
             ({"op": "tab", "along": {"from": ["backer"]}}, "go round in a circle"),
             ({"op": "tab", "along": {"from": ["nobody"]}}, "no art and no layer has that id"),
         ):

@@ -19,7 +19,8 @@ from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.overlay import intersect, subtract, union
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.evaluate import Evaluator, Named
-from tinhalo.core.recipe.recipe import STEP_OPS, Recipe
+from tinhalo.core.recipe.kinds import STEP_OPS
+from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.runtime.memo import Memo
 
 TEXT = "Zoë K"

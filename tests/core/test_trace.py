@@ -14,8 +14,9 @@ from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.lettering.face import Face
 from tinhalo.core.artwork.lettering.typeset import typeset
 from tinhalo.core.artwork.lettering.vet import vet
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
-from tinhalo.core.geometry.curves.outline import Outline, as_lines
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT, Precision
 from tinhalo.core.geometry.exact.recover import CutOutline, trace
 from tinhalo.core.geometry.regions.offset import offset
@@ -29,7 +30,8 @@ def smooth_joints(cut: CutOutline) -> np.ndarray:
     Two straights may meet at any angle: that is a corner however small it is.
     """
     found = []
-    for segments, degree in cut.outline.contours():
+    for contour in cut.outline.contours():
+        segments, degree = contour.segments, contour.degree
         arriving = segments[:, 3] - segments[:, 2]
         leaving = np.roll(segments[:, 1] - segments[:, 0], -1, axis=0)
         cross = arriving[:, 0] * leaving[:, 1] - arriving[:, 1] * leaving[:, 0]
@@ -101,7 +103,7 @@ class Outlines(unittest.TestCase):
                 cut = self.check(made.region(EXACT), fitted=False)
                 own = set(made.outline.degree.tolist()) | {1}
                 rings += len(cut.outline.starts) - 1
-                fitted += sum(not set(degree.tolist()) <= own for _, degree in cut.outline.contours())
+                fitted += sum(not set(one.degree.tolist()) <= own for one in cut.outline.contours())
                 worst = max(worst, len(cut.outline.segments) / len(made.outline.segments))
         print(f"most segments after union, as a share of the font's: {worst:.3f}; fitted rings: {fitted} of {rings}")
         self.assertLessEqual(worst, 1.2)
@@ -149,12 +151,12 @@ class Outlines(unittest.TestCase):
         parts = [quarter]
         for _ in range(3):
             parts.append(parts[-1] @ turn.T)
-        circle = Outline.from_contours([(np.array(parts), np.full(4, 3, np.uint8))])
+        circle = Outline.from_contours([Contour(np.array(parts), np.full(4, 3, np.uint8))])
         dense = Polygon(circle.flattened(1e-6, 1)[0])
         self.assertAlmostEqual(circle.areas[0], dense.area, places=3)
         self.assertAlmostEqual(circle.length, dense.length, places=4)
         self.assertLess(abs(circle.areas[0] / (np.pi * 100) - 1), 3e-4)
         self.assertTrue(np.allclose(circle.bounds(), (-10, -10, 10, 10)))
-        square = Outline.from_contours([as_lines(np.array([[0, 0], [3, 0], [3, 2], [0, 2]], float))])
+        square = Outline.from_contours([Contour.of_ring(np.array([[0, 0], [3, 0], [3, 2], [0, 2]], float))])
         self.assertAlmostEqual(square.areas[0], 6)
         self.assertAlmostEqual(square.length, 10)

@@ -208,7 +208,7 @@ class Thickening(unittest.TestCase):
         self.assertGreaterEqual(widths[1], 0.79)
 
     def test_either_by_or_to(self) -> None:
-        from tinhalo.core.design.problems import DesignError
+        from tinhalo.core.design.problem import DesignError
 
         for step in ({"op": "thicken"}, {"op": "thicken", "by": 1, "to": 1}, {"op": "thicken", "to": -1}):
             with self.assertRaises(DesignError) as caught:

@@ -7,8 +7,8 @@ from typing import Any
 
 from tests.support import document
 from tests.web.node import call
-from tinhalo.core.design.problems import parse_design
-from tinhalo.core.recipe.recipe import STEP_OPS
+from tinhalo.core.design.reading import parse_design
+from tinhalo.core.recipe.kinds import STEP_OPS
 
 
 def completed(data: dict[str, Any]) -> dict[str, Any]:

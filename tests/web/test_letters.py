@@ -7,7 +7,7 @@ import unittest
 from typing import Any
 
 from tests.web.node import call
-from tinhalo.core.artwork.lettering.typeset import graphemes
+from tinhalo.core.artwork.lettering.lines import graphemes
 
 # Plain and doubled letters, combining accents, letters that fonts join, an emoji of several code points, spaces, lines.
 LETTERS = ("a", "n", "n", "f", "i", "l", "e\u0301", "c\u030c", "Z", "ë", "ß", "👩\u200d🚀", " ", "\n", "A")

@@ -15,14 +15,26 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
-from tinhalo.api import building, catalogue, font_choice, heat, mending, picking, problems, shelf, starters
+from tinhalo.api import (
+    building,
+    catalogue,
+    font_choice,
+    handing_over,
+    heat,
+    mending,
+    picking,
+    problems,
+    shelf,
+    starters,
+)
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
-from tinhalo.store.fonts import Fonts, Library
+from tinhalo.store.fonts import Fonts, StoredFonts
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
+from tinhalo.store.tables import OwnTables
 
 _WEB = Path(str(files("tinhalo").joinpath("web")))
 
@@ -44,12 +56,14 @@ def create_app(data: Path | None) -> FastAPI:
     # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
-    for module in (building, catalogue, font_choice, heat, mending, picking, shelf, starters):
+    for module in (building, catalogue, font_choice, handing_over, heat, mending, picking, shelf, starters):
         app.include_router(module.router)
     if data is not None:
         engine = open_database(data)
         fonts = Fonts(engine)
-        app.state.workshop = Workshop(Designs(engine), fonts, Library(fonts), Starters(engine), OwnMaterials(engine))
+        app.state.workshop = Workshop(
+            Designs(engine), fonts, StoredFonts(fonts), Starters(engine), OwnMaterials(engine), OwnTables(engine)
+        )
         _serve_front_end(app)
     return app
 

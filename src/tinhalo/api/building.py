@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Annotated, Literal
 
 import shapely
@@ -12,12 +11,12 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.artwork.lettering.parts import LetterParts
-from tinhalo.core.artwork.lettering.pieces import WordPieces
+from tinhalo.core.artwork.art import Distances, Group, Part
+from tinhalo.core.artwork.seams import seams as seams_of
 from tinhalo.core.design.design import Design
-from tinhalo.core.engine.build import layer_widths
-from tinhalo.core.engine.built import BuiltArt, BuiltLayer
-from tinhalo.core.engine.resize import Distances, Side, resize
+from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer
+from tinhalo.core.engine.resize import Side, resize
+from tinhalo.core.engine.widths import layer_widths
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.geometry.exact.shared_edges import CutLines
 from tinhalo.core.geometry.regions.region import Region
@@ -47,7 +46,7 @@ class StageReply(BaseModel):
 class BuildRequest(BaseModel):
     """A document, how exactly it is wanted, and the keys of outlines the browser already holds.
 
-    ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
+    ``parts_of`` asks for the single parts of one piece of art, ``seams`` for the lines that uniting removed,
     ``checks`` for all findings (those of the outlines that leave, also while it is not ``exact``), and ``widths`` for
     each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
     """
@@ -55,7 +54,7 @@ class BuildRequest(BaseModel):
     document: Design
     exact: bool = False
     have: list[str] = []
-    letters_of: str | None = None
+    parts_of: str | None = None
     seams: bool = False
     checks: bool = False
     widths: bool = False
@@ -118,11 +117,11 @@ class LayerReply(BaseModel):
 
 
 class LooseReply(BaseModel):
-    """A piece that does not hold to its word: what it is called, why, its letters and its outline."""
+    """A piece that does not hold to its word: what it is called, why, its parts and its outline."""
 
     name: str
     why: Literal["mark", "letters", "apart"]
-    letters: list[int]
+    parts: list[int]
     path: str
 
 
@@ -134,8 +133,8 @@ class WordReply(BaseModel):
     loose: list[LooseReply]
 
 
-class LetterReply(BaseModel):
-    """One letter as it stands: its index in the text, its outline and bounds."""
+class PartReply(BaseModel):
+    """One part as it stands, a letter of words: its index, what is typed for it, its outline and bounds."""
 
     index: int
     text: str
@@ -144,20 +143,37 @@ class LetterReply(BaseModel):
 
 
 class ArtReply(BaseModel):
-    """A block of words: bounds as it stands (y up), and its box before it was placed."""
+    """A piece of art: outline and bounds as it stands (y up), and its box before it was placed."""
 
     id: str
     bounds_mm: Bounds | None
     box_mm: Bounds | None
     words: list[WordReply]
-    letters: list[LetterReply] | None
+    parts: list[PartReply] | None
     seams: str | None
+
+
+class LevelReply(BaseModel):
+    """How a layer lies in the stack: heights over the table, and ids of what it lies on."""
+
+    layer: str
+    bottom_mm: float
+    top_mm: float
+    rests_on: list[str]
+
+
+class StackReply(BaseModel):
+    """The stack from the top to the bottom, and which layer throws its shadow on which."""
+
+    height_mm: float
+    levels: list[LevelReply]
+    shadows: list[tuple[str, str]]
 
 
 class BuildReply(BaseModel):
     """Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings.
 
-    Those that look at shapes are among them once ``checked``.
+    Those that look at shapes are among them once ``checked``, and the stack is there then.
     """
 
     art: list[ArtReply]
@@ -166,23 +182,25 @@ class BuildReply(BaseModel):
     finished_mm: Bounds | None
     findings: list[Finding]
     checked: bool
+    stack: StackReply | None
 
 
 @router.post("/build")
 async def build_design(request: BuildRequest, shop: Shop, asked: Request) -> BuildReply:
     """Outlines, measures and findings of a document. Given up when the browser no longer waits for them."""
-    return await unless_gone(asked, lambda gone: _build(request, shop, gone))
+    return await unless_gone(asked, lambda: _build(request, shop))
 
 
-def _build(request: BuildRequest, shop: Workshop, cancelled: Callable[[], bool]) -> BuildReply:
-    built = shop.build(request.document, exact=request.exact, cancelled=cancelled)
+def _build(request: BuildRequest, shop: Workshop) -> BuildReply:
+    built = shop.build(request.document, exact=request.exact)
     have = set(request.have)
     return BuildReply(
-        art=[_art(one, letters=one.art.id == request.letters_of, seams=request.seams) for one in built.art],
+        art=[_art(one, parts=one.art.id == request.parts_of, seams=request.seams) for one in built.art],
         layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
         bounds_mm=built.bounds,
         finished_mm=built.finished,
-        findings=shop.findings(built, cancelled) if request.checks else list(built.findings),
+        findings=shop.findings(built, shapes=request.checks),
+        stack=_stack(built) if request.checks else None,
         checked=request.checks,
     )
 
@@ -213,20 +231,19 @@ def resize_design(request: ResizeRequest, shop: Shop) -> Design:
     return resize(request.document, shop.library, request.side, request.to_mm, request.distances, shop.memo)
 
 
-def _art(built: BuiltArt, *, letters: bool, seams: bool) -> ArtReply:
-    # Letters that were meant to hang together are shown where they do not; plain capitals never do.
-    outlined = letters or built.art.join is not None
+def _art(built: BuiltArt, *, parts: bool, seams: bool) -> ArtReply:
+    drawn = built.drawn
     return ArtReply(
         id=built.art.id,
         bounds_mm=built.region.bounds,
         box_mm=built.box,
-        words=[_word(word, outlined) for word in built.words],
-        letters=[_letter(parts) for parts in built.letters.values() if parts.pieces] if letters else None,
-        seams=svg_path.lines(built.seams()) if seams else None,
+        words=[_word(word, parts or drawn.meant_to_hold) for word in drawn.groups],
+        parts=[_part(part) for part in drawn.parts.values() if part.pieces] if parts else None,
+        seams=svg_path.lines(seams_of(drawn.parts.values())) if seams else None,
     )
 
 
-def _word(word: WordPieces, outlined: bool) -> WordReply:
+def _word(word: Group, outlined: bool) -> WordReply:
     return WordReply(
         text=word.text,
         pieces=word.pieces,
@@ -234,7 +251,7 @@ def _word(word: WordPieces, outlined: bool) -> WordReply:
             LooseReply(
                 name=one.name,
                 why=one.why,
-                letters=list(one.letters),
+                parts=list(one.parts),
                 path=svg_path.polygons(one.polygons) if outlined else "",
             )
             for one in word.loose
@@ -242,13 +259,21 @@ def _word(word: WordPieces, outlined: bool) -> WordReply:
     )
 
 
-def _letter(parts: LetterParts) -> LetterReply:
-    return LetterReply(
-        index=parts.index,
-        text=parts.letter,
-        path=svg_path.polygons(parts.pieces),
-        bounds_mm=MultiPolygon(parts.pieces).bounds,
+def _part(part: Part) -> PartReply:
+    return PartReply(
+        index=part.index,
+        text=part.text,
+        path=svg_path.polygons(part.pieces),
+        bounds_mm=MultiPolygon(part.pieces).bounds,
     )
+
+
+def _stack(built: Build) -> StackReply:
+    levels = [
+        LevelReply(layer=one.layer.id, bottom_mm=one.bottom, top_mm=one.top, rests_on=list(one.rests_on))
+        for one in built.stack.levels
+    ]
+    return StackReply(height_mm=built.stack.height, levels=levels, shadows=built.stack.shadows())
 
 
 def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
@@ -290,7 +315,7 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
 
 
 def _cut_path(lines: CutLines) -> str:
-    return svg_path.curves(lines.whole) + "".join(map(svg_path.opened, lines.runs))
+    return svg_path.curves([*lines.whole, *lines.runs])
 
 
 def _flat(region: Region) -> str:

@@ -11,15 +11,10 @@ from fontTools.ttLib import TTFont
 from pydantic import BaseModel
 
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.artwork.lettering.block import Join, Lettering
-from tinhalo.core.artwork.lettering.face import Face
+from tinhalo.core.artwork.lettering import sampling
 from tinhalo.core.artwork.lettering.font_file import FontFacts, facts
-from tinhalo.core.artwork.lettering.pieces import WordPieces, pieces_by_word
 from tinhalo.core.artwork.lettering.shipped import ShippedFont, shipped_fonts
-from tinhalo.core.artwork.lettering.typeset import typeset
 from tinhalo.core.artwork.lettering.vet import MOST_BYTES, vet
-from tinhalo.core.geometry.curves.precision import SCREEN
-from tinhalo.core.geometry.strokes.widths import measure
 from tinhalo.core.output import svg_path
 from tinhalo.store.fonts import OwnFont
 
@@ -28,24 +23,6 @@ router = APIRouter(prefix="/api/fonts", tags=["fonts"])
 Bounds = tuple[float, float, float, float]
 Text = Annotated[str, Query(max_length=60)]
 Size = Annotated[float, Query(gt=0, le=2_000)]
-
-#: OpenType features that a maker chooses; the others are the font's own business.
-_CHOICES = {
-    "swsh": "Swashes",
-    "cswh": "Swashes in context",
-    "salt": "Other forms",
-    "calt": "Forms that fit their neighbours",
-    "titl": "Titling forms",
-    "hist": "Historical forms",
-    "smcp": "Small capitals",
-    "case": "Forms for capitals",
-    "liga": "Joined letters",
-    "dlig": "More joined letters",
-    "onum": "Old-style figures",
-    "init": "Forms at the start",
-    "fina": "Forms at the end",
-} | {f"ss{number:02}": f"Set {number}" for number in range(1, 21)}
-_USUALLY_ON = {"calt", "liga"}
 
 
 class FontReply(BaseModel):
@@ -128,17 +105,13 @@ def font_file(font: str, shop: Shop) -> Response:
 @router.get("/{font}/sample")
 def sample(font: str, text: Text, size: Size, shop: Shop) -> SampleReply:
     """The maker's words in one font."""
-    face = shop.library.face(font)
-    made = typeset(Lettering(id="words", text=text, font=font, size=size), face)
-    parts = made.parts(SCREEN)
-    region = made.united(parts)
-    joined = typeset(Lettering(id="words", text=text, font=font, size=size, join=Join()), face)
+    made = sampling.sample(text, font, size, shop.library.face(font))
     return SampleReply(
-        path=svg_path.polygons(region.area.geoms, 2),
-        bounds_mm=region.bounds,
-        narrowest_mm=measure(region).strokes.narrowest,
-        whole=_whole(pieces_by_word(made, parts)),
-        whole_closed_up=_whole(pieces_by_word(joined, joined.parts(SCREEN))),
+        path=svg_path.polygons(made.region.area.geoms, 2),
+        bounds_mm=made.region.bounds,
+        narrowest_mm=made.narrowest,
+        whole=made.whole,
+        whole_closed_up=made.whole_closed_up,
         missing=list(made.missing),
     )
 
@@ -146,38 +119,22 @@ def sample(font: str, text: Text, size: Size, shop: Shop) -> SampleReply:
 @router.get("/{font}/features")
 def features(font: str, text: Text, shop: Shop) -> list[FeatureReply]:
     """The features that change these words, each with a picture of what it does."""
-    face = shop.library.face(font)
-    plain = _glyphs(face, text, {})
-    found: list[FeatureReply] = []
-    for tag in _facts(font, shop).features:
-        switched = {tag: 0 if tag in _USUALLY_ON else 1}
-        if tag in _CHOICES and _glyphs(face, text, switched) != plain:
-            made = typeset(Lettering(id="words", text=text, font=font, size=20, features=switched), face)
-            region = made.region(SCREEN)
-            found.append(
-                FeatureReply(
-                    tag=tag,
-                    name=_CHOICES[tag],
-                    usually_on=tag in _USUALLY_ON,
-                    path=svg_path.polygons(region.area.geoms, 2),
-                    bounds_mm=region.bounds,
-                )
-            )
-    return found
+    made = sampling.switched(text, font, 20, shop.library.face(font), _facts(font, shop).features)
+    return [
+        FeatureReply(
+            tag=one.tag,
+            name=one.name,
+            usually_on=one.usually_on,
+            path=svg_path.polygons(one.region.area.geoms, 2),
+            bounds_mm=one.region.bounds,
+        )
+        for one in made
+    ]
 
 
 def _own(font: OwnFont) -> FontReply:
     facts = font.facts
     return FontReply(id=font.id, family=facts.family, style=facts.style, kind="own", own=True, facts=facts)
-
-
-def _glyphs(face: Face, text: str, switched: dict[str, int]) -> list[int]:
-    codepoints = [ord(c) for c in text if c not in "\r\n"]
-    return [g.glyph for g in face.shape(codepoints, [(tag, on, 0, len(codepoints)) for tag, on in switched.items()])]
-
-
-def _whole(words: tuple[WordPieces, ...]) -> bool:
-    return all(one.why == "mark" for word in words for one in word.loose)
 
 
 def _facts(font: str, shop: Workshop) -> FontFacts:

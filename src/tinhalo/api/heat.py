@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import itertools
 import math
-from collections.abc import Callable
 
 from fastapi import APIRouter, Request
 from pydantic import BaseModel
@@ -12,13 +10,10 @@ from pydantic import BaseModel
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.design.design import Design
-from tinhalo.core.engine.build import layer_widths
+from tinhalo.core.engine.widths import width_bands
 from tinhalo.core.output import svg_path
 
 router = APIRouter(prefix="/api", tags=["build"])
-
-#: Where a band ends and the next begins, in least widths of the material.
-_EDGES = (1.0, 1.5, 2.5)
 
 
 class HeatRequest(BaseModel):
@@ -45,24 +40,21 @@ class HeatReply(BaseModel):
 @router.post("/heat")
 async def layer_heat(request: HeatRequest, shop: Shop, asked: Request) -> HeatReply:
     """The least width along every stroke of a layer; no bands where there is no such layer."""
-    return await unless_gone(asked, lambda gone: _heat(request, shop, gone))
+    return await unless_gone(asked, lambda: _heat(request, shop))
 
 
-def _heat(request: HeatRequest, shop: Workshop, cancelled: Callable[[], bool]) -> HeatReply:
-    built = shop.build(request.document, exact=True, cancelled=cancelled)
+def _heat(request: HeatRequest, shop: Workshop) -> HeatReply:
+    built = shop.build(request.document, exact=True)
     layer = next((one for one in built.layers if one.layer.id == request.layer), None)
     if layer is None:
         return HeatReply(bands=[])
-    strokes = layer_widths(layer, shop.memo).strokes
-    least = layer.material.limits.least_width
-    edges = [0.0, *(share * least for share in _EDGES), math.inf]
     return HeatReply(
         bands=[
             BandReply(
-                from_mm=start,
-                up_to_mm=None if math.isinf(end) else end,
-                path=svg_path.lines(strokes.between(start, end)),
+                from_mm=band.begin,
+                up_to_mm=None if math.isinf(band.end) else band.end,
+                path=svg_path.lines(band.middles),
             )
-            for start, end in itertools.pairwise(edges)
+            for band in width_bands(layer, shop.memo)
         ]
     )

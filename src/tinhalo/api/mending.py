@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from time import monotonic
 
 from fastapi import APIRouter, Request
@@ -12,8 +11,9 @@ from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
 from tinhalo.core.findings.finding import Finding
+from tinhalo.core.findings.mends.changes import mended
+from tinhalo.core.findings.mends.following import follow_up
 from tinhalo.core.findings.mends.mend import Mend
-from tinhalo.core.findings.mends.mending import follow_up, mended
 
 router = APIRouter(prefix="/api/mend", tags=["mending"])
 
@@ -57,8 +57,8 @@ class FollowReply(BaseModel):
 async def mend(request: MendRequest, shop: Shop, asked: Request) -> MendReply:
     """Make the changes of a mend. Given up when the browser no longer waits."""
 
-    def make(gone: Callable[[], bool]) -> MendReply:
-        made = mended(request.document, request.mend, shop.library, shop.memo, gone)
+    def make() -> MendReply:
+        made = mended(request.document, request.mend, shop.library, shop.memo)
         return MendReply(document=None if made.design == request.document else made.design, told=made.told)
 
     return await unless_gone(asked, make)
@@ -69,7 +69,7 @@ async def follow(request: FollowRequest, shop: Shop, asked: Request) -> FollowRe
     """Mend what a change brought along. Given up when the browser no longer waits."""
     until = monotonic() + _LONG
 
-    def look(_: Callable[[], bool]) -> FollowReply:
+    def look() -> FollowReply:
         made = follow_up(request.before, request.after, shop.library, shop.memo, lambda: monotonic() > until)
         return FollowReply(
             document=made.design if made.also else None, also=list(made.also), brought=list(made.brought)

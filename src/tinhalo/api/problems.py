@@ -12,7 +12,8 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from tinhalo.core.artwork.lettering.face import FontError
-from tinhalo.core.design.problems import DesignError, Problem, explain
+from tinhalo.core.design.problem import DesignError, Problem
+from tinhalo.core.design.reading import explain
 from tinhalo.core.runtime.cancellation import CancelledError
 from tinhalo.store.designs import NotFoundError, StaleError, TimelineError
 

@@ -10,11 +10,11 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from tinhalo.api.problems import ProblemDetails
-from tinhalo.api.thumbnail import thumbnail
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import check_references
+from tinhalo.core.design.references import check_references
 from tinhalo.core.output.pack import pack_name, pack_zip
+from tinhalo.core.output.thumbnail import thumbnail
 from tinhalo.store.designs import HISTORY, Save, State
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])

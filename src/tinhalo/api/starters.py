@@ -7,10 +7,10 @@ from typing import Annotated
 from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel, Field
 
-from tinhalo.api.thumbnail import thumbnail
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import check_references
+from tinhalo.core.design.references import check_references
+from tinhalo.core.output.thumbnail import thumbnail
 from tinhalo.core.starters import STARTERS, with_words
 from tinhalo.store.starters import OwnStarter
 

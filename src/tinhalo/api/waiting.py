@@ -18,11 +18,11 @@ _GLANCE = 0.05
 T = TypeVar("T")
 
 
-async def unless_gone(asked: Request, work: Callable[[Callable[[], bool]], T]) -> T:
-    """Do work in a thread; it is told when the browser no longer waits for it."""
+async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
+    """Do work in a thread, which gives up when the browser no longer waits for it."""
     gone = Event()
     given_up.set(gone.is_set)
-    running = asyncio.ensure_future(run_in_threadpool(work, gone.is_set))
+    running = asyncio.ensure_future(run_in_threadpool(work))
     while not (await asyncio.wait([running], timeout=_GLANCE))[0]:
         if await asked.is_disconnected():
             gone.set()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Annotated
 
@@ -12,12 +11,13 @@ from tinhalo.core.design.design import Design
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.findings.finding import Finding
-from tinhalo.core.findings.survey import findings_of
+from tinhalo.core.findings.survey import findings_of, survey
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.store.designs import Designs
-from tinhalo.store.fonts import Fonts, Library
+from tinhalo.store.fonts import Fonts, StoredFonts
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
+from tinhalo.store.tables import OwnTables
 
 
 @dataclass
@@ -26,18 +26,21 @@ class Workshop:
 
     designs: Designs
     fonts: Fonts
-    library: Library
+    library: StoredFonts
     starters: Starters
     materials: OwnMaterials
+    tables: OwnTables
     memo: Memo = field(default_factory=Memo)
 
-    def build(self, design: Design, *, exact: bool, cancelled: Callable[[], bool] = lambda: False) -> Build:
+    def build(self, design: Design, *, exact: bool) -> Build:
         """Build with the app's fonts and memo."""
-        return build(design, self.library, exact=exact, memo=self.memo, cancelled=cancelled)
+        return build(design, self.library, exact=exact, memo=self.memo)
 
-    def findings(self, built: Build, cancelled: Callable[[], bool] = lambda: False) -> list[Finding]:
-        """Everything to look at: of the outlines that leave, also where only the screen's were built."""
-        return list(findings_of(built.design, self.library, self.memo, cancelled))
+    def findings(self, built: Build, *, shapes: bool) -> list[Finding]:
+        """What is known without a look at shapes; with ``shapes`` all of it, of the outlines that leave."""
+        if shapes:
+            return list(findings_of(built.design, self.library, self.memo))
+        return list(survey(built, self.memo, shapes=False))
 
 
 def _workshop(request: Request) -> Workshop:

@@ -11,7 +11,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from tinhalo.core.document.base import Identifier, Strict
+from tinhalo.core.document.base import Colour, Identifier, Strict
 
 #: A limit in mm that steps can be told, too.
 Small = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
@@ -51,7 +51,7 @@ class Material(Strict):
     id: Identifier
     name: Annotated[str, Field(min_length=1, max_length=80)]
     thickness: Length
-    colour: Annotated[str, Field(pattern="^#[0-9a-fA-F]{6}$")]
+    colour: Colour
     limits: Limits
 
 

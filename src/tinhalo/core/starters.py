@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.design.design import FORMAT, Design
-from tinhalo.core.design.problems import parse_design
+from tinhalo.core.design.reading import parse_design
 
 Data = dict[str, Any]
 
@@ -22,15 +23,20 @@ class Starter:
 
 
 def with_words(design: Design, text: str) -> Design:
-    """The design with other words in its first block; what was set for single letters goes."""
-    if not design.art:
+    """The design with other words in its first block of words; what was set for single letters goes."""
+    first = next((one for one in design.art if isinstance(one, Lettering)), None)
+    if first is None:
         return design
-    first = design.art[0].model_copy(update={"text": text, "moves": {}, "nudges": {}, "lowered": {}})
-    return design.model_copy(update={"art": (first, *design.art[1:])})
+    other = first.model_copy(update={"text": text, "moves": {}, "nudges": {}, "lowered": {}})
+    return design.model_copy(update={"art": tuple(other if one is first else one for one in design.art)})
 
 
 def _words(text: str, font: str, size: float, id: str = "words", **more: Any) -> Data:
     return {"id": id, "kind": "lettering", "text": text, "font": font, "size": size, **more}
+
+
+def _shape(id: str, shape: str, width: float, height: float, **more: Any) -> Data:
+    return {"id": id, "kind": "shape", "shape": shape, "width": width, "height": height, **more}
 
 
 def _layer(id: str, name: str, material: str, source: str, *steps: Data, process: str = "cut") -> Data:
@@ -71,7 +77,7 @@ STARTERS: tuple[Starter, ...] = (
             "words",
             {"op": "offset", "by": 2},
             {"op": "close_gaps", "up_to": 2},
-            {"op": "outside"},
+            {"op": "fill_holes"},
         ),
         _layer(
             "ground",
@@ -80,7 +86,7 @@ STARTERS: tuple[Starter, ...] = (
             "border",
             {"op": "offset", "by": 2.5},
             {"op": "close_gaps", "up_to": 4},
-            {"op": "outside"},
+            {"op": "fill_holes"},
         ),
     ),
     _starter(
@@ -96,7 +102,7 @@ STARTERS: tuple[Starter, ...] = (
             "words",
             {"op": "offset", "by": 3},
             {"op": "close_gaps", "up_to": 4},
-            {"op": "outside"},
+            {"op": "fill_holes"},
             {"op": "tab", "hole": 4, "rim": 2.5, "reach": 2, "at": 135},
         ),
     ),
@@ -156,7 +162,7 @@ STARTERS: tuple[Starter, ...] = (
         "Letters, a gap, and a line around them",
         [_words("OSTREL", "graduate", 28)],
         _layer("letters", "Letters", "iron-on", "words"),
-        _layer("line", "Line", "iron-on", "words", _TEAM_NOTCHES, {"op": "outside"}, _TEAM_LINE),
+        _layer("line", "Line", "iron-on", "words", _TEAM_NOTCHES, {"op": "fill_holes"}, _TEAM_LINE),
     ),
     _starter(
         "stepped-stack",
@@ -171,7 +177,7 @@ STARTERS: tuple[Starter, ...] = (
                 ("acrylic-2", "ply-3", "ply-4")[number - 1],
                 "words",
                 {"op": "offset", "by": 2.2 * number},
-                {"op": "outside"},
+                {"op": "fill_holes"},
             )
             for number in (1, 2, 3)
         ),
@@ -206,7 +212,7 @@ STARTERS: tuple[Starter, ...] = (
             "words",
             {"op": "offset", "by": 5},
             {"op": "close_gaps", "up_to": 8},
-            {"op": "outside"},
+            {"op": "fill_holes"},
         ),
     ),
     _starter(
@@ -221,7 +227,7 @@ STARTERS: tuple[Starter, ...] = (
             "words",
             {"op": "offset", "by": 2},
             {"op": "close_gaps", "up_to": 3},
-            {"op": "outside"},
+            {"op": "fill_holes"},
             {"op": "wall", "width": 0.8, "side": "outside"},
         ),
         _layer(
@@ -231,7 +237,7 @@ STARTERS: tuple[Starter, ...] = (
             "words",
             {"op": "offset", "by": 2},
             {"op": "close_gaps", "up_to": 3},
-            {"op": "outside"},
+            {"op": "fill_holes"},
             {"op": "wall", "width": 5, "side": "outside"},
         ),
     ),
@@ -256,6 +262,44 @@ STARTERS: tuple[Starter, ...] = (
                 ],
             },
         },
+    ),
+    _starter(
+        "name-in-a-heart",
+        "Name in a heart",
+        "A name that holds to a heart on both sides, on a backer",
+        [
+            _words("Fenna", "pacifico", 34, **_JOINED, into={"art": "heart", "frame": 5}, place={"y": -6}),
+            _shape("heart", "heart", 100, 86),
+        ],
+        _layer(
+            "face",
+            "Frame and name",
+            "acrylic-3",
+            "heart",
+            {"op": "wall", "width": 5, "side": "inside"},
+            {"op": "union", "operand": {"from": ["words"]}},
+        ),
+        _layer("backer", "Backer", "ply-3", "heart", {"op": "offset", "by": 3, "corners": "miter"}),
+    ),
+    _starter(
+        "round-badge",
+        "Round badge",
+        "Words round a star, engraved on a disc with a scored edge",
+        [
+            _words("KITE FAIR CREW • ", "bebas-neue", 13, line={"path": "circle", "radius": 20}),
+            _shape("star", "star", 24, 23),
+            _shape("disc", "ellipse", 70, 70),
+        ],
+        _layer(
+            "engraved",
+            "Words and star",
+            "ply-3",
+            "words",
+            {"op": "union", "operand": {"from": ["star"]}},
+            process="engrave",
+        ),
+        _layer("edge", "Edge line", "ply-3", "disc", {"op": "offset", "by": -1.5}, process="score"),
+        _layer("disc-layer", "Disc", "ply-3", "disc"),
     ),
     _starter(
         "raised-sign",

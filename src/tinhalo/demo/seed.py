@@ -6,7 +6,7 @@ from importlib.resources import files
 from pathlib import Path
 
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import read_design
+from tinhalo.core.design.reading import read_design
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs, NotFoundError
 

@@ -62,7 +62,7 @@ class Fonts:
             return None if row is None else (row.data, FontFacts.model_validate_json(row.facts).family)
 
 
-class Library:
+class StoredFonts:
     """Shipped and added fonts by id; each face is parsed once per setting of its axes."""
 
     def __init__(self, fonts: Fonts) -> None:

@@ -75,3 +75,12 @@ class StarterRow(Base):
     title: Mapped[str] = mapped_column(Text)
     document: Mapped[str] = mapped_column(Text)
     added: Mapped[datetime] = mapped_column(default=now)
+
+
+class TableRow(Base):
+    """How each process leaves, as the maker saved it under a name: JSON text."""
+
+    __tablename__ = "tables"
+
+    name: Mapped[str] = mapped_column(String(80), primary_key=True)
+    table: Mapped[str] = mapped_column(Text)

@@ -9,7 +9,7 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import read_design
+from tinhalo.core.design.reading import read_design
 from tinhalo.store.models import StarterRow
 
 

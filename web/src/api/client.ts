@@ -1,45 +1,30 @@
 // The typed client. Every error becomes a Problem with a sentence to show.
 
 import createClient from "openapi-fetch";
+import { Problem, type ProblemDetails, type SaveRequest } from "./answers";
 import type { components, paths } from "./schema";
+
+export * from "./answers";
 
 type Schemas = components["schemas"];
 
-export type BuildReply = Schemas["BuildReply"];
-export type ArtReply = Schemas["ArtReply"];
-export type LetterReply = Schemas["LetterReply"];
-export type WordReply = Schemas["WordReply"];
-export type NoteReply = Schemas["NoteReply"];
-export type LayerReply = Schemas["LayerReply"];
-export type Finding = Schemas["Finding"];
-export type Mend = Finding["mends"][number];
-type MendReply = Schemas["MendReply"];
-type FollowReply = Schemas["FollowReply"];
-export type Font = Schemas["FontReply"];
-export type Sample = Schemas["SampleReply"];
-export type Material = Schemas["MaterialReply"];
-export type Summary = Schemas["SummaryReply"];
-export type Starter = Schemas["StarterReply"];
-export type Piece = Schemas["PieceReply"];
-export type DesignState = Schemas["StateReply"];
-export type SaveRequest = Schemas["SaveRequest"];
-
-/** An error the app can explain. `status` is 0 when the server did not answer. */
-export class Problem extends Error {
-  constructor(
-    readonly status: number,
-    readonly title: string,
-    readonly sentence: string,
-  ) {
-    super(sentence);
-  }
-}
-
 const client = createClient<paths>({ baseUrl: "" });
 
+/** What an operation answers when all is well, as the schema says it. */
+type Answer<Operation> = Operation extends { responses: infer Responses }
+  ? {
+      [Status in keyof Responses]: Status extends 200 | 201 ? Json<Responses[Status]> : never;
+    }[keyof Responses]
+  : never;
+type Json<Response> = Response extends { content: { "application/json": infer Body } } ? Body : undefined;
+
+type Call = Promise<{ data?: unknown; error?: unknown; response: Response }>;
+
 /** The data of an answer, or a thrown Problem. */
-async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
-  let result: Awaited<typeof call>;
+async function unwrap<Path extends keyof paths, Method extends keyof paths[Path]>(
+  call: Call,
+): Promise<Answer<paths[Path][Method]>> {
+  let result: Awaited<Call>;
   try {
     result = await call;
   } catch {
@@ -50,14 +35,15 @@ async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; response: Re
     );
   }
   if (!result.response.ok) {
-    const details = (result.error ?? {}) as Partial<Schemas["ProblemDetails"]>;
+    const details: Partial<ProblemDetails> = result.error ?? {};
     throw new Problem(
       result.response.status,
       details.title ?? "Something went wrong",
       details.detail ?? "The server gave no reason.",
     );
   }
-  return result.data as T;
+  // The only place where an answer gets its type: the client's own types would make lists of pairs.
+  return result.data as Answer<paths[Path][Method]>;
 }
 
 /** What a chosen file holds. Sent as it is, a file that is gone by then would look like a server that is. */
@@ -67,6 +53,14 @@ async function bytesOf(file: File): Promise<ArrayBuffer> {
   } catch {
     throw new Problem(0, "File not read", `${file.name} cannot be read: it may have been moved or deleted.`);
   }
+}
+
+/** Send bytes as they are: the client only knows JSON. */
+async function upload(address: string, body: ArrayBuffer): Call {
+  const headers = { "Content-Type": "application/octet-stream" };
+  const response = await fetch(address, { method: "POST", body, headers });
+  const answer: unknown = await response.json();
+  return response.ok ? { data: answer, response } : { error: answer, response };
 }
 
 /** Lets a few calls at a time through: the server's computing would only slow itself down. */
@@ -88,76 +82,84 @@ function fewAtATime(most: number) {
 const trying = fewAtATime(2);
 
 export const api = {
-  fonts: () => unwrap(client.GET("/api/fonts")),
+  fonts: () => unwrap<"/api/fonts", "get">(client.GET("/api/fonts")),
   sample: (font: string, text: string, size: number) =>
     trying(() =>
-      unwrap(
-        client.GET("/api/fonts/{font}/sample", {
-          params: { path: { font }, query: { text, size } },
-        }) as Promise<{ data?: Sample; response: Response }>,
+      unwrap<"/api/fonts/{font}/sample", "get">(
+        client.GET("/api/fonts/{font}/sample", { params: { path: { font }, query: { text, size } } }),
       ),
     ),
   features: (font: string, text: string) =>
-    unwrap(client.GET("/api/fonts/{font}/features", { params: { path: { font }, query: { text } } })),
+    unwrap<"/api/fonts/{font}/features", "get">(
+      client.GET("/api/fonts/{font}/features", { params: { path: { font }, query: { text } } }),
+    ),
   addFont: async (file: File) => {
-    const body = await bytesOf(file);
-    return unwrap(
-      client.POST("/api/fonts", {
-        params: { query: { name: file.name.slice(0, 200) } },
-        body: body as unknown as string,
-        bodySerializer: (bytes) => bytes as unknown as ArrayBuffer,
-        headers: { "Content-Type": "application/octet-stream" },
-      }),
-    );
+    const address = `/api/fonts?${new URLSearchParams({ name: file.name.slice(0, 200) })}`;
+    return unwrap<"/api/fonts", "post">(upload(address, await bytesOf(file)));
   },
-  removeFont: (font: string) => unwrap(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
-  materials: () => unwrap(client.GET("/api/materials")),
-  material: (id: string) => unwrap(client.GET("/api/materials/{id}", { params: { path: { id } } })),
-  saveMaterial: (material: Schemas["Material-Input"]) =>
-    unwrap(client.PUT("/api/materials/{id}", { params: { path: { id: material.id } }, body: material })),
-  removeMaterial: (id: string) => unwrap(client.DELETE("/api/materials/{id}", { params: { path: { id } } })),
-  designs: () => unwrap(client.GET("/api/designs")),
-  create: (document: Schemas["Design-Input"]) => unwrap(client.POST("/api/designs", { body: { document } })),
-  get: (id: string) => unwrap(client.GET("/api/designs/{id}", { params: { path: { id } } })),
+  removeFont: (font: string) =>
+    unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
+  materials: () => unwrap<"/api/materials", "get">(client.GET("/api/materials")),
+  material: (id: string) =>
+    unwrap<"/api/materials/{id}", "get">(client.GET("/api/materials/{id}", { params: { path: { id } } })),
+  saveMaterial: (body: Schemas["Material-Input"]) =>
+    unwrap<"/api/materials/{id}", "put">(
+      client.PUT("/api/materials/{id}", { params: { path: { id: body.id } }, body }),
+    ),
+  removeMaterial: (id: string) =>
+    unwrap<"/api/materials/{id}", "delete">(
+      client.DELETE("/api/materials/{id}", { params: { path: { id } } }),
+    ),
+  designs: () => unwrap<"/api/designs", "get">(client.GET("/api/designs")),
+  create: (document: Schemas["Design-Input"]) =>
+    unwrap<"/api/designs", "post">(client.POST("/api/designs", { body: { document } })),
+  get: (id: string) =>
+    unwrap<"/api/designs/{id}", "get">(client.GET("/api/designs/{id}", { params: { path: { id } } })),
   save: (id: string, body: SaveRequest, keepalive = false) =>
-    unwrap(client.PUT("/api/designs/{id}", { params: { path: { id } }, body, keepalive })),
+    unwrap<"/api/designs/{id}", "put">(
+      client.PUT("/api/designs/{id}", { params: { path: { id } }, body, keepalive }),
+    ),
   rename: (id: string, name: string) =>
-    unwrap(client.PATCH("/api/designs/{id}", { params: { path: { id } }, body: { name } })),
-  duplicate: (id: string) => unwrap(client.POST("/api/designs/{id}/duplicate", { params: { path: { id } } })),
-  remove: (id: string) => unwrap(client.DELETE("/api/designs/{id}", { params: { path: { id } } })),
-  restore: (id: string) => unwrap(client.POST("/api/designs/{id}/restore", { params: { path: { id } } })),
+    unwrap<"/api/designs/{id}", "patch">(
+      client.PATCH("/api/designs/{id}", { params: { path: { id } }, body: { name } }),
+    ),
+  duplicate: (id: string) =>
+    unwrap<"/api/designs/{id}/duplicate", "post">(
+      client.POST("/api/designs/{id}/duplicate", { params: { path: { id } } }),
+    ),
+  remove: (id: string) =>
+    unwrap<"/api/designs/{id}", "delete">(client.DELETE("/api/designs/{id}", { params: { path: { id } } })),
+  restore: (id: string) =>
+    unwrap<"/api/designs/{id}/restore", "post">(
+      client.POST("/api/designs/{id}/restore", { params: { path: { id } } }),
+    ),
   resize: (body: Schemas["ResizeRequest"]) =>
-    unwrap(
-      client.POST("/api/resize", { body }) as Promise<{
-        data?: Schemas["Design-Output"];
-        response: Response;
-      }>,
-    ),
-  starters: () => unwrap(client.GET("/api/starters") as Promise<{ data?: Starter[]; response: Response }>),
+    unwrap<"/api/resize", "post">(client.POST("/api/resize", { body })),
+  starters: () => unwrap<"/api/starters", "get">(client.GET("/api/starters")),
   saveStarter: (title: string, document: Schemas["Design-Input"]) =>
-    unwrap(client.POST("/api/starters", { body: { title, document } })),
-  removeStarter: (id: string) => unwrap(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),
+    unwrap<"/api/starters", "post">(client.POST("/api/starters", { body: { title, document } })),
+  removeStarter: (id: string) =>
+    unwrap<"/api/starters/{id}", "delete">(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),
+  formats: () => unwrap<"/api/formats", "get">(client.GET("/api/formats")),
+  tables: () => unwrap<"/api/tables", "get">(client.GET("/api/tables")),
+  saveTable: (name: string, body: Schemas["Table-Input"]) =>
+    unwrap<"/api/tables/{name}", "put">(
+      client.PUT("/api/tables/{name}", { params: { path: { name } }, body }),
+    ),
+  removeTable: (name: string) =>
+    unwrap<"/api/tables/{name}", "delete">(
+      client.DELETE("/api/tables/{name}", { params: { path: { name } } }),
+    ),
   stage: (body: Schemas["StageRequest"], signal: AbortSignal) =>
-    unwrap(client.POST("/api/stage", { body, signal })),
+    unwrap<"/api/stage", "post">(client.POST("/api/stage", { body, signal })),
   heat: (body: Schemas["HeatRequest"], signal: AbortSignal) =>
-    unwrap(client.POST("/api/heat", { body, signal })),
+    unwrap<"/api/heat", "post">(client.POST("/api/heat", { body, signal })),
   pieces: (document: Schemas["Design-Input"], layer: string) =>
-    unwrap(
-      client.POST("/api/pieces", { body: { document, layer } }) as Promise<{
-        data?: Piece[];
-        response: Response;
-      }>,
-    ),
+    unwrap<"/api/pieces", "post">(client.POST("/api/pieces", { body: { document, layer } })),
   mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>
-    unwrap(client.POST("/api/mend", { body, signal }) as Promise<{ data?: MendReply; response: Response }>),
+    unwrap<"/api/mend", "post">(client.POST("/api/mend", { body, signal })),
   followMend: (body: Schemas["FollowRequest"], signal: AbortSignal) =>
-    unwrap(
-      client.POST("/api/mend/follow", { body, signal }) as Promise<{
-        data?: FollowReply;
-        response: Response;
-      }>,
-    ),
-  // The client's own types widen tuples to arrays; the schema's are exact.
+    unwrap<"/api/mend/follow", "post">(client.POST("/api/mend/follow", { body, signal })),
   build: (body: Schemas["BuildRequest"], signal: AbortSignal) =>
-    unwrap(client.POST("/api/build", { body, signal }) as Promise<{ data?: BuildReply; response: Response }>),
+    unwrap<"/api/build", "post">(client.POST("/api/build", { body, signal })),
 };

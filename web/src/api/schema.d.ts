@@ -216,6 +216,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Formats
+         * @description All formats that files can be written in.
+         */
+        get: operations["list_formats_api_formats_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tables
+         * @description The maker's own tables, by name.
+         */
+        get: operations["list_tables_api_tables_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Table
+         * @description Save a table under a name, new or changed.
+         */
+        put: operations["save_table_api_tables__name__put"];
+        post?: never;
+        /**
+         * Remove Table
+         * @description Forget a saved table. Designs that use it keep it.
+         */
+        delete: operations["remove_table_api_tables__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/heat": {
         parameters: {
             query?: never;
@@ -507,7 +571,7 @@ export interface components {
          *     Attributes:
          *         kind: the finding's kind.
          *         layer: id of the layer it concerns, if any.
-         *         spot: its place beside a letter, if it has one.
+         *         spot: its place beside a part of some art, if it has one.
          *         note: why it may stay.
          */
         "Accepted-Input": {
@@ -515,7 +579,7 @@ export interface components {
             kind: string;
             /** Layer */
             layer?: string | null;
-            spot?: components["schemas"]["Spot-Input"] | null;
+            spot?: components["schemas"]["Anchor-Input"] | null;
             /**
              * Note
              * @default
@@ -529,7 +593,7 @@ export interface components {
          *     Attributes:
          *         kind: the finding's kind.
          *         layer: id of the layer it concerns, if any.
-         *         spot: its place beside a letter, if it has one.
+         *         spot: its place beside a part of some art, if it has one.
          *         note: why it may stay.
          */
         "Accepted-Output": {
@@ -537,7 +601,7 @@ export interface components {
             kind: string;
             /** Layer */
             layer: string | null;
-            spot: components["schemas"]["Spot-Output"] | null;
+            spot: components["schemas"]["Anchor-Output"] | null;
             /**
              * Note
              * @default
@@ -546,9 +610,9 @@ export interface components {
         };
         /**
          * Against
-         * @description A block set against another one: it slides straight towards it until they overlap by that much, in mm.
+         * @description Art set against other art: it slides straight towards it until they overlap by that much, in mm.
          *
-         *     A negative overlap leaves a gap. ``place`` still says where the block stands along the other one.
+         *     A negative overlap leaves a gap. ``place`` still says where it stands along the other one.
          */
         "Against-Input": {
             /** Art */
@@ -567,9 +631,9 @@ export interface components {
         };
         /**
          * Against
-         * @description A block set against another one: it slides straight towards it until they overlap by that much, in mm.
+         * @description Art set against other art: it slides straight towards it until they overlap by that much, in mm.
          *
-         *     A negative overlap leaves a gap. ``place`` still says where the block stands along the other one.
+         *     A negative overlap leaves a gap. ``place`` still says where it stands along the other one.
          */
         "Against-Output": {
             /** Art */
@@ -587,8 +651,152 @@ export interface components {
             overlap: number;
         };
         /**
+         * Anchor
+         * @description A place on the drawing: so far from the middle of a part of some art, in the art's sizes, along and across it.
+         *
+         *     A part is a letter of words, counted in user-perceived characters; other art may have parts of its own, or only the
+         *     whole. (Designs of before call a part ``letter``.)
+         */
+        "Anchor-Input": {
+            /** Art */
+            art: string;
+            /**
+             * Part
+             * @description index of the letter in the text; 0 of art that has only the whole
+             * @default 0
+             */
+            part: number;
+            /**
+             * X
+             * @description to the right, in sizes
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @description upwards, in sizes
+             * @default 0
+             */
+            y: number;
+        };
+        /**
+         * Anchor
+         * @description A place on the drawing: so far from the middle of a part of some art, in the art's sizes, along and across it.
+         *
+         *     A part is a letter of words, counted in user-perceived characters; other art may have parts of its own, or only the
+         *     whole. (Designs of before call a part ``letter``.)
+         */
+        "Anchor-Output": {
+            /** Art */
+            art: string;
+            /**
+             * Part
+             * @description index of the letter in the text; 0 of art that has only the whole
+             * @default 0
+             */
+            part: number;
+            /**
+             * X
+             * @description to the right, in sizes
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @description upwards, in sizes
+             * @default 0
+             */
+            y: number;
+        };
+        /**
+         * Arch
+         * @description A rectangle with a round top: half a circle, or half an ellipse where it is too low for that.
+         */
+        "Arch-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 80
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "arch";
+        };
+        /**
+         * Arch
+         * @description A rectangle with a round top: half a circle, or half an ellipse where it is too low for that.
+         */
+        "Arch-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 80
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "arch";
+        };
+        /**
          * ArtReply
-         * @description A block of words: bounds as it stands (y up), and its box before it was placed.
+         * @description A piece of art: outline and bounds as it stands (y up), and its box before it was placed.
          */
         ArtReply: {
             /** Id */
@@ -609,8 +817,8 @@ export interface components {
             ] | null;
             /** Words */
             words: components["schemas"]["WordReply"][];
-            /** Letters */
-            letters: components["schemas"]["LetterReply"][] | null;
+            /** Parts */
+            parts: components["schemas"]["PartReply"][] | null;
             /** Seams */
             seams: string | null;
         };
@@ -641,6 +849,104 @@ export interface components {
             up_to_mm: number | null;
             /** Path */
             path: string;
+        };
+        /**
+         * Banner
+         * @description A ribbon with a notch in either end.
+         */
+        "Banner-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 90
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 24
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "banner";
+            /**
+             * Notch
+             * @description how deep its ends are notched
+             * @default 8
+             */
+            notch: number;
+        };
+        /**
+         * Banner
+         * @description A ribbon with a notch in either end.
+         */
+        "Banner-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 90
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 24
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "banner";
+            /**
+             * Notch
+             * @description how deep its ends are notched
+             * @default 8
+             */
+            notch: number;
         };
         /**
          * Bleed
@@ -765,7 +1071,7 @@ export interface components {
              * Only
              * @description only the pieces there
              */
-            only?: components["schemas"]["Spot-Input"][] | null;
+            only?: components["schemas"]["Anchor-Input"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -801,7 +1107,7 @@ export interface components {
              * Only
              * @description only the pieces there
              */
-            only: components["schemas"]["Spot-Output"][] | null;
+            only: components["schemas"]["Anchor-Output"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -824,7 +1130,7 @@ export interface components {
          * BuildReply
          * @description Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings.
          *
-         *     Those that look at shapes are among them once ``checked``.
+         *     Those that look at shapes are among them once ``checked``, and the stack is there then.
          */
         BuildReply: {
             /** Art */
@@ -849,12 +1155,13 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Checked */
             checked: boolean;
+            stack: components["schemas"]["StackReply"] | null;
         };
         /**
          * BuildRequest
          * @description A document, how exactly it is wanted, and the keys of outlines the browser already holds.
          *
-         *     ``letters_of`` asks for the single letters of one block of words, ``seams`` for the lines that uniting removed,
+         *     ``parts_of`` asks for the single parts of one piece of art, ``seams`` for the lines that uniting removed,
          *     ``checks`` for all findings (those of the outlines that leave, also while it is not ``exact``), and ``widths`` for
          *     each layer's narrowest stroke: these take longer than the outlines, so ask once those are shown.
          */
@@ -870,8 +1177,8 @@ export interface components {
              * @default []
              */
             have: string[];
-            /** Letters Of */
-            letters_of?: string | null;
+            /** Parts Of */
+            parts_of?: string | null;
             /**
              * Seams
              * @default false
@@ -935,44 +1242,90 @@ export interface components {
             up_to: number;
         };
         /**
-         * CloseUp
-         * @description The letters of a block of words closed up.
+         * Cloud
+         * @description A cloud: round bumps over a flat foot.
          */
-        "CloseUp-Input": {
+        "Cloud-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            change: "close_up";
-            /** Art */
-            art: string;
-            /**
-             * @default {
-             *       "overlap": 0.3,
-             *       "apart": []
-             *     }
-             */
-            join: components["schemas"]["Join-Input"];
+            shape: "cloud";
         };
         /**
-         * CloseUp
-         * @description The letters of a block of words closed up.
+         * Cloud
+         * @description A cloud: round bumps over a flat foot.
          */
-        "CloseUp-Output": {
+        "Cloud-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            change: "close_up";
-            /** Art */
-            art: string;
-            /**
-             * @default {
-             *       "overlap": 0.3,
-             *       "apart": []
-             *     }
-             */
-            join: components["schemas"]["Join-Output"];
+            shape: "cloud";
         };
         /**
          * CreateRequest
@@ -986,7 +1339,7 @@ export interface components {
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
-         *     is laid on, where that matters.
+         *     is laid on, where that matters. ``hand_over`` is how it leaves.
          */
         "Design-Input": {
             /**
@@ -1009,7 +1362,7 @@ export interface components {
              * Art
              * @default []
              */
-            art: components["schemas"]["Lettering-Input"][];
+            art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]))[];
             /**
              * Layers
              * @default []
@@ -1026,13 +1379,49 @@ export interface components {
              * @default []
              */
             accepted: components["schemas"]["Accepted-Input"][];
+            /**
+             * @default {
+             *       "formats": [
+             *         "svg"
+             *       ],
+             *       "table": {
+             *         "carve": {
+             *           "draw": "area",
+             *           "line_width": 0.1
+             *         },
+             *         "cut": {
+             *           "colour": "#7a1648",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         },
+             *         "engrave": {
+             *           "colour": "#d69a2d",
+             *           "draw": "area",
+             *           "line_width": 0.1
+             *         },
+             *         "print": {
+             *           "draw": "area",
+             *           "line_width": 0.1
+             *         },
+             *         "score": {
+             *           "colour": "#1d8275",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         }
+             *       },
+             *       "picture": {
+             *         "dots_per_inch": 300
+             *       }
+             *     }
+             */
+            hand_over: components["schemas"]["HandOver-Input"];
         };
         /**
          * Design
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
-         *     is laid on, where that matters.
+         *     is laid on, where that matters. ``hand_over`` is how it leaves.
          */
         "Design-Output": {
             /**
@@ -1055,7 +1444,7 @@ export interface components {
              * Art
              * @default []
              */
-            art: components["schemas"]["Lettering-Output"][];
+            art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]))[];
             /**
              * Layers
              * @default []
@@ -1072,6 +1461,42 @@ export interface components {
              * @default []
              */
             accepted: components["schemas"]["Accepted-Output"][];
+            /**
+             * @default {
+             *       "formats": [
+             *         "svg"
+             *       ],
+             *       "table": {
+             *         "carve": {
+             *           "draw": "area",
+             *           "line_width": 0.1
+             *         },
+             *         "cut": {
+             *           "colour": "#7a1648",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         },
+             *         "engrave": {
+             *           "colour": "#d69a2d",
+             *           "draw": "area",
+             *           "line_width": 0.1
+             *         },
+             *         "print": {
+             *           "draw": "area",
+             *           "line_width": 0.1
+             *         },
+             *         "score": {
+             *           "colour": "#1d8275",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         }
+             *       },
+             *       "picture": {
+             *         "dots_per_inch": 300
+             *       }
+             *     }
+             */
+            hand_over: components["schemas"]["HandOver-Output"];
         };
         /**
          * Drop
@@ -1086,10 +1511,10 @@ export interface components {
             off: boolean;
             /**
              * Pieces
-             * @description a spot on each picked piece
+             * @description a place on each picked piece
              * @default []
              */
-            pieces: components["schemas"]["Spot-Input"][];
+            pieces: components["schemas"]["Anchor-Input"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1109,10 +1534,10 @@ export interface components {
             off: boolean;
             /**
              * Pieces
-             * @description a spot on each picked piece
+             * @description a place on each picked piece
              * @default []
              */
-            pieces: components["schemas"]["Spot-Output"][];
+            pieces: components["schemas"]["Anchor-Output"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1202,6 +1627,92 @@ export interface components {
             visible_only: boolean;
         };
         /**
+         * Ellipse
+         * @description An ellipse; a circle where both sides are equal.
+         */
+        "Ellipse-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "ellipse";
+        };
+        /**
+         * Ellipse
+         * @description An ellipse; a circle where both sides are equal.
+         */
+        "Ellipse-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "ellipse";
+        };
+        /**
          * FeatureReply
          * @description An OpenType feature that changes the words: its tag and name, and the words with it switched over.
          */
@@ -1226,7 +1737,8 @@ export interface components {
          * FillHoles
          * @description The region without its holes, or without some: those under an area, narrower than a width, or picked ones.
          *
-         *     With several of these limits, a hole that meets one of them is filled.
+         *     With several of these limits, a hole that meets one of them is filled. With all of them filled only outer edges are
+         *     left, as a border around words with counters needs.
          */
         "FillHoles-Input": {
             /**
@@ -1254,13 +1766,14 @@ export interface components {
              * Only
              * @description only the holes there
              */
-            only?: components["schemas"]["Spot-Input"][] | null;
+            only?: components["schemas"]["Anchor-Input"][] | null;
         };
         /**
          * FillHoles
          * @description The region without its holes, or without some: those under an area, narrower than a width, or picked ones.
          *
-         *     With several of these limits, a hole that meets one of them is filled.
+         *     With several of these limits, a hole that meets one of them is filled. With all of them filled only outer edges are
+         *     left, as a border around words with counters needs.
          */
         "FillHoles-Output": {
             /**
@@ -1288,11 +1801,11 @@ export interface components {
              * Only
              * @description only the holes there
              */
-            only: components["schemas"]["Spot-Output"][] | null;
+            only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
          * FindPlace
-         * @description The words that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+         * @description The art that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
          *
          *     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
          */
@@ -1313,7 +1826,7 @@ export interface components {
         };
         /**
          * FindPlace
-         * @description The words that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+         * @description The art that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
          *
          *     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
          */
@@ -1349,7 +1862,7 @@ export interface components {
          *         limit: what it should be at least, or at most for an overhang.
          *         unit: of both.
          *         mends: changes that each mend it.
-         *         spot: the place as it stays with a letter; what an acceptance refers to.
+         *         spot: the place as it stays with a part of some art; what an acceptance refers to.
          *         accepted: the note that it was accepted with; None while it is open.
          */
         Finding: {
@@ -1357,7 +1870,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line";
             /**
              * Severity
              * @enum {string}
@@ -1393,7 +1906,7 @@ export interface components {
              * @default []
              */
             mends: components["schemas"]["Mend-Output"][];
-            spot: components["schemas"]["Spot-Output"] | null;
+            spot: components["schemas"]["Anchor-Output"] | null;
             /** Accepted */
             accepted: string | null;
         };
@@ -1458,10 +1971,207 @@ export interface components {
             own: boolean;
             facts: components["schemas"]["FontFacts"];
         };
+        /**
+         * FormatReply
+         * @description A file format: what files end with, what it is called, and what it is for.
+         */
+        FormatReply: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "svg" | "dxf" | "dxf_r12" | "png";
+            /** Ending */
+            ending: string;
+            /** Title */
+            title: string;
+            /** Use */
+            use: string;
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HandOver
+         * @description What is handed over: which files, and what they say.
+         */
+        "HandOver-Input": {
+            /**
+             * Formats
+             * @default [
+             *       "svg"
+             *     ]
+             */
+            formats: ("svg" | "dxf" | "dxf_r12" | "png")[];
+            /**
+             * @default {
+             *       "cut": {
+             *         "colour": "#7a1648",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
+             *       "score": {
+             *         "colour": "#1d8275",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
+             *       "engrave": {
+             *         "colour": "#d69a2d",
+             *         "draw": "area",
+             *         "line_width": 0.1
+             *       },
+             *       "print": {
+             *         "draw": "area",
+             *         "line_width": 0.1
+             *       },
+             *       "carve": {
+             *         "draw": "area",
+             *         "line_width": 0.1
+             *       }
+             *     }
+             */
+            table: components["schemas"]["Table-Input"];
+            /**
+             * @default {
+             *       "dots_per_inch": 300
+             *     }
+             */
+            picture: components["schemas"]["Picture-Input"];
+        };
+        /**
+         * HandOver
+         * @description What is handed over: which files, and what they say.
+         */
+        "HandOver-Output": {
+            /**
+             * Formats
+             * @default [
+             *       "svg"
+             *     ]
+             */
+            formats: ("svg" | "dxf" | "dxf_r12" | "png")[];
+            /**
+             * @default {
+             *       "cut": {
+             *         "colour": "#7a1648",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
+             *       "score": {
+             *         "colour": "#1d8275",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
+             *       "engrave": {
+             *         "colour": "#d69a2d",
+             *         "draw": "area",
+             *         "line_width": 0.1
+             *       },
+             *       "print": {
+             *         "draw": "area",
+             *         "line_width": 0.1
+             *       },
+             *       "carve": {
+             *         "draw": "area",
+             *         "line_width": 0.1
+             *       }
+             *     }
+             */
+            table: components["schemas"]["Table-Output"];
+            /**
+             * @default {
+             *       "dots_per_inch": 300
+             *     }
+             */
+            picture: components["schemas"]["Picture-Output"];
+        };
+        /**
+         * Heart
+         * @description A heart: a pointed tip, a notch, round lobes.
+         */
+        "Heart-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from tip to lobes
+             * @default 52
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "heart";
+        };
+        /**
+         * Heart
+         * @description A heart: a pointed tip, a notch, round lobes.
+         */
+        "Heart-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from tip to lobes
+             * @default 52
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "heart";
         };
         /**
          * HeatReply
@@ -1647,6 +2357,64 @@ export interface components {
             op: "intersect";
         };
         /**
+         * Into
+         * @description Words set into a shape: stretched until they overlap its frame on both sides, whatever is typed.
+         *
+         *     To the ``width`` every line is stretched by itself; to the ``height`` all lines together. The frame is what lies
+         *     between the shape's edge and ``frame`` mm inside it; a shape with a hole (a ring) is its own frame.
+         */
+        "Into-Input": {
+            /** Art */
+            art: string;
+            /**
+             * Fit
+             * @default width
+             * @enum {string}
+             */
+            fit: "width" | "height" | "both";
+            /**
+             * Depth
+             * @description how deep the words reach into the frame
+             * @default 1
+             */
+            depth: number;
+            /**
+             * Frame
+             * @description how wide the frame is, inside the shape's edge
+             * @default 4
+             */
+            frame: number;
+        };
+        /**
+         * Into
+         * @description Words set into a shape: stretched until they overlap its frame on both sides, whatever is typed.
+         *
+         *     To the ``width`` every line is stretched by itself; to the ``height`` all lines together. The frame is what lies
+         *     between the shape's edge and ``frame`` mm inside it; a shape with a hole (a ring) is its own frame.
+         */
+        "Into-Output": {
+            /** Art */
+            art: string;
+            /**
+             * Fit
+             * @default width
+             * @enum {string}
+             */
+            fit: "width" | "height" | "both";
+            /**
+             * Depth
+             * @description how deep the words reach into the frame
+             * @default 1
+             */
+            depth: number;
+            /**
+             * Frame
+             * @description how wide the frame is, inside the shape's edge
+             * @default 4
+             */
+            frame: number;
+        };
+        /**
          * Join
          * @description Letters moved closer until each word holds together.
          *
@@ -1699,10 +2467,10 @@ export interface components {
             off: boolean;
             /**
              * Pieces
-             * @description a spot on each picked piece
+             * @description a place on each picked piece
              * @default []
              */
-            pieces: components["schemas"]["Spot-Input"][];
+            pieces: components["schemas"]["Anchor-Input"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1722,10 +2490,10 @@ export interface components {
             off: boolean;
             /**
              * Pieces
-             * @description a spot on each picked piece
+             * @description a place on each picked piece
              * @default []
              */
-            pieces: components["schemas"]["Spot-Output"][];
+            pieces: components["schemas"]["Anchor-Output"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1760,7 +2528,9 @@ export interface components {
          * Layer
          * @description One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
          *
-         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both.
+         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both. ``board`` names
+         *     the board that it is cut from, where that is not the one of its material. ``leaving`` is how it leaves, where that
+         *     is not as the process does.
          */
         "Layer-Input": {
             /** Id */
@@ -1791,6 +2561,9 @@ export interface components {
              * @default []
              */
             cut_with: string[];
+            /** Board */
+            board?: string | null;
+            leaving?: components["schemas"]["Leaving-Input"] | null;
             /**
              * @default {
              *       "from": [],
@@ -1803,7 +2576,9 @@ export interface components {
          * Layer
          * @description One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
          *
-         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both.
+         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both. ``board`` names
+         *     the board that it is cut from, where that is not the one of its material. ``leaving`` is how it leaves, where that
+         *     is not as the process does.
          */
         "Layer-Output": {
             /** Id */
@@ -1834,6 +2609,9 @@ export interface components {
              * @default []
              */
             cut_with: string[];
+            /** Board */
+            board: string | null;
+            leaving: components["schemas"]["Leaving-Output"] | null;
             /**
              * @default {
              *       "from": [],
@@ -1877,6 +2655,50 @@ export interface components {
             /** Notes */
             notes: components["schemas"]["NoteReply"][];
             narrowest: components["schemas"]["NarrowestReply"] | null;
+        };
+        /**
+         * Leaving
+         * @description How a layer leaves: as its outline, or as the area inside that, in a colour.
+         *
+         *     No colour means the colour of the layer's material. Open strokes are lines whatever is said here.
+         */
+        "Leaving-Input": {
+            /**
+             * Draw
+             * @default line
+             * @enum {string}
+             */
+            draw: "line" | "area";
+            /** Colour */
+            colour?: string | null;
+            /**
+             * Line Width
+             * @description of lines
+             * @default 0.1
+             */
+            line_width: number;
+        };
+        /**
+         * Leaving
+         * @description How a layer leaves: as its outline, or as the area inside that, in a colour.
+         *
+         *     No colour means the colour of the layer's material. Open strokes are lines whatever is said here.
+         */
+        "Leaving-Output": {
+            /**
+             * Draw
+             * @default line
+             * @enum {string}
+             */
+            draw: "line" | "area";
+            /** Colour */
+            colour: string | null;
+            /**
+             * Line Width
+             * @description of lines
+             * @default 0.1
+             */
+            line_width: number;
         };
         /**
          * LetterMove
@@ -1931,25 +2753,6 @@ export interface components {
             scale: number;
         };
         /**
-         * LetterReply
-         * @description One letter as it stands: its index in the text, its outline and bounds.
-         */
-        LetterReply: {
-            /** Index */
-            index: number;
-            /** Text */
-            text: string;
-            /** Path */
-            path: string;
-            /** Bounds Mm */
-            bounds_mm: [
-                number,
-                number,
-                number,
-                number
-            ];
-        };
-        /**
          * Lettering
          * @description Words in a font.
          *
@@ -1959,6 +2762,18 @@ export interface components {
         "Lettering-Input": {
             /** Id */
             id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
             /**
              * Kind
              * @default lettering
@@ -1996,6 +2811,8 @@ export interface components {
              * @enum {string}
              */
             align: "left" | "center" | "right";
+            /** @description the curve they stand on; straight where it is not said */
+            line?: components["schemas"]["Line-Input"] | null;
             /**
              * Nudges
              * @description space added before the letter at that index, in mm
@@ -2029,17 +2846,8 @@ export interface components {
             axes?: {
                 [key: string]: number;
             };
-            /**
-             * @default {
-             *       "x": 0,
-             *       "y": 0,
-             *       "rotate": 0,
-             *       "scale_x": 1,
-             *       "scale_y": 1
-             *     }
-             */
-            place: components["schemas"]["Place-Input"];
-            against?: components["schemas"]["Against-Input"] | null;
+            /** @description the shape that they are set into */
+            into?: components["schemas"]["Into-Input"] | null;
         };
         /**
          * Lettering
@@ -2051,6 +2859,18 @@ export interface components {
         "Lettering-Output": {
             /** Id */
             id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
             /**
              * Kind
              * @default lettering
@@ -2088,6 +2908,8 @@ export interface components {
              * @enum {string}
              */
             align: "left" | "center" | "right";
+            /** @description the curve they stand on; straight where it is not said */
+            line: components["schemas"]["Line-Output"] | null;
             /**
              * Nudges
              * @description space added before the letter at that index, in mm
@@ -2121,17 +2943,22 @@ export interface components {
             axes: {
                 [key: string]: number;
             };
-            /**
-             * @default {
-             *       "x": 0,
-             *       "y": 0,
-             *       "rotate": 0,
-             *       "scale_x": 1,
-             *       "scale_y": 1
-             *     }
-             */
-            place: components["schemas"]["Place-Output"];
-            against: components["schemas"]["Against-Output"] | null;
+            /** @description the shape that they are set into */
+            into: components["schemas"]["Into-Output"] | null;
+        };
+        /**
+         * LevelReply
+         * @description How a layer lies in the stack: heights over the table, and ids of what it lies on.
+         */
+        LevelReply: {
+            /** Layer */
+            layer: string;
+            /** Bottom Mm */
+            bottom_mm: number;
+            /** Top Mm */
+            top_mm: number;
+            /** Rests On */
+            rests_on: string[];
         };
         /**
          * Limits
@@ -2236,8 +3063,74 @@ export interface components {
             tool: number | null;
         };
         /**
+         * Line
+         * @description The line that words stand on; letters stay as they are, each upright on it.
+         *
+         *     An arc has the block's origin at its middle; a circle has it at the circle's, with the words spread evenly all
+         *     round, unless they are closed up. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves.
+         */
+        "Line-Input": {
+            /**
+             * Path
+             * @default arc_above
+             * @enum {string}
+             */
+            path: "arc_above" | "arc_below" | "circle" | "wave";
+            /**
+             * Radius
+             * @description of the circle
+             * @default 60
+             */
+            radius: number;
+            /**
+             * Height
+             * @description from trough to crest
+             * @default 8
+             */
+            height: number;
+            /**
+             * Length
+             * @description from crest to crest
+             * @default 80
+             */
+            length: number;
+        };
+        /**
+         * Line
+         * @description The line that words stand on; letters stay as they are, each upright on it.
+         *
+         *     An arc has the block's origin at its middle; a circle has it at the circle's, with the words spread evenly all
+         *     round, unless they are closed up. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves.
+         */
+        "Line-Output": {
+            /**
+             * Path
+             * @default arc_above
+             * @enum {string}
+             */
+            path: "arc_above" | "arc_below" | "circle" | "wave";
+            /**
+             * Radius
+             * @description of the circle
+             * @default 60
+             */
+            radius: number;
+            /**
+             * Height
+             * @description from trough to crest
+             * @default 8
+             */
+            height: number;
+            /**
+             * Length
+             * @description from crest to crest
+             * @default 80
+             */
+            length: number;
+        };
+        /**
          * LooseReply
-         * @description A piece that does not hold to its word: what it is called, why, its letters and its outline.
+         * @description A piece that does not hold to its word: what it is called, why, its parts and its outline.
          */
         LooseReply: {
             /** Name */
@@ -2247,50 +3140,10 @@ export interface components {
              * @enum {string}
              */
             why: "mark" | "letters" | "apart";
-            /** Letters */
-            letters: number[];
+            /** Parts */
+            parts: number[];
             /** Path */
             path: string;
-        };
-        /**
-         * LowerMarks
-         * @description The dots and accents of one letter moved to it, as deep as that in mm.
-         */
-        "LowerMarks-Input": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            change: "lower_marks";
-            /** Art */
-            art: string;
-            /** Letter */
-            letter: number;
-            /**
-             * Overlap
-             * @default 0.3
-             */
-            overlap: number;
-        };
-        /**
-         * LowerMarks
-         * @description The dots and accents of one letter moved to it, as deep as that in mm.
-         */
-        "LowerMarks-Output": {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            change: "lower_marks";
-            /** Art */
-            art: string;
-            /** Letter */
-            letter: number;
-            /**
-             * Overlap
-             * @default 0.3
-             */
-            overlap: number;
         };
         /**
          * Material
@@ -2351,7 +3204,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["CloseUp-Input"] | components["schemas"]["LowerMarks-Input"] | components["schemas"]["SetFont-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["ShareCut-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["SetArt-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["ShareCut-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
         };
         /**
          * Mend
@@ -2365,7 +3218,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["CloseUp-Output"] | components["schemas"]["LowerMarks-Output"] | components["schemas"]["SetFont-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["ShareCut-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["SetArt-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["ShareCut-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
         };
         /**
          * MendReply
@@ -2606,42 +3459,61 @@ export interface components {
             corners: "round" | "miter" | "bevel";
         };
         /**
-         * Outside
-         * @description The outermost outlines, filled: what a border around words with counters needs.
+         * PartReply
+         * @description One part as it stands, a letter of words: its index, what is typed for it, its outline and bounds.
          */
-        "Outside-Input": {
-            /**
-             * Off
-             * @description left out for now
-             * @default false
-             */
-            off: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            op: "outside";
+        PartReply: {
+            /** Index */
+            index: number;
+            /** Text */
+            text: string;
+            /** Path */
+            path: string;
+            /** Bounds Mm */
+            bounds_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
         };
         /**
-         * Outside
-         * @description The outermost outlines, filled: what a border around words with counters needs.
+         * Picture
+         * @description How pictures are made.
          */
-        "Outside-Output": {
+        "Picture-Input": {
             /**
-             * Off
-             * @description left out for now
-             * @default false
+             * Dots Per Inch
+             * @description dots for each inch
+             * @default 300
              */
-            off: boolean;
+            dots_per_inch: number;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Background
+             * @description colour of the ground; see-through where it is not said
              */
-            op: "outside";
+            background?: string | null;
+        };
+        /**
+         * Picture
+         * @description How pictures are made.
+         */
+        "Picture-Output": {
+            /**
+             * Dots Per Inch
+             * @description dots for each inch
+             * @default 300
+             */
+            dots_per_inch: number;
+            /**
+             * Background
+             * @description colour of the ground; see-through where it is not said
+             */
+            background: string | null;
         };
         /**
          * PieceReply
-         * @description A piece or hole: its outline (mm, y down), and a spot in it that stays with the nearest letter.
+         * @description A piece or hole: its outline (mm, y down), and a place in it that stays with the nearest part of some art.
          */
         PieceReply: {
             /**
@@ -2653,7 +3525,7 @@ export interface components {
             path: string;
             /** Area Mm2 */
             area_mm2: number;
-            spot: components["schemas"]["Spot-Output"];
+            spot: components["schemas"]["Anchor-Output"];
         };
         /**
          * PiecesRequest
@@ -2666,7 +3538,7 @@ export interface components {
         };
         /**
          * Place
-         * @description Where a block stands: scaled, then turned, then moved; lengths in mm, degrees counter-clockwise.
+         * @description Where art stands: scaled, then turned, then moved; lengths in mm, degrees counter-clockwise.
          */
         "Place-Input": {
             /**
@@ -2697,7 +3569,7 @@ export interface components {
         };
         /**
          * Place
-         * @description Where a block stands: scaled, then turned, then moved; lengths in mm, degrees counter-clockwise.
+         * @description Where art stands: scaled, then turned, then moved; lengths in mm, degrees counter-clockwise.
          */
         "Place-Output": {
             /**
@@ -2935,6 +3807,104 @@ export interface components {
             corner_radius: number;
         };
         /**
+         * Polygon
+         * @description A regular polygon with a corner at its top, stretched to its width and height.
+         */
+        "Polygon-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "polygon";
+            /**
+             * Sides
+             * @description number of sides
+             * @default 6
+             */
+            sides: number;
+        };
+        /**
+         * Polygon
+         * @description A regular polygon with a corner at its top, stretched to its width and height.
+         */
+        "Polygon-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "polygon";
+            /**
+             * Sides
+             * @description number of sides
+             * @default 6
+             */
+            sides: number;
+        };
+        /**
          * ProblemDetails
          * @description The body of every error answer.
          */
@@ -2979,7 +3949,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["Underlap-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
+            steps: (components["schemas"]["Offset-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["Underlap-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"])[];
         };
         /**
          * Recipe
@@ -2997,7 +3967,105 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
+            steps: (components["schemas"]["Offset-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"])[];
+        };
+        /**
+         * Rectangle
+         * @description A rectangle, its corners rounded by a radius of at most half the shorter side.
+         */
+        "Rectangle-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "rectangle";
+            /**
+             * Corner Radius
+             * @description of its corners
+             * @default 0
+             */
+            corner_radius: number;
+        };
+        /**
+         * Rectangle
+         * @description A rectangle, its corners rounded by a radius of at most half the shorter side.
+         */
+        "Rectangle-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "rectangle";
+            /**
+             * Corner Radius
+             * @description of its corners
+             * @default 0
+             */
+            corner_radius: number;
         };
         /**
          * RenameRequest
@@ -3025,6 +4093,104 @@ export interface components {
              * @enum {string}
              */
             distances: "kept" | "scaled";
+        };
+        /**
+         * Ring
+         * @description An ellipse with an opening, so that a band of one thickness is left at its sides, top and foot.
+         */
+        "Ring-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 60
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "ring";
+            /**
+             * Thickness
+             * @description of the band
+             * @default 5
+             */
+            thickness: number;
+        };
+        /**
+         * Ring
+         * @description An ellipse with an opening, so that a band of one thickness is left at its sides, top and foot.
+         */
+        "Ring-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 60
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "ring";
+            /**
+             * Thickness
+             * @description of the band
+             * @default 5
+             */
+            thickness: number;
         };
         /**
          * RoundOff
@@ -3189,7 +4355,7 @@ export interface components {
         };
         /**
          * ScaleAll
-         * @description Words, distances and all else made larger or smaller by a factor, see ``resize``.
+         * @description Art, distances and all else made larger or smaller by a factor, see ``resize``.
          */
         "ScaleAll-Input": {
             /**
@@ -3202,7 +4368,7 @@ export interface components {
         };
         /**
          * ScaleAll
-         * @description Words, distances and all else made larger or smaller by a factor, see ``resize``.
+         * @description Art, distances and all else made larger or smaller by a factor, see ``resize``.
          */
         "ScaleAll-Output": {
             /**
@@ -3214,34 +4380,38 @@ export interface components {
             factor: number;
         };
         /**
-         * SetFont
-         * @description A block of words set in another font.
+         * SetArt
+         * @description A piece of art changed by a JSON merge patch (RFC 7396): what is null there goes back to its default.
          */
-        "SetFont-Input": {
+        "SetArt-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            change: "font";
+            change: "art";
             /** Art */
             art: string;
-            /** Font */
-            font: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            };
         };
         /**
-         * SetFont
-         * @description A block of words set in another font.
+         * SetArt
+         * @description A piece of art changed by a JSON merge patch (RFC 7396): what is null there goes back to its default.
          */
-        "SetFont-Output": {
+        "SetArt-Output": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            change: "font";
+            change: "art";
             /** Art */
             art: string;
-            /** Font */
-            font: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            };
         };
         /**
          * SetProcess
@@ -3281,7 +4451,7 @@ export interface components {
         };
         /**
          * SetSources
-         * @description A layer made from other words or layers.
+         * @description A layer made from other art or layers.
          */
         "SetSources-Input": {
             /**
@@ -3296,7 +4466,7 @@ export interface components {
         };
         /**
          * SetSources
-         * @description A layer made from other words or layers.
+         * @description A layer made from other art or layers.
          */
         "SetSources-Output": {
             /**
@@ -3322,7 +4492,7 @@ export interface components {
             /** Layer */
             layer: string;
             /** Step */
-            step: components["schemas"]["Offset-Input"] | components["schemas"]["Outside-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["Underlap-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"];
+            step: components["schemas"]["Offset-Input"] | components["schemas"]["OutlineRing-Input"] | components["schemas"]["FillHoles-Input"] | components["schemas"]["CloseGaps-Input"] | components["schemas"]["OpenGaps-Input"] | components["schemas"]["Bridge-Input"] | components["schemas"]["Stencil-Input"] | components["schemas"]["Thicken-Input"] | components["schemas"]["RoundOff-Input"] | components["schemas"]["Union-Input"] | components["schemas"]["Subtract-Input"] | components["schemas"]["Intersect-Input"] | components["schemas"]["Bleed-Input"] | components["schemas"]["Underlap-Input"] | components["schemas"]["DropShadow-Input"] | components["schemas"]["BlockShadow-Input"] | components["schemas"]["Plate-Input"] | components["schemas"]["Tab-Input"] | components["schemas"]["Hole-Input"] | components["schemas"]["Stitch-Input"] | components["schemas"]["Wall-Input"] | components["schemas"]["PlaceStep-Input"] | components["schemas"]["Tidy-Input"] | components["schemas"]["Keep-Input"] | components["schemas"]["Drop-Input"];
             /** At */
             at?: number | null;
         };
@@ -3339,7 +4509,7 @@ export interface components {
             /** Layer */
             layer: string;
             /** Step */
-            step: components["schemas"]["Offset-Output"] | components["schemas"]["Outside-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
+            step: components["schemas"]["Offset-Output"] | components["schemas"]["OutlineRing-Output"] | components["schemas"]["FillHoles-Output"] | components["schemas"]["CloseGaps-Output"] | components["schemas"]["OpenGaps-Output"] | components["schemas"]["Bridge-Output"] | components["schemas"]["Stencil-Output"] | components["schemas"]["Thicken-Output"] | components["schemas"]["RoundOff-Output"] | components["schemas"]["Union-Output"] | components["schemas"]["Subtract-Output"] | components["schemas"]["Intersect-Output"] | components["schemas"]["Bleed-Output"] | components["schemas"]["Underlap-Output"] | components["schemas"]["DropShadow-Output"] | components["schemas"]["BlockShadow-Output"] | components["schemas"]["Plate-Output"] | components["schemas"]["Tab-Output"] | components["schemas"]["Hole-Output"] | components["schemas"]["Stitch-Output"] | components["schemas"]["Wall-Output"] | components["schemas"]["PlaceStep-Output"] | components["schemas"]["Tidy-Output"] | components["schemas"]["Keep-Output"] | components["schemas"]["Drop-Output"];
             /** At */
             at: number | null;
         };
@@ -3438,54 +4608,153 @@ export interface components {
             y: number;
         };
         /**
-         * Spot
-         * @description A place on the drawing: so far from the middle of a letter, in sizes of the words, along and across its line.
+         * SpeechBubble
+         * @description A rounded rectangle with a pointed tail at its foot; the height counts with the tail.
          */
-        "Spot-Input": {
-            /** Art */
-            art: string;
+        "SpeechBubble-Input": {
+            /** Id */
+            id: string;
             /**
-             * Letter
-             * @description index of the letter in the text
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
              */
-            letter: number;
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
             /**
-             * X
-             * @description to the right, in sizes
-             * @default 0
+             * Kind
+             * @default shape
+             * @constant
              */
-            x: number;
+            kind: "shape";
             /**
-             * Y
-             * @description upwards, in sizes
-             * @default 0
+             * Width
+             * @description from side to side
+             * @default 60
              */
-            y: number;
+            width: number;
+            /**
+             * Height
+             * @description from the tail's tip to the top
+             * @default 45
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "speech_bubble";
+            /**
+             * Corner Radius
+             * @description of its corners
+             * @default 10
+             */
+            corner_radius: number;
+            /**
+             * Tail
+             * @description how far the tail sticks out
+             * @default 10
+             */
+            tail: number;
+            /**
+             * Tail Width
+             * @description of the tail where it begins
+             * @default 10
+             */
+            tail_width: number;
+            /**
+             * Tail At
+             * @description where it begins, as a share of the foot from left to right
+             * @default 0.25
+             */
+            tail_at: number;
         };
         /**
-         * Spot
-         * @description A place on the drawing: so far from the middle of a letter, in sizes of the words, along and across its line.
+         * SpeechBubble
+         * @description A rounded rectangle with a pointed tail at its foot; the height counts with the tail.
          */
-        "Spot-Output": {
-            /** Art */
-            art: string;
+        "SpeechBubble-Output": {
+            /** Id */
+            id: string;
             /**
-             * Letter
-             * @description index of the letter in the text
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
              */
-            letter: number;
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
             /**
-             * X
-             * @description to the right, in sizes
-             * @default 0
+             * Kind
+             * @default shape
+             * @constant
              */
-            x: number;
+            kind: "shape";
             /**
-             * Y
-             * @description upwards, in sizes
-             * @default 0
+             * Width
+             * @description from side to side
+             * @default 60
              */
-            y: number;
+            width: number;
+            /**
+             * Height
+             * @description from the tail's tip to the top
+             * @default 45
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "speech_bubble";
+            /**
+             * Corner Radius
+             * @description of its corners
+             * @default 10
+             */
+            corner_radius: number;
+            /**
+             * Tail
+             * @description how far the tail sticks out
+             * @default 10
+             */
+            tail: number;
+            /**
+             * Tail Width
+             * @description of the tail where it begins
+             * @default 10
+             */
+            tail_width: number;
+            /**
+             * Tail At
+             * @description where it begins, as a share of the foot from left to right
+             * @default 0.25
+             */
+            tail_at: number;
+        };
+        /**
+         * StackReply
+         * @description The stack from the top to the bottom, and which layer throws its shadow on which.
+         */
+        StackReply: {
+            /** Height Mm */
+            height_mm: number;
+            /** Levels */
+            levels: components["schemas"]["LevelReply"][];
+            /** Shadows */
+            shadows: [
+                string,
+                string
+            ][];
         };
         /**
          * StageReply
@@ -3507,6 +4776,116 @@ export interface components {
             layer: string;
             /** Step */
             step: number;
+        };
+        /**
+         * Star
+         * @description A star with a point at its top, stretched to its width and height.
+         */
+        "Star-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "star";
+            /**
+             * Points
+             * @description number of points
+             * @default 5
+             */
+            points: number;
+            /**
+             * Inner
+             * @description how far its inner corners are from the middle, as a share
+             * @default 0.45
+             */
+            inner: number;
+        };
+        /**
+         * Star
+         * @description A star with a point at its top, stretched to its width and height.
+         */
+        "Star-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 60
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 40
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "star";
+            /**
+             * Points
+             * @description number of points
+             * @default 5
+             */
+            points: number;
+            /**
+             * Inner
+             * @description how far its inner corners are from the middle, as a share
+             * @default 0.45
+             */
+            inner: number;
         };
         /**
          * StarterReply
@@ -3554,7 +4933,7 @@ export interface components {
              * Only
              * @description only the pieces there
              */
-            only?: components["schemas"]["Spot-Input"][] | null;
+            only?: components["schemas"]["Anchor-Input"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3594,7 +4973,7 @@ export interface components {
              * Only
              * @description only the pieces there
              */
-            only: components["schemas"]["Spot-Output"][] | null;
+            only: components["schemas"]["Anchor-Output"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3893,6 +5272,225 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * Table
+         * @description How each process leaves; what is not said is as usual. Guides never leave.
+         */
+        "Table-Input": {
+            /**
+             * @default {
+             *       "draw": "line",
+             *       "colour": "#7a1648",
+             *       "line_width": 0.1
+             *     }
+             */
+            cut: components["schemas"]["Leaving-Input"];
+            /**
+             * @default {
+             *       "draw": "line",
+             *       "colour": "#1d8275",
+             *       "line_width": 0.1
+             *     }
+             */
+            score: components["schemas"]["Leaving-Input"];
+            /**
+             * @default {
+             *       "draw": "area",
+             *       "colour": "#d69a2d",
+             *       "line_width": 0.1
+             *     }
+             */
+            engrave: components["schemas"]["Leaving-Input"];
+            /**
+             * @default {
+             *       "draw": "area",
+             *       "line_width": 0.1
+             *     }
+             */
+            print: components["schemas"]["Leaving-Input"];
+            /**
+             * @default {
+             *       "draw": "area",
+             *       "line_width": 0.1
+             *     }
+             */
+            carve: components["schemas"]["Leaving-Input"];
+        };
+        /**
+         * Table
+         * @description How each process leaves; what is not said is as usual. Guides never leave.
+         */
+        "Table-Output": {
+            /**
+             * @default {
+             *       "draw": "line",
+             *       "colour": "#7a1648",
+             *       "line_width": 0.1
+             *     }
+             */
+            cut: components["schemas"]["Leaving-Output"];
+            /**
+             * @default {
+             *       "draw": "line",
+             *       "colour": "#1d8275",
+             *       "line_width": 0.1
+             *     }
+             */
+            score: components["schemas"]["Leaving-Output"];
+            /**
+             * @default {
+             *       "draw": "area",
+             *       "colour": "#d69a2d",
+             *       "line_width": 0.1
+             *     }
+             */
+            engrave: components["schemas"]["Leaving-Output"];
+            /**
+             * @default {
+             *       "draw": "area",
+             *       "line_width": 0.1
+             *     }
+             */
+            print: components["schemas"]["Leaving-Output"];
+            /**
+             * @default {
+             *       "draw": "area",
+             *       "line_width": 0.1
+             *     }
+             */
+            carve: components["schemas"]["Leaving-Output"];
+        };
+        /**
+         * TableReply
+         * @description How each process leaves, under a name.
+         */
+        TableReply: {
+            /** Name */
+            name: string;
+            table: components["schemas"]["Table-Output"];
+        };
+        /**
+         * Tag
+         * @description A luggage tag: two corners cut off, and a hole between them.
+         */
+        "Tag-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 70
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 36
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "tag";
+            /**
+             * Cut
+             * @description how far the corners are cut off
+             * @default 9
+             */
+            cut: number;
+            /**
+             * Hole
+             * @description diameter of the hole; none where it is 0
+             * @default 5
+             */
+            hole: number;
+            /**
+             * Inset
+             * @description from the end to the hole's middle
+             * @default 9
+             */
+            inset: number;
+        };
+        /**
+         * Tag
+         * @description A luggage tag: two corners cut off, and a hole between them.
+         */
+        "Tag-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default shape
+             * @constant
+             */
+            kind: "shape";
+            /**
+             * Width
+             * @description from side to side
+             * @default 70
+             */
+            width: number;
+            /**
+             * Height
+             * @description from foot to top
+             * @default 36
+             */
+            height: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "tag";
+            /**
+             * Cut
+             * @description how far the corners are cut off
+             * @default 9
+             */
+            cut: number;
+            /**
+             * Hole
+             * @description diameter of the hole; none where it is 0
+             * @default 5
+             */
+            hole: number;
+            /**
+             * Inset
+             * @description from the end to the hole's middle
+             * @default 9
+             */
+            inset: number;
         };
         /**
          * Thicken
@@ -4616,6 +6214,110 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FeatureReply"][];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_formats_api_formats_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatReply"][];
+                };
+            };
+        };
+    };
+    list_tables_api_tables_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableReply"][];
+                };
+            };
+        };
+    };
+    save_table_api_tables__name__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Table-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_table_api_tables__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

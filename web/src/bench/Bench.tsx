@@ -1,19 +1,19 @@
-// The main screen: words and build sheet on the left, the stage on the right, findings along the bottom.
+// The main screen: art and build sheet on the left, the stage on the right, findings along the bottom.
 
 import { useDeferredValue, useEffect, useMemo } from "react";
 import type { Font, Material } from "../api/client";
-import { BuildSheet } from "./BuildSheet";
-import { useBuilding } from "./building";
-import { Conflict } from "./Conflict";
-import { Catalogue } from "./catalogue";
-import { FindingsStrip } from "./FindingsStrip";
-import { useBench, usePart } from "./history";
-import { MaterialPanel } from "./MaterialPanel";
-import { Stage } from "./Stage";
-import { StepCopies } from "./StepCopies";
+import { ArtPanel } from "../art/ArtPanel";
+import { Conflict } from "../dialogs/Conflict";
+import { TryRange, useForgetRange } from "../dialogs/TryRange";
+import { FindingsStrip } from "../findings/FindingsStrip";
+import { BuildSheet } from "../layers/BuildSheet";
+import { Catalogue } from "../layers/catalogue";
+import { MaterialPanel } from "../layers/MaterialPanel";
+import { StepCopies } from "../layers/StepCopies";
+import { Stage } from "../stage/Stage";
+import { useBuilding } from "../state/building";
+import { usePart, useTimeline } from "../state/timeline";
 import { TopEdge } from "./TopEdge";
-import { TryRange, useForgetRange } from "./TryRange";
-import { Words } from "./Words";
 
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
   const name = usePart((design) => design.name);
@@ -37,10 +37,10 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
         <TopEdge building={told} />
         <Conflict />
         <aside
-          aria-label="Words and layers"
+          aria-label="Words, shapes and layers"
           className="col-start-1 row-start-3 overflow-y-auto border-line border-r bg-paper"
         >
-          <Words building={told} />
+          <ArtPanel building={told} />
           <BuildSheet building={told} />
         </aside>
         <Stage building={building} />
@@ -66,9 +66,9 @@ function useUndoKeys() {
       const key = event.key.toLowerCase();
       if (key !== "z" && key !== "y") return;
       event.preventDefault();
-      const bench = useBench.getState();
-      if (key === "y" || event.shiftKey) bench.redo();
-      else bench.undo();
+      const { undo, redo } = useTimeline.getState();
+      if (key === "y" || event.shiftKey) redo();
+      else undo();
     };
     addEventListener("keydown", keys);
     return () => removeEventListener("keydown", keys);

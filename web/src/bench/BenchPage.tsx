@@ -4,15 +4,17 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { api, Problem } from "../api/client";
+import { useAutosave } from "../state/autosave";
+import { savingAnew } from "../state/saving";
+import { clearSelection } from "../state/selection";
+import { useTimeline } from "../state/timeline";
 import { Lost } from "../ui/Lost";
-import { useAutosave } from "./autosave";
 import { Bench } from "./Bench";
-import { useBench } from "./history";
 
 export function BenchPage() {
   const { id = "" } = useParams();
   const [problem, setProblem] = useState<Problem | null>(null);
-  const open = useBench((bench) => bench.id === id && bench.timeline.length > 0);
+  const open = useTimeline((state) => state.id === id && state.timeline.length > 0);
   const fonts = useQuery({ queryKey: ["fonts"], queryFn: api.fonts, staleTime: Number.POSITIVE_INFINITY });
   const materials = useQuery({
     queryKey: ["materials"],
@@ -23,9 +25,11 @@ export function BenchPage() {
 
   useEffect(() => {
     let gone = false;
-    useBench.setState({ id: "", timeline: [] });
+    useTimeline.getState().close();
+    clearSelection();
+    savingAnew();
     api.get(id).then(
-      (state) => !gone && useBench.getState().open(state),
+      (state) => !gone && useTimeline.getState().open(state),
       (error) =>
         !gone && setProblem(error instanceof Problem ? error : new Problem(0, "Not opened", String(error))),
     );

@@ -3,14 +3,15 @@
 import { BookmarkPlus, ChevronLeft, Redo2, Undo2 } from "lucide-react";
 import { memo } from "react";
 import { Link } from "react-router";
-import { api } from "../api/client";
+import { api, Problem } from "../api/client";
+import { FinishedSize } from "../dialogs/FinishedSize";
+import { HandOver } from "../dialogs/handover/HandOver";
+import type { Building } from "../state/building";
+import { type Saving, useSaving } from "../state/saving";
+import { edit, now, usePart, useTimeline, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
-import type { Building } from "./building";
-import { FinishedSize } from "./FinishedSize";
-import { HandOver } from "./HandOver";
-import { current, edit, type Saving, useBench, usePart, useUnit } from "./history";
 
 const SAVING: Record<Saving, string> = {
   saved: "Saved",
@@ -24,13 +25,14 @@ const SAVING: Record<Saving, string> = {
 /** Keep the design's layers to begin from with other words. */
 function SaveStarter() {
   const save = async () => {
-    const design = current(useBench.getState());
+    const design = now();
     const title = design.name.trim() || "Untitled";
     try {
       await api.saveStarter(title, design);
       say(`“${title}” is among the starters now: you find it under “New design”.`);
     } catch (error) {
-      say((error as Error).message);
+      if (!(error instanceof Problem)) throw error;
+      say(error.sentence);
     }
   };
   return (
@@ -57,8 +59,8 @@ export function TopEdge({ building }: { building: Building }) {
 /** The way back, the design's name, and whether it is saved. */
 const Named = memo(function Named() {
   const name = usePart((design) => design.name);
-  const saving = useBench((bench) => bench.saving);
-  const refusal = useBench((bench) => bench.refusal);
+  const saving = useSaving((state) => state.saving);
+  const refusal = useSaving((state) => state.refusal);
   const trouble = saving === "offline" || saving === "refused" || saving === "stale";
 
   return (
@@ -90,9 +92,9 @@ const Named = memo(function Named() {
 
 /** Undo and redo, the unit and the theme. */
 const Undoing = memo(function Undoing() {
-  const canUndo = useBench((bench) => bench.at > bench.first);
-  const canRedo = useBench((bench) => bench.at < bench.first + bench.timeline.length - 1);
-  const { undo, redo } = useBench.getState();
+  const canUndo = useTimeline((state) => state.at > state.first);
+  const canRedo = useTimeline((state) => state.at < state.first + state.timeline.length - 1);
+  const { undo, redo } = useTimeline.getState();
   const unit = useUnit();
   return (
     <>

@@ -11,7 +11,7 @@ export function accepted(design: Design, { kind, layer, spot }: Finding, note: s
 /** The design with a finding asked about again: the acceptance nearest to its place goes. */
 export function reopened(design: Design, { kind, layer, spot }: Finding): Design {
   const away = (one: Design["accepted"][number]) =>
-    one.spot && spot && one.spot.art === spot.art && one.spot.letter === spot.letter
+    one.spot && spot && one.spot.art === spot.art && one.spot.part === spot.part
       ? Math.hypot(one.spot.x - spot.x, one.spot.y - spot.y)
       : Number.MAX_VALUE;
   const [nearest] = design.accepted

@@ -5,20 +5,31 @@ import type { components } from "../api/schema";
 type Schemas = components["schemas"];
 
 export type Design = Schemas["Design-Output"];
+export type Art = Design["art"][number];
 export type Lettering = Schemas["Lettering-Output"];
+export type Shape = Exclude<Art, Lettering>;
+export type ShapeName = Shape["shape"];
 export type Layer = Schemas["Layer-Output"];
 export type Recipe = Schemas["Recipe-Output"];
 export type Step = Recipe["steps"][number];
 export type StepOp = Step["op"];
-export type StepOf<Op extends StepOp> = Extract<Step, { op: Op }>;
-export type Spot = Extract<Step, { op: "keep" }>["pieces"][number];
+/** Every step by its `op`. */
+export type Steps = { [Op in StepOp]: Extract<Step, { op: Op }> };
+export type StepOf<Op extends StepOp> = Steps[Op];
+/** A place beside a part of some art. */
+export type Anchor = Schemas["Anchor-Output"];
 export type OwnMaterial = Design["materials"][number];
 export type Sheet = NonNullable<Design["sheet"]>;
 export type Unit = Design["unit"];
 export type Process = Layer["process"];
+export type HandingOver = Design["hand_over"];
+export type Leaving = HandingOver["table"]["cut"];
+export type Format = HandingOver["formats"][number];
 export type Corners = StepOf<"offset">["corners"];
-export type Place = Lettering["place"];
+export type Place = Art["place"];
 export type LetterMove = Lettering["moves"][string];
-export type Against = NonNullable<Lettering["against"]>;
+export type Against = NonNullable<Art["against"]>;
+export type Into = NonNullable<Lettering["into"]>;
+export type Line = NonNullable<Lettering["line"]>;
 export type TabAt = Schemas["TabReply"];
 export type HolesAt = Schemas["HolesReply"];

@@ -5,7 +5,7 @@ import { Plus, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { api, type Starter } from "../api/client";
-import { withWords } from "../document/edit";
+import { withWords } from "../document/art";
 import type { Design } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";

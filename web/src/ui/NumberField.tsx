@@ -14,7 +14,6 @@ import {
 } from "react";
 import type { Unit } from "../document/types";
 import { type Parsed, parseLength, parsePlain, plain } from "../document/units";
-import { useRange } from "./range";
 
 type Props = {
   label: string;
@@ -24,6 +23,8 @@ type Props = {
   onChange: (value: number) => void;
   /** Called when a drag or a burst of keys is over. */
   onSettled?: () => void;
+  /** Offers to try a range of values, within these limits. */
+  onTry?: (limits: { min: number; max: number }) => void;
   /** In the shown unit. */
   step?: number;
   /** How many are shown. */
@@ -35,10 +36,12 @@ type Props = {
   /** Show the size only: a sentence says the direction. A typed sign still sets it. */
   unsigned?: boolean;
   inline?: boolean;
+  /** What it is, in more words than its label. */
+  title?: string;
 };
 
 export function NumberField(props: Props) {
-  const { label, value, unit, onChange, onSettled, unsigned = false, inline = false } = props;
+  const { label, value, unit, onChange, onSettled, onTry, unsigned = false, inline = false } = props;
   const step = props.step ?? (unit === "in" ? 0.01 : 0.1);
   const perUnit = unit === "in" ? 25.4 : 1;
   const decimals = props.decimals ?? (unit === "in" ? 3 : 2);
@@ -131,21 +134,15 @@ export function NumberField(props: Props) {
   };
 
   const tryRange = () =>
-    useRange.setState({
-      range: {
-        label,
-        value,
-        unit: unit !== null,
-        min: props.above !== undefined ? props.above + step * perUnit : (props.min ?? -1e4),
-        max: props.max ?? 1e4,
-        onChange,
-      },
+    onTry?.({
+      min: props.above !== undefined ? props.above + step * perUnit : (props.min ?? -1e4),
+      max: props.max ?? 1e4,
     });
 
   return (
     <span className={inline ? "inline-block" : "block min-w-0"}>
       <ContextMenu.Root>
-        <ContextMenu.Trigger asChild>
+        <ContextMenu.Trigger asChild disabled={!onTry}>
           <input
             ref={input}
             role="spinbutton"
@@ -154,7 +151,7 @@ export function NumberField(props: Props) {
             aria-valuetext={shown}
             aria-invalid={wrong !== ""}
             aria-describedby={wrong ? note : undefined}
-            title={`${label}: type, drag sideways, or use the arrow keys. Right-click to try a range of values`}
+            title={`${props.title ? `${label}, ${props.title}` : label}: type, drag sideways, or use the arrow keys${onTry ? ". Right-click to try a range of values" : ""}`}
             inputMode="decimal"
             autoComplete="off"
             spellCheck={false}

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from tinhalo.core.document.base import Degrees, Factor, Millimetres, Strict
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after, shift, turn
-from tinhalo.core.geometry.curves.outline import Floats
 
 
 class Place(Strict):

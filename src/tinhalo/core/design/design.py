@@ -6,24 +6,28 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.art import Art
+from tinhalo.core.artwork.kinds import AnyArt
+from tinhalo.core.design.hand_over import HandOver, Leaving, Process
+from tinhalo.core.document import graph
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.base import Identifier, Strict
 from tinhalo.core.document.fields import mm
 from tinhalo.core.materials import DEFAULT_MATERIAL, Material, find_material, unknown_material
-from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.recipe.kinds import Recipe
 from tinhalo.core.units import Unit
 
 FORMAT = "tin-halo/1"
 
-Process = Literal["cut", "score", "engrave", "print", "carve", "guide"]
 Name = Annotated[str, Field(max_length=200)]
 
 
 class Layer(Strict):
     """One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
 
-    ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both.
+    ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both. ``board`` names
+    the board that it is cut from, where that is not the one of its material. ``leaving`` is how it leaves, where that
+    is not as the process does.
     """
 
     id: Identifier
@@ -32,6 +36,8 @@ class Layer(Strict):
     material: Annotated[str, Field(max_length=64)] = DEFAULT_MATERIAL
     hidden: bool = False
     cut_with: Annotated[tuple[Identifier, ...], Field(max_length=100)] = ()
+    board: Annotated[str | None, Field(min_length=1, max_length=64)] = None
+    leaving: Leaving | None = None
     recipe: Recipe = Recipe()
 
     def shares_cuts(self, other: Layer) -> bool:
@@ -55,7 +61,7 @@ class Accepted(Strict):
     Attributes:
         kind: the finding's kind.
         layer: id of the layer it concerns, if any.
-        spot: its place beside a letter, if it has one.
+        spot: its place beside a part of some art, if it has one.
         note: why it may stay.
     """
 
@@ -86,21 +92,30 @@ class Design(Strict):
     """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
 
     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
-    is laid on, where that matters.
+    is laid on, where that matters. ``hand_over`` is how it leaves.
     """
 
     format: Literal["tin-halo/1"]
     name: Name = "Untitled"
     unit: Unit = "mm"
-    art: Annotated[tuple[Lettering, ...], Field(max_length=100)] = ()
+    art: Annotated[tuple[AnyArt, ...], Field(max_length=100)] = ()
     layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
     materials: Annotated[tuple[Material, ...], Field(max_length=50)] = ()
     sheet: Sheet | None = None
     accepted: Annotated[tuple[Accepted, ...], Field(max_length=5_000)] = ()
+    hand_over: HandOver = HandOver()
 
     def material_of(self, layer: Layer) -> Material:
         """What a layer is made of."""
         return find_material(layer.material, self.materials) or unknown_material(layer.material)
+
+    def leaving_of(self, layer: Layer) -> Leaving:
+        """How a layer leaves."""
+        return layer.leaving or self.hand_over.table.of(layer.process)
+
+    def art_title(self, id: str) -> str:
+        """What a piece of art is called; its id where there is nothing to call it by."""
+        return next((one.title for one in self.art if one.id == id), "") or id
 
     def served_by(self, layer: Layer) -> list[str]:
         """Ids of the layers whose cut serves a layer's shared edges, too: those that come from one sheet with it."""
@@ -114,47 +129,28 @@ class Design(Strict):
 
     def ancestors(self, layer: Layer) -> set[str]:
         """Ids of all art and layers that a layer is made from, directly or through other layers."""
-        layers = {one.id: one for one in self.layers}
-        found: set[str] = set()
-        waiting = list(layer.recipe.named())
-        while waiting:
-            name = waiting.pop()
-            if name not in found:
-                found.add(name)
-                waiting += layers[name].recipe.named() if name in layers else ()
-        return found
+        return graph.ancestors(self.made_from, layer.id)
 
-    def art_order(self) -> list[Lettering]:
-        """Art so that each block comes after the one it is set against; see ``layer_order``."""
+    @property
+    def made_from(self) -> graph.Names:
+        """Of each layer the ids of what it is made from."""
+        return {layer.id: list(layer.recipe.named()) for layer in self.layers}
+
+    @property
+    def stands_by(self) -> graph.Names:
+        """Of each piece of art the ids of the art that it stands by."""
+        return {art.id: art.named() for art in self.art}
+
+    def art_order(self) -> list[Art]:
+        """Art so that each comes after what it stands by; see ``layer_order``."""
         by_id = {art.id: art for art in self.art}
-        done: dict[str, Lettering] = {}
-
-        def visit(art: Lettering) -> None:
-            if art.id not in done:
-                if art.against:
-                    visit(by_id[art.against.art])
-                done[art.id] = art
-
-        for art in self.art:
-            visit(art)
-        return list(done.values())
+        return [by_id[id] for id in graph.in_order(self.stands_by)]
 
     def layer_order(self) -> list[Layer]:
         """Layers so that each comes after every layer it is made from.
 
-        Call ``references.check`` first: a cycle or an unknown name is not told here.
+        Raises:
+            CycleError: where they go round in a circle; ``check_references`` tells that in a sentence.
         """
         by_id = {layer.id: layer for layer in self.layers}
-        done: dict[str, Layer] = {}
-
-        def visit(layer: Layer) -> None:
-            if layer.id in done:
-                return
-            for name in layer.recipe.named():
-                if name in by_id:
-                    visit(by_id[name])
-            done[layer.id] = layer
-
-        for layer in self.layers:
-            visit(layer)
-        return list(done.values())
+        return [by_id[id] for id in graph.in_order(self.made_from)]

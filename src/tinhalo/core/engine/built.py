@@ -1,4 +1,4 @@
-"""What a build gives: every layer's and every block's result, and places beside letters."""
+"""What a build gives: every layer's and every piece of art's result."""
 
 from __future__ import annotations
 
@@ -8,21 +8,16 @@ from functools import cached_property
 
 import numpy as np
 import shapely
-from shapely import LineString, MultiPolygon
 
-from tinhalo.core.artwork.lettering.block import Lettering
-from tinhalo.core.artwork.lettering.face import FontError
-from tinhalo.core.artwork.lettering.parts import LetterParts
-from tinhalo.core.artwork.lettering.pieces import WordPieces, pieces_by_word, seams
-from tinhalo.core.artwork.lettering.typeset import Typeset
+from tinhalo.core.artwork.art import Art, Drawn
+from tinhalo.core.artwork.library import Library
 from tinhalo.core.artwork.place import place_matrix
 from tinhalo.core.design.design import Design, Layer
-from tinhalo.core.document.anchor import Anchor
-from tinhalo.core.findings.finding import Finding
-from tinhalo.core.geometry.curves.outline import XY, Floats
+from tinhalo.core.engine.stack import Stack, Stacked
+from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.geometry.exact.recover import CutOutline
 from tinhalo.core.geometry.exact.shared_edges import CutLines
-from tinhalo.core.geometry.regions.region import Box, Region, wrapped
+from tinhalo.core.geometry.regions.region import Region, wrapped
 from tinhalo.core.materials import Material
 from tinhalo.core.recipe.evaluate import Named
 from tinhalo.core.recipe.step import StepNote
@@ -37,7 +32,7 @@ class Measures:
     pieces: int
     holes: int
     marks: int
-    bounds: tuple[float, float, float, float] | None
+    bounds: Box | None
 
 
 @dataclass(frozen=True)
@@ -54,7 +49,7 @@ class BuiltLayer:
         measures: of what leaves, or of the flattened region on screen.
         notes: what each of its steps did, where there is something to tell.
         stages: the region before the first step and after each.
-        findings: what to look at, those of the art it is made from included.
+        emptied_by: index of the step after which nothing was left of a region that was there, if any.
     """
 
     layer: Layer
@@ -66,46 +61,31 @@ class BuiltLayer:
     measures: Measures
     notes: tuple[StepNote | None, ...]
     stages: tuple[Named, ...]
-    findings: tuple[Finding, ...]
+    emptied_by: int | None = None
 
 
 @dataclass(frozen=True)
 class BuiltArt:
-    """A block of words as it stands.
+    """A piece of art as it stands.
 
     Attributes:
-        art: the block of the document.
+        art: the art of the document.
         key: key of its content.
-        made: what its words came to.
+        drawn: what it came to.
     """
 
-    art: Lettering
+    art: Art
     key: str
-    made: SetWords
+    drawn: Drawn
 
     @property
     def region(self) -> Region:
-        """Its united letters."""
-        return self.made.region
+        """Its area."""
+        return self.drawn.region
 
     @property
-    def typeset(self) -> Typeset:
-        """Its glyphs; none when the font cannot be used."""
-        return self.made.typeset
-
-    @property
-    def letters(self) -> dict[int, LetterParts]:
-        """Each letter's pieces, by its index."""
-        return self.made.letters
-
-    @property
-    def words(self) -> tuple[WordPieces, ...]:
-        """The pieces of every word."""
-        return self.made.words
-
-    @property
-    def box(self) -> tuple[float, float, float, float] | None:
-        """Bounds of the words before they were scaled, turned and moved, in mm."""
+    def box(self) -> Box | None:
+        """Bounds of the art before it was scaled, turned and moved, in mm."""
         linear = place_matrix(self.art.place)
         if self.region.is_empty or not np.linalg.det(linear[:, :2]):
             return None
@@ -114,23 +94,31 @@ class BuiltArt:
         (x0, y0), (x1, y1) = back.min(axis=0).tolist(), back.max(axis=0).tolist()
         return (x0, y0, x1, y1)
 
-    def seams(self) -> list[LineString]:
-        """The stretches of letters' outlines that uniting removed."""
-        return seams(self.letters.values())
-
 
 @dataclass(frozen=True)
 class Build:
-    """The result for a whole design, its art and layers in the document's order."""
+    """The result for a whole design, its art and layers in the document's order.
+
+    Attributes:
+        design: the document.
+        library: what its art was drawn with.
+        art: its art as it stands.
+        layers: its layers.
+    """
 
     design: Design
+    library: Library
     art: tuple[BuiltArt, ...]
     layers: tuple[BuiltLayer, ...]
-    findings: tuple[Finding, ...]
 
     def leaving(self) -> list[BuiltLayer]:
         """The layers that are handed over: neither hidden nor guides."""
         return [b for b in self.layers if b.layer.leaves]
+
+    @cached_property
+    def stack(self) -> Stack:
+        """How its layers lie on each other."""
+        return Stack(tuple(Stacked(b.layer, b.material, b.region) for b in self.leaving()))
 
     @property
     def bounds(self) -> Box | None:
@@ -143,85 +131,5 @@ class Build:
         return _around([b for b in self.leaving() if b.layer.process != "print"]) or self.bounds
 
 
-@dataclass(frozen=True)
-class SetWords:
-    """A block of words as set; kept by its content, whatever it is called.
-
-    Attributes:
-        set_as: its glyphs, or why its font cannot be used.
-        region: its united letters.
-        letters: each letter's pieces, by its index.
-        apart: indices of letters that stand alone on purpose.
-    """
-
-    set_as: Typeset | FontError
-    region: Region
-    letters: dict[int, LetterParts]
-    apart: tuple[int, ...] = ()
-
-    @cached_property
-    def words(self) -> tuple[WordPieces, ...]:
-        """The pieces of every word: found when somebody asks, as outlines do not need them."""
-        return pieces_by_word(self.typeset, self.letters, self.apart)
-
-    @property
-    def typeset(self) -> Typeset:
-        """Its glyphs; none when the font cannot be used."""
-        return self.set_as if isinstance(self.set_as, Typeset) else Typeset((), (), ())
-
-    @property
-    def nbytes(self) -> int:
-        """Memory held, in bytes, near enough for the memo's budget."""
-        # The letters' polygons hold about as many vertices as the region.
-        return 2 * self.region.nbytes
-
-    def moved(self, dx: float, dy: float) -> SetWords:
-        """The same words elsewhere."""
-        letters = {i: parts.moved(dx, dy) for i, parts in self.letters.items()}
-        return SetWords(self.typeset.moved(dx, dy), self.region.moved(dx, dy), letters, self.apart)
-
-
 def _around(layers: Sequence[BuiltLayer]) -> Box | None:
     return wrapped([b.measures.bounds for b in layers if b.measures.bounds])
-
-
-def spot_place(built: BuiltArt, spot: Anchor) -> XY | None:
-    """Where a spot is, in mm; None when its letter is not there."""
-    middle = _middle(built, spot.letter)
-    if middle is None:
-        return None
-    x, y = (middle + _sizes(built.art) @ (spot.x, spot.y)).tolist()
-    # Picked places need not be exact, but must not change with the last digit of a middle.
-    return (round(x, 6), round(y, 6))
-
-
-def spot_at(built: Sequence[BuiltArt], x: float, y: float) -> Anchor | None:
-    """The spot of a place (mm), on the nearest letter of any of the blocks; None when there is no letter."""
-    near = [
-        (MultiPolygon(parts.pieces).distance(shapely.Point(x, y)), one, letter)
-        for one in built
-        for letter, parts in one.letters.items()
-        if parts.pieces
-    ]
-    if not near:
-        return None
-    _, one, letter = min(near, key=lambda found: found[0])
-    return spot_on(one, letter, x, y)
-
-
-def spot_on(built: BuiltArt, letter: int, x: float, y: float) -> Anchor:
-    """The spot of a place (mm) on one of its letters that has an outline."""
-    middle = _middle(built, letter)
-    along = np.linalg.solve(_sizes(built.art), np.array([x, y]) - middle)
-    return Anchor(art=built.art.id, letter=letter, x=round(float(along[0]), 5), y=round(float(along[1]), 5))
-
-
-def _middle(built: BuiltArt, letter: int) -> Floats | None:
-    """The middle of a letter's largest piece, in mm."""
-    parts = built.letters.get(letter)
-    return None if parts is None or not parts.pieces else shapely.get_coordinates(parts.pieces[0].centroid)[0]
-
-
-def _sizes(art: Lettering) -> Floats:
-    """What a step of one size along and across the line is on the drawing, shape (2, 2), in mm."""
-    return place_matrix(art.place)[:, :2] * art.size

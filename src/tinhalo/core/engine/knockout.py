@@ -1,29 +1,25 @@
-"""Find a place for words that are knocked out of others."""
+"""Find a place for art that is knocked out of other art."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 
-from tinhalo.core.artwork.lettering.block import Lettering
-from tinhalo.core.artwork.lettering.typeset import graphemes
-from tinhalo.core.artwork.place import place_matrix
+from tinhalo.core.artwork.art import Art
+from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design, Layer
-from tinhalo.core.design.problems import DesignError, Problem
-from tinhalo.core.engine.build import Library, build
-from tinhalo.core.engine.built import Build, BuiltArt
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.design.problem import DesignError, Problem
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.placement.find_place import REACH, STEADY, PlaceFound, SliverLimits, find_place, slivers_of
 from tinhalo.core.geometry.regions.overlay import subtract
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.combine_steps import Subtract
 from tinhalo.core.recipe.recipe import Recipe
-from tinhalo.core.runtime.cancellation import CancelledError
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.units import Unit, length
 
@@ -32,10 +28,10 @@ _BLOCK, _CHANNEL = "block.sought", "channel.sought"
 
 @dataclass(frozen=True)
 class Sought:
-    """What was found for words in a knockout.
+    """What was found for art in a knockout.
 
     Attributes:
-        art: id of the words.
+        art: id of the art.
         found: where to move them by, and what is there.
         now: number of slivers where they are now.
         sentence: the same for the maker.
@@ -54,9 +50,8 @@ def seek_place(
     step: int,
     sliver: SliverLimits,
     memo: Memo,
-    cancelled: Callable[[], bool] = lambda: False,
 ) -> Sought:
-    """Find a place for the words that one step of a layer cuts away.
+    """Find a place for the art that one step of a layer cuts away.
 
     What the layer's other steps cut away stays where it is.
 
@@ -64,50 +59,45 @@ def seek_place(
         design: the document.
         library: gives fonts by id.
         layer: id of the layer with the knockout.
-        step: index of its step that cuts the words away.
+        step: index of its step that cuts the art away.
         sliver: what counts as a sliver.
         memo: results of earlier builds.
-        cancelled: asked now and then whether the result is still wanted.
     Raises:
-        DesignError: when that step cuts no words away that can be moved by themselves.
-        CancelledError: once ``cancelled`` says so.
+        DesignError: when that step cuts no art away that can be moved by itself.
+        CancelledError: once nobody waits for it, see ``runtime.cancellation``.
     """
     cut = next((one for one in design.layers if one.id == layer), None)
     if cut is None or not 0 <= step < len(cut.recipe.steps):
         raise _refused(f"There is no step number {step + 1} in a layer “{layer}”.")
     away = cut.recipe.steps[step]
     if not isinstance(away, Subtract):
-        raise _refused("A place can be found where words are cut away from others.")
-    art = _words_of(design, away.operand, cut, step)
+        raise _refused("A place can be found where something is cut away from something else.")
+    art = _art_of(design, away.operand, cut, step)
     probed = _probed(design, cut, step, away.operand)
-    made = build(probed, library, exact=False, memo=memo, cancelled=cancelled)
+    made = build(probed, library, exact=False, memo=memo)
     block, channel = _probes(made)
-
-    def checkpoint() -> None:
-        if cancelled():
-            raise CancelledError
 
     exact: list[tuple[Region, Region]] = []
 
     def confirm(dx: float, dy: float) -> bool:
         # Only a place that is found is looked at as finely as it will be cut.
         if not exact:
-            exact.append(_probes(build(probed, library, precision=EXACT, exact=False, memo=memo, cancelled=cancelled)))
+            exact.append(_probes(build(probed, library, precision=EXACT, exact=False, memo=memo)))
         return _slivers(exact[0][0], exact[0][1].moved(dx, dy), sliver) == 0
 
-    ends = _ends(next(one for one in made.art if one.art.id == art.id))
-    found = find_place(block, channel, ends, sliver, checkpoint=checkpoint, confirm=confirm)
+    ends = next(one.drawn.ends for one in made.art if one.art.id == art.id)
+    found = find_place(block, channel, ends, sliver, confirm=confirm)
     now = _slivers(block, channel, sliver)
     return Sought(art.id, found, now, _sentence(art, found, now, design.unit))
 
 
 def knockouts(design: Design, layer: Layer) -> tuple[int, ...]:
-    """Indices of a layer's steps that cut words away for which a place can be found."""
+    """Indices of a layer's steps that cut art away for which a place can be found."""
     found: list[int] = []
     for index, step in enumerate(layer.recipe.steps):
         if isinstance(step, Subtract) and not step.off:
             with suppress(DesignError):
-                _words_of(design, step.operand, layer, index)
+                _art_of(design, step.operand, layer, index)
                 found.append(index)
     return tuple(found)
 
@@ -126,23 +116,23 @@ def _refused(sentence: str) -> DesignError:
     return DesignError([Problem("", sentence)])
 
 
-def _words_of(design: Design, operand: Recipe, layer: Layer, step: int) -> Lettering:
-    """The one block of words that an operand is made from and the rest of the layer is not."""
+def _art_of(design: Design, operand: Recipe, layer: Layer, step: int) -> Art:
+    """The one piece of art that an operand is made from and the rest of the layer is not."""
     arts = set(_arts(design, operand))
     if len(arts) != 1:
-        many = "several blocks of words" if arts else "no words"
+        many = "several pieces of art" if arts else "no art"
         raise _refused(f"This step cuts away {many} at once. Give each its own step, then each gets its own place.")
     others = [one for i, one in enumerate(layer.recipe.steps) if i != step]
     if arts & set(_arts(design, Recipe(sources=layer.recipe.sources, steps=tuple(others)))):
-        raise _refused("The layer is made from the same words that it is cut by, so they cannot be moved apart.")
-    art = next(one for one in design.art if one.id in arts)
-    if art.against:
-        raise _refused("These words are set against others. Let them stand by themselves to find a place for them.")
+        raise _refused("The layer is made from the same art that it is cut by, so they cannot be moved apart.")
+    art: Art = next(one for one in design.art if one.id in arts)
+    if art.named():
+        raise _refused("What is cut away is set by other art. Let it stand by itself to find a place for it.")
     return art
 
 
 def _arts(design: Design, recipe: Recipe) -> Iterator[str]:
-    """Ids of all words a recipe is made from, through other layers too."""
+    """Ids of all art a recipe is made from, through other layers too."""
     layers = {one.id: one for one in design.layers}
     for name in recipe.named():
         if name in layers:
@@ -160,24 +150,8 @@ def _probed(design: Design, layer: Layer, step: int, operand: Recipe) -> Design:
     return design.model_copy(update={"layers": design.layers + probes})
 
 
-def _ends(words: BuiltArt) -> Floats:
-    """The first and last point of every line, along it; shape (n, 2), in mm."""
-    along = place_matrix(words.art.place)[:, 0]
-    ends: list[Floats] = [np.zeros((0, 2))]
-    index = 0
-    for line in words.art.text.split("\n"):
-        letters = range(index, index + len(graphemes(line)))
-        index = letters.stop + 1
-        pieces = [piece for i in letters if i in words.letters for piece in words.letters[i].pieces]
-        if pieces:
-            points = shapely.get_coordinates(pieces)
-            far = points @ along
-            ends.append(points[[far.argmin(), far.argmax()]])
-    return np.concatenate(ends)
-
-
-def _sentence(art: Lettering, found: PlaceFound, now: int, unit: Unit) -> str:
-    name = " ".join(art.text.split()) or art.id
+def _sentence(art: Art, found: PlaceFound, now: int, unit: Unit) -> str:
+    name = art.title or art.id
     moved = float(np.hypot(found.dx, found.dy))
     ends = "" if found.covered else " Its ends cannot all lie on the letters: it is too long, or too far aside."
     if found.slivers:

@@ -7,16 +7,17 @@ from typing import Any, Literal, cast
 
 from pydantic import BaseModel
 
-from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.art import Distances
+from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.problems import DesignError, Problem, parse_design
+from tinhalo.core.design.problem import DesignError, Problem
+from tinhalo.core.design.reading import parse_design
 from tinhalo.core.document.fields import unit_of
-from tinhalo.core.engine.build import Library, build
+from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.units import length
 
-Distances = Literal["kept", "scaled"]
 Side = Literal["width", "height"]
 
 _CLOSE = 2e-3
@@ -28,7 +29,7 @@ _SMALLEST, _LARGEST = 1e-3, 1e3
 def resize(design: Design, library: Library, side: Side, to: float, distances: Distances, memo: Memo) -> Design:
     """The same job with another finished size.
 
-    The words are scaled, with everything that was set for them. ``kept`` distances (how much a border is grown, how
+    The art is scaled, with everything that was set for it. ``kept`` distances (how much a border is grown, how
     deep letters overlap) stay as they are, so that the size does not simply follow the scale and is searched for;
     ``scaled`` ones get bigger alike.
 
@@ -90,33 +91,12 @@ def _search(size: Callable[[float], float], now: float, to: float) -> float | No
 
 
 def scaled(design: Design, factor: float, distances: Distances) -> Design:
-    """A design with its words, and distances if they are to, scaled by a factor."""
-    art = tuple(_scaled_words(one, factor, distances) for one in design.art)
+    """A design with its art, and distances if they are to, scaled by a factor."""
+    art = tuple(one.scaled(factor, distances) for one in design.art)
     layers = design.layers
     if distances == "scaled":
         layers = tuple(layer.model_copy(update={"recipe": _scaled_fields(layer.recipe, factor)}) for layer in layers)
     return parse_design(design.model_copy(update={"art": art, "layers": layers}).model_dump(by_alias=True))
-
-
-def _scaled_words(art: Lettering, factor: float, distances: Distances) -> Lettering:
-    """Words with everything that was set for them; how deep letters overlap is a distance."""
-    place, join, lowered, against = art.place, art.join, art.lowered, art.against
-    moves = {at: one.model_copy(update={"dx": one.dx * factor, "dy": one.dy * factor}) for at, one in art.moves.items()}
-    if distances == "scaled":
-        join = join and join.model_copy(update={"overlap": join.overlap * factor})
-        lowered = {at: overlap * factor for at, overlap in lowered.items()}
-        against = against and against.model_copy(update={"overlap": against.overlap * factor})
-    changed = {
-        "size": art.size * factor,
-        "letter_spacing": art.letter_spacing * factor,
-        "nudges": {at: by * factor for at, by in art.nudges.items()},
-        "moves": moves,
-        "place": place.model_copy(update={"x": place.x * factor, "y": place.y * factor}),
-        "join": join,
-        "lowered": lowered,
-        "against": against,
-    }
-    return art.model_copy(update=changed)
 
 
 _POWERS = {"mm": 1, "mm²": 2}

@@ -11,13 +11,15 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.findings.mends.mend import Mend
-from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.arrays import XY
 
 Kind = Literal[
     "missing_character",
     "empty_words",
     "text_too_long",
     "cannot_touch",
+    "not_held",
+    "line_too_short",
     "unknown_font",
     "unknown_material",
     "nothing_left",
@@ -57,7 +59,7 @@ class Finding(BaseModel):
         limit: what it should be at least, or at most for an overhang.
         unit: of both.
         mends: changes that each mend it.
-        spot: the place as it stays with a letter; what an acceptance refers to.
+        spot: the place as it stays with a part of some art; what an acceptance refers to.
         accepted: the note that it was accepted with; None while it is open.
     """
 

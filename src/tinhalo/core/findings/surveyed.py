@@ -8,17 +8,27 @@ from functools import cached_property
 
 from shapely import Polygon
 
-from tinhalo.core.design.design import Layer
+from tinhalo.core.artwork.art import Remedy
+from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.findings.finding import Finding
-from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.geometry.arrays import XY, Box
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.stacking.support import Resting
 from tinhalo.core.materials import Limits, Material
-from tinhalo.core.units import Unit, area, length
+from tinhalo.core.units import area, length
 
 #: Widths are measured this closely, in mm: what misses a limit by less is not told.
 SLACK = 0.02
+
+
+@dataclass(frozen=True)
+class Attachment:
+    """What moves a mark (a dot, an accent) until it touches what it belongs to: the change, and of which art."""
+
+    art: str
+    remedy: Remedy
 
 
 @dataclass(frozen=True)
@@ -26,19 +36,19 @@ class Called:
     """What a piece is, for the maker.
 
     Attributes:
-        name: “the dot of the i”, “the F”, “a part of the F”, “a piece by the F”, “a piece”.
-        art: id of the words whose letters it holds whole, where these are of one block and not closed up yet.
-        on_purpose: whether its letter was set to stand apart.
-        marks_of: the words and the letter whose dot or accent it is, where that can be moved until it touches.
+        name: “the dot of the i”, “the F”, “a part of the F”, “a piece by the F”, “the heart”, “a piece”.
+        gathering: what may make it one with the rest of its art, if anything does.
+        on_purpose: whether all of it was set to stand apart.
+        attachment: what moves it to what it belongs to, where it is a mark.
     """
 
     name: str
-    art: str | None = None
+    gathering: Mend | None = None
     on_purpose: bool = False
-    marks_of: tuple[str, int] | None = None
+    attachment: Attachment | None = None
 
 
-def _no_letter(place: XY) -> None:
+def _no_part(place: XY) -> None:
     return None
 
 
@@ -48,21 +58,24 @@ def _not_kept(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
 
 @dataclass(frozen=True)
 class Surveyed:
-    """A layer that is cut.
+    """A layer, with what the checks of its shape want to know.
 
     Attributes:
         layer: it.
         material: what it is made of.
         region: its areas.
         stages: the same before the first step of its recipe and after each.
+        emptied_by: index of the step after which nothing was left, if any.
         under: the cut layers under it in the stack with their regions, the next one first.
-        made_from: ids of the words and layers that it is made from.
+        printed: the print under it on the same surface, where it is a print itself.
+        job: around all that is made, in mm.
+        design: the document.
+        made_from: ids of the art and layers that it is made from.
         makes: ids of the layers that are made from it.
-        knockouts: indices of its steps that cut words away for which a place can be found.
+        knockouts: indices of its steps that cut art away for which a place can be found.
         called: what a piece of it is.
-        spot: a place (mm) as one beside a letter; None where there are no letters.
-        unit: that the maker reads.
-        letter: the letter that it is made from at a place (mm), “the e”; None where none is near.
+        anchor: a place (mm) as one beside a part of some art; None where there is none.
+        part: the part that it is made from at a place (mm), “the e”; None where none is near.
         keep: findings by a name, of what does not depend on other layers: looked for again only once it has changed.
     """
 
@@ -70,14 +83,17 @@ class Surveyed:
     material: Material
     region: Region
     stages: tuple[Region, ...]
+    emptied_by: int | None
     under: tuple[tuple[Layer, Region], ...]
+    printed: tuple[tuple[Layer, Region], ...]
+    job: Box | None
+    design: Design
     made_from: frozenset[str]
     makes: frozenset[str]
     knockouts: tuple[int, ...]
     called: Callable[[Polygon], Called]
-    spot: Callable[[XY], Anchor | None]
-    unit: Unit = "mm"
-    letter: Callable[[XY], str | None] = _no_letter
+    anchor: Callable[[XY], Anchor | None]
+    part: Callable[[XY], str | None] = _no_part
     keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
 
     def can_use(self, other: Layer) -> bool:
@@ -100,16 +116,16 @@ class Surveyed:
 
     def at_letter(self, place: XY, otherwise: str = "") -> str:
         """Where a place (mm) is, to end a phrase with: “ at the e”, or what else stands there."""
-        letter = self.letter(place)
-        return f" at {letter}" if letter else otherwise
+        part = self.part(place)
+        return f" at {part}" if part else otherwise
 
     def length(self, mm: float) -> str:
         """A length in mm for the maker, with its unit."""
-        return length(mm, self.unit)
+        return length(mm, self.design.unit)
 
     def area(self, mm2: float) -> str:
         """An area in mm² for the maker, with its unit."""
-        return area(mm2, self.unit)
+        return area(mm2, self.design.unit)
 
     @property
     def limits(self) -> Limits:

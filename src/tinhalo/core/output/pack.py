@@ -1,4 +1,4 @@
-"""The cut pack: one file per layer, a combined one, and a manifest."""
+"""The cut pack: a file per layer, one per board, one of all of it, in each format wanted; and a manifest."""
 
 from __future__ import annotations
 
@@ -9,46 +9,73 @@ import zipfile
 from collections.abc import Sequence
 from typing import Any
 
-from tinhalo.core.engine.build import layer_widths
+from tinhalo.core.design.hand_over import Format
 from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer
+from tinhalo.core.engine.widths import layer_widths
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
-from tinhalo.core.geometry.regions.region import Box, wrapped
-from tinhalo.core.output.svg import layer_svg
+from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.output.board import Board, boards_of
+from tinhalo.core.output.drawing import drawing_of, style_of
+from tinhalo.core.output.formats import FORMATS
+from tinhalo.core.output.names import Names
+from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
 
-COMBINED = "combined.svg"
 MANIFEST = "manifest.json"
 
 
-def pack_files(build: Build, memo: Memo | None = None) -> dict[str, str]:
-    """All files of the pack as text, by name; ``build`` must be exact.
+def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format] = ()) -> dict[str, bytes]:
+    """All files of the pack, by name; ``build`` must be exact.
 
     Hidden layers and guides do not leave; the manifest names them under ``left_out``.
+
+    Args:
+        build: the built design.
+        memo: keeps widths and findings.
+        formats: which formats; those that the design says where none is given.
     """
-    names = _file_names(build)
-    page = _page(build)
-    files = {names[b.layer.id]: layer_svg(b.layer.title, [b], page) for b in build.leaving()}
-    files[COMBINED] = layer_svg(build.design.name, build.leaving(), page)
-    files[MANIFEST] = json.dumps(manifest(build, memo), ensure_ascii=False, indent=1) + "\n"
+    wanted = formats or build.design.hand_over.formats
+    names = Names.of(build)
+    drawing = drawing_of(build)
+    files: dict[str, bytes] = {}
+
+    def add(stem: str, title: str, ids: Sequence[str]) -> None:
+        for format in wanted:
+            checkpoint()
+            part = drawing.only(title, ids)
+            files[f"{stem}.{FORMATS[format].ending}"] = FORMATS[format].write(part, build.design.hand_over)
+
+    for one in build.leaving():
+        add(names.layers[one.layer.id], one.layer.title, [one.layer.id])
+    for board in boards_of(build):
+        add(names.boards[board.key], board.title, board.layers)
+    add(names.combined, build.design.name, [layer.id for layer in drawing.layers])
+    told = json.dumps(manifest(build, memo, wanted), ensure_ascii=False, indent=1) + "\n"
+    files[MANIFEST] = told.encode()
     return files
 
 
-def manifest(build: Build, memo: Memo | None = None) -> dict[str, Any]:
-    """What the pack holds: per block of words its pieces; per layer its file, measures (mm, mm²) and findings."""
+def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] = ()) -> dict[str, Any]:
+    """What the pack holds: its art, boards and layers with their files, measures (mm, mm²) and findings."""
     memo = memo or Memo()
+    wanted = list(formats or build.design.hand_over.formats)
+    first = FORMATS[wanted[0]].ending
     findings = survey(build, memo)
-    names = _file_names(build)
+    names = Names.of(build)
     kept = {b.layer.id for b in build.leaving()}
     return {
         "format": build.design.format,
         "name": build.design.name,
         "unit": "mm",
+        "formats": wanted,
         "bounds_mm": _rounded(build.bounds),
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
-        "combined": COMBINED,
-        "art": [_words(one) for one in build.art],
-        "layers": [_entry(build, b, names[b.layer.id], memo, findings) for b in build.leaving()],
+        "thickness_mm": round(build.stack.height, 4),
+        "combined": f"{names.combined}.{first}",
+        "art": [_art(one) for one in build.art],
+        "boards": [_board(one, f"{names.boards[one.key]}.{first}") for one in boards_of(build)],
+        "layers": [_layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings) for b in build.leaving()],
         "left_out": [
             {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}
             for b in build.layers
@@ -58,22 +85,16 @@ def manifest(build: Build, memo: Memo | None = None) -> dict[str, Any]:
     }
 
 
-def pack_zip(build: Build, memo: Memo | None = None) -> bytes:
+def pack_zip(build: Build, memo: Memo | None = None, formats: Sequence[Format] = ()) -> bytes:
     """The pack as one zip file."""
     held = io.BytesIO()
     with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, text in pack_files(build, memo).items():
+        for name, content in pack_files(build, memo, formats).items():
             # A fixed date: the same design gives the same bytes.
             info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
             info.compress_type = zipfile.ZIP_DEFLATED
-            archive.writestr(info, text)
+            archive.writestr(info, content)
     return held.getvalue()
-
-
-def _page(build: Build) -> Box | None:
-    """The sheet, and what reaches over its edge; without one, what leaves."""
-    sheet = build.design.sheet
-    return wrapped([box for box in (sheet.box if sheet else None, build.bounds) if box])
 
 
 def pack_name(build: Build) -> str:
@@ -82,28 +103,39 @@ def pack_name(build: Build) -> str:
     return f"{kept[:80]} cut pack.zip"
 
 
-def _words(built: BuiltArt) -> dict[str, Any]:
-    return {
-        "id": built.art.id,
-        "text": built.art.text,
-        "font": built.art.font,
+def _art(built: BuiltArt) -> dict[str, Any]:
+    """What is told of a piece of art: as its document has it what it is, and how its words hold together."""
+    told = built.art.model_dump(include={"id", "kind", "text", "font", "shape"})
+    groups = built.drawn.groups
+    return told | {
         "pieces_by_word": [
-            {"word": word.text, "pieces": word.pieces, "loose": [one.name for one in word.loose]}
-            for word in built.words
+            {"word": one.text, "pieces": one.pieces, "loose": [loose.name for loose in one.loose]} for one in groups
         ],
     }
 
 
-def _entry(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:
+def _board(board: Board, file: str) -> dict[str, Any]:
+    return {"material": board.material, "name": board.title, "file": file, "layers": list(board.layers)}
+
+
+def _layer(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:
     measures = built.measures
     narrowest = layer_widths(built, memo).strokes.narrowest
+    style = style_of(build, built)
+    level = next(level for level in build.stack.levels if level.layer.id == built.layer.id)
     return {
         "id": built.layer.id,
         "name": built.layer.title,
         "process": built.layer.process,
         "material": built.layer.material,
         "file": file,
+        "stroke": style.stroke,
+        "fill": style.fill,
+        "line_width_mm": style.line_width,
         "cut_with": build.design.served_by(built.layer),
+        "bottom_mm": round(level.bottom, 4),
+        "thickness_mm": round(level.thickness, 4),
+        "rests_on": list(level.rests_on),
         "area_mm2": round(measures.area, 4),
         "cut_length_mm": round(measures.cut_length, 4),
         "pieces": measures.pieces,
@@ -111,33 +143,20 @@ def _entry(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Seq
         "marks": measures.marks,
         "bounds_mm": _rounded(measures.bounds),
         "narrowest_mm": None if narrowest is None else round(narrowest, 3),
-        "findings": _plain([f for f in findings if _concerns(f, built)]),
+        "findings": _plain([f for f in findings if _concerns(build, f, built)]),
     }
 
 
-def _concerns(finding: Finding, built: BuiltLayer) -> bool:
-    """Whether a finding is the layer's own, or one of the words it is made from."""
-    return finding.layer == built.layer.id or any(
-        (f.kind, f.art, f.sentence) == (finding.kind, finding.art, finding.sentence) for f in built.findings if f.art
-    )
+def _concerns(build: Build, finding: Finding, built: BuiltLayer) -> bool:
+    """Whether a finding is the layer's own, or one of the art it is made from."""
+    if finding.layer is None:
+        return finding.art in build.design.ancestors(built.layer)
+    return finding.layer == built.layer.id
 
 
 def _plain(findings: Sequence[Finding]) -> list[dict[str, Any]]:
-    return [f.model_dump(exclude={"mends": {"__all__": {"join"}}}) for f in findings]
+    return [finding.model_dump() for finding in findings]
 
 
-def _file_names(build: Build) -> dict[str, str]:
-    """A file per layer; ids that differ only in case, or clash with the combined file, get a number."""
-    taken = {COMBINED, MANIFEST}
-    names: dict[str, str] = {}
-    for built in build.layers:
-        name, number = f"{built.layer.id}.svg", 2
-        while name.lower() in taken:
-            name, number = f"{built.layer.id}-{number}.svg", number + 1
-        taken.add(name.lower())
-        names[built.layer.id] = name
-    return names
-
-
-def _rounded(bounds: tuple[float, float, float, float] | None) -> list[float] | None:
+def _rounded(bounds: Box | None) -> list[float] | None:
     return None if bounds is None else [round(v, 4) for v in bounds]

@@ -1,4 +1,4 @@
-"""Outlines and regions as SVG path data: mm, y turned to point down, subpaths closed but for marks."""
+"""Outlines and regions as SVG path data: mm, y turned to point down, subpaths closed but for strokes."""
 
 from __future__ import annotations
 
@@ -7,16 +7,53 @@ from collections.abc import Iterable
 import numpy as np
 from shapely import LineString, Polygon
 
-from tinhalo.core.geometry.curves.outline import Floats
-from tinhalo.core.geometry.exact.recover import Contour
+from tinhalo.core.geometry.arrays import XY, Floats
+from tinhalo.core.geometry.curves.contour import Contour
 
 
-def curves(contours: Iterable[Contour]) -> str:
-    """Path data of closed contours with lines as L, quadratics as Q and cubics as C.
+class SvgPathPen:
+    """A pen that writes path data.
 
     Five decimals: handles can be as short as 0.01 mm, and their direction must survive the rounding.
     """
-    return "".join(map(closed, contours))
+
+    def __init__(self) -> None:
+        self._parts: list[str] = []
+
+    def moveTo(self, pt: XY) -> None:  # noqa: N802
+        """Begin a subpath."""
+        self._parts.append(f"M{_pair(pt)}")
+
+    def lineTo(self, pt: XY) -> None:  # noqa: N802
+        """A straight line."""
+        self._parts.append(f"L{_pair(pt)}")
+
+    def qCurveTo(self, handle: XY, pt: XY) -> None:  # noqa: N802
+        """A quadratic."""
+        self._parts.append(f"Q{_pair(handle)} {_pair(pt)}")
+
+    def curveTo(self, first: XY, second: XY, pt: XY) -> None:  # noqa: N802
+        """A cubic."""
+        self._parts.append(f"C{_pair(first)} {_pair(second)} {_pair(pt)}")
+
+    def closePath(self) -> None:  # noqa: N802
+        """Close the subpath."""
+        self._parts.append("Z")
+
+    def endPath(self) -> None:  # noqa: N802
+        """Leave the subpath open."""
+
+    def data(self) -> str:
+        """All that was drawn."""
+        return "".join(self._parts)
+
+
+def curves(contours: Iterable[Contour]) -> str:
+    """Path data of contours with lines as L, quadratics as Q and cubics as C."""
+    pen = SvgPathPen()
+    for contour in contours:
+        contour.draw(pen)
+    return pen.data()
 
 
 def polygons(areas: Iterable[Polygon], decimals: int = 3) -> str:
@@ -32,35 +69,7 @@ def lines(strokes: Iterable[LineString], decimals: int = 3) -> str:
 
 def marks(ends: Floats) -> str:
     """Path data of straight open strokes, shape (n, 2, 2)."""
-    return "".join(f"M{_pair(a)}L{_pair(b)}" for a, b in (ends * (1.0, -1.0)).tolist())
-
-
-def closed(contour: Contour) -> str:
-    """Path data of one closed contour."""
-    parts = _drawn(contour)
-    if contour[1][-1] == 1:
-        parts.pop()
-    return "".join(parts) + "Z"
-
-
-def opened(contour: Contour) -> str:
-    """Path data of one contour that is not closed."""
-    return "".join(_drawn(contour))
-
-
-def _drawn(contour: Contour) -> list[str]:
-    segments, degree = contour
-    flipped = segments * (1.0, -1.0)
-    control = 1.5 * flipped[:, 1] - 0.5 * flipped[:, 0]
-    parts = [f"M{_pair(flipped[0, 0])}"]
-    for (_, p1, p2, p3), middle, kind in zip(flipped.tolist(), control.tolist(), degree.tolist(), strict=True):
-        if kind == 1:
-            parts.append(f"L{_pair(p3)}")
-        elif kind == 2:
-            parts.append(f"Q{_pair(middle)} {_pair(p3)}")
-        else:
-            parts.append(f"C{_pair(p1)} {_pair(p2)} {_pair(p3)}")
-    return parts
+    return curves(Contour.of_strokes(ends))
 
 
 def _run(points: Floats, decimals: int) -> str:
@@ -68,8 +77,8 @@ def _run(points: Floats, decimals: int) -> str:
     return "M" + "L".join([f"{x},{y}" for x, y in text])
 
 
-def _pair(point: Floats | list[float]) -> str:
-    return f"{number(point[0])},{number(point[1])}"
+def _pair(point: XY) -> str:
+    return f"{number(point[0])},{number(-point[1])}"
 
 
 def number(value: float) -> str:

@@ -2,29 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from tinhalo.core.document.fields import mm
-from tinhalo.core.geometry.regions import morphology as borders
+from tinhalo.core.geometry.regions import morphology
 from tinhalo.core.geometry.regions.offset import Corners
-from tinhalo.core.geometry.regions.overlay import fill_holes
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widen import open_gaps
 from tinhalo.core.recipe.step import Kitchen, Step
 
 
-class Outside(Step):
-    """The outermost outlines, filled: what a border around words with counters needs."""
-
-    op: Literal["outside"] = "outside"
-
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
-        """See ``geometry.regions.overlay.fill_holes``."""
-        return fill_holes(region)
-
-
 class OutlineRing(Step):
     """A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge."""
+
+    asks_for_holes_closed: ClassVar[bool] = True
 
     op: Literal["outline"] = "outline"
     gap: Annotated[float, mm("from the edge to the line; negative inside", ge=-1_000)] = 1
@@ -33,18 +24,20 @@ class OutlineRing(Step):
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.regions.morphology.ring``."""
-        return borders.ring(region, self.gap, self.gap + self.width, kitchen.precision, self.corners)
+        return morphology.ring(region, self.gap, self.gap + self.width, kitchen.precision, self.corners)
 
 
 class CloseGaps(Step):
     """Gaps, slots and holes up to a width closed, so that separate letters get one backer."""
+
+    asks_for_holes_closed: ClassVar[bool] = True
 
     op: Literal["close_gaps"] = "close_gaps"
     up_to: Annotated[float, mm("widest gap that is closed", gt=0)] = 3
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.regions.morphology.close_gaps``."""
-        return borders.close_gaps(region, self.up_to, kitchen.precision)
+        return morphology.close_gaps(region, self.up_to, kitchen.precision)
 
 
 class OpenGaps(Step):
@@ -61,10 +54,12 @@ class OpenGaps(Step):
 class Wall(Step):
     """A wall along the region's edge, such as that of a cutter for dough or clay."""
 
+    asks_for_holes_closed: ClassVar[bool] = True
+
     op: Literal["wall"] = "wall"
     width: Annotated[float, mm("of the wall", gt=0)] = 0.8
     side: Literal["inside", "centred", "outside"] = "outside"
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """See ``geometry.regions.morphology.wall``."""
-        return borders.wall(region, self.width, self.side, kitchen.precision)
+        return morphology.wall(region, self.width, self.side, kitchen.precision)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Annotated, Literal
 
 import numpy as np
@@ -27,11 +26,7 @@ class _Joining(Step):
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many pieces there are now, and how many picked ones are not there."""
-        return StepNote(pieces=after.pieces, missing=missing(list(before.area.geoms), self.spots(), kitchen))
-
-    def spots(self) -> Sequence[Anchor]:
-        """The picked pieces."""
-        return self.only or ()
+        return StepNote(pieces=after.pieces, missing=missing(list(before.area.geoms), tuple(self.anchors()), kitchen))
 
 
 class Bridge(_Joining):

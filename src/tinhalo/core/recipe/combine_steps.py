@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 import shapely
@@ -14,11 +13,8 @@ from tinhalo.core.geometry.regions.overlay import intersect, subtract, union
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.stacking.bleed import bled
 from tinhalo.core.geometry.stacking.underlap import underlapped
+from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
-
-if TYPE_CHECKING:
-    from tinhalo.core.recipe.recipe import Recipe
-
 
 #: Wider than this (mm) a slit is meant to be seen; where edges meet within it, nobody lays them down so exactly.
 SLIT = 0.2
@@ -30,10 +26,6 @@ class _WithOperand(Step):
     handles_marks: ClassVar[bool] = True
 
     operand: Recipe
-
-    def operands(self) -> Sequence[Recipe]:
-        """The recipe of the second region."""
-        return (self.operand,)
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many pieces there are afterwards, and how many vanished whole."""

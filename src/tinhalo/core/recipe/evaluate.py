@@ -2,24 +2,22 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import cast
 
 import numpy as np
 
 from tinhalo.core.document.anchor import Anchor
-from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.overlay import union
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.strokes.widths import Measured, measure
-from tinhalo.core.recipe.recipe import AnyStep, Recipe
-from tinhalo.core.recipe.step import Step, StepNote
-from tinhalo.core.runtime.cancellation import CancelledError
-from tinhalo.core.runtime.memo import Memo
+from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.recipe.step import Nested, Step, StepNote, holding
+from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.memo import Memo, digest
 
 
 @dataclass(frozen=True)
@@ -54,8 +52,7 @@ class Evaluator:
         source: gives the region of an art block or layer by its id.
         precision: how finely curves are drawn; part of every key.
         memo: where results are kept between evaluations.
-        cancelled: asked before everything that may take long; once it is true, CancelledError is raised.
-        spot: gives the place of a spot in mm.
+        place: gives the place of an anchor in mm.
     """
 
     def __init__(
@@ -63,23 +60,12 @@ class Evaluator:
         source: Callable[[str], Named],
         precision: Precision,
         memo: Memo,
-        cancelled: Callable[[], bool] = lambda: False,
-        spot: Callable[[Anchor], XY | None] = lambda spot: None,
+        place: Callable[[Anchor], XY | None] = lambda anchor: None,
     ) -> None:
         self._source = source
-        self._spot = spot
+        self._place = place
         self.precision = precision
         self._memo = memo
-        self._cancelled = cancelled
-
-    def checkpoint(self) -> None:
-        """Give up here if the result is not wanted any more.
-
-        Raises:
-            CancelledError: if so.
-        """
-        if self._cancelled():
-            raise CancelledError
 
     def cook(self, recipe: Recipe) -> Region:
         """The region of a (nested) recipe."""
@@ -96,7 +82,7 @@ class Evaluator:
         emptied_by: int | None = None
         stages = [Named(key, region)]
         for index, step in enumerate(recipe.steps):
-            self.checkpoint()
+            checkpoint()
             before = region
             if not step.off:
                 key = digest(key, *self._step_parts(step))
@@ -111,13 +97,13 @@ class Evaluator:
         """Widths of a region, kept by its key."""
         return measured(named.key, named.region, self._memo)
 
-    def growth(self, step: AnyStep, before: Named) -> float | None:
+    def growth(self, step: Step, before: Named) -> float | None:
         """How much a step grows a region all round, where it finds that out by itself; kept."""
         key = digest("growth", before.key, *self._step_parts(step))
         worker = _Worker(self, before)
         return self._memo.get(key, _Growth, lambda: _Growth(step.find_growth(before.region, worker))).by
 
-    def note(self, step: AnyStep, before: Named, after: Named) -> StepNote | None:
+    def note(self, step: Step, before: Named, after: Named) -> StepNote | None:
         """What a step did; kept."""
         if step.off or type(step).note is Step.note:
             return None
@@ -126,30 +112,24 @@ class Evaluator:
         worker = _Worker(self, before)
         return self._memo.get(key, _Told, lambda: _Told(step.note(before.region, after.region, worker))).note
 
-    def place(self, spot: Anchor) -> XY | None:
-        """Where a spot is, in mm; None when its letter is not there any more."""
-        return self._spot(spot)
+    def place(self, anchor: Anchor) -> XY | None:
+        """Where an anchor is, in mm; None when its part is not there any more."""
+        return self._place(anchor)
 
-    def _step_parts(self, step: AnyStep) -> list[str]:
-        """A step's own fields, and the content of its operands and the places of its spots: not what these go by."""
-        parts = [step.model_dump_json(exclude=_NAMING)]
-        # Nothing picked is not the same as nothing said about it.
-        parts += [name for name in _naming(type(step)) if getattr(step, name) is not None]
-        parts += [str(self._spot(spot)) for spot in step.spots()]
-        parts += [self.evaluate(operand).key for operand in step.operands()]
+    def _step_parts(self, step: Step) -> list[str]:
+        """A step's own fields, and what its recipes and anchors come to: not what these are called."""
+        held = holding(type(step))
+        parts = [step.model_dump_json(exclude={"off", *held})]
+        for name, holds in held.items():
+            value = getattr(step, name)
+            # Nothing picked is not the same as nothing said about it.
+            if value is not None:
+                told = self.evaluate(value).key if holds == "recipe" else str([self.place(one) for one in value])
+                parts += [name, told]
         return parts
 
 
-#: Fields of steps that name art or layers.
-_NAMING = {"off", "operand", "along", "only", "pieces"}
-
-
-@lru_cache
-def _naming(kind: type[Step]) -> list[str]:
-    return sorted(_NAMING & kind.model_fields.keys() - {"off"})
-
-
-def _applied(step: AnyStep, region: Region, worker: _Worker) -> Region:
+def _applied(step: Step, region: Region, worker: _Worker) -> Region:
     """The region after a step; marks that the step does not change are carried on."""
     if step.handles_marks or not len(region.marks):
         return step.apply(region, worker)
@@ -180,17 +160,17 @@ class _Worker:
     def precision(self) -> Precision:
         return self._evaluator.precision
 
-    def cook(self, recipe: Recipe) -> Region:
-        return self._evaluator.cook(recipe)
+    def cook(self, recipe: Nested) -> Region:
+        return self._evaluator.cook(cast(Recipe, recipe))
 
     def growth(self, step: Step) -> float | None:
-        return self._evaluator.growth(cast(AnyStep, step), self._before)
+        return self._evaluator.growth(step, self._before)
 
-    def place(self, spot: Anchor) -> XY | None:
-        return self._evaluator.place(spot)
+    def place(self, anchor: Anchor) -> XY | None:
+        return self._evaluator.place(anchor)
 
     def measure(self, region: Region) -> Measured:
-        self._evaluator.checkpoint()
+        checkpoint()
         if region is self._before.region:
             return self._evaluator.measured(self._before)
         return measure(region)
@@ -199,9 +179,3 @@ class _Worker:
 def measured(key: str, region: Region, memo: Memo) -> Measured:
     """Widths of a region, kept in the memo by the key of its content."""
     return memo.get(("widths", key), Measured, lambda: measure(region))
-
-
-def digest(*parts: str) -> str:
-    """A short key for a sequence of strings."""
-    told = "".join([f"{len(part)}:{part}" for part in parts])
-    return hashlib.blake2b(told.encode(), digest_size=16).hexdigest()

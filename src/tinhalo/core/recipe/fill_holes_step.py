@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,8 +20,11 @@ from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 class FillHoles(Step):
     """The region without its holes, or without some: those under an area, narrower than a width, or picked ones.
 
-    With several of these limits, a hole that meets one of them is filled.
+    With several of these limits, a hole that meets one of them is filled. With all of them filled only outer edges are
+    left, as a border around words with counters needs.
     """
+
+    asks_for_holes_closed: ClassVar[bool] = True
 
     op: Literal["fill_holes"] = "fill_holes"
     smaller_than: Annotated[float | None, mm2("only holes under this area")] = None
@@ -42,9 +44,5 @@ class FillHoles(Step):
 
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """How many holes were filled, and how many picked ones are not there."""
-        gone = missing(before.hole_areas(), self.spots(), kitchen)
+        gone = missing(before.hole_areas(), tuple(self.anchors()), kitchen)
         return StepNote(filled=before.holes - after.holes, missing=gone)
-
-    def spots(self) -> Sequence[Anchor]:
-        """The picked holes."""
-        return self.only or ()

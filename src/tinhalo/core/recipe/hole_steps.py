@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -11,10 +10,8 @@ from tinhalo.core.document.base import Strict
 from tinhalo.core.document.fields import degrees, mm, plain
 from tinhalo.core.geometry.features.tab import HoleRow, TabPlace, hole_box, hole_places, tab_place, with_holes, with_tab
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Kitchen, Step, StepNote
-
-if TYPE_CHECKING:
-    from tinhalo.core.recipe.recipe import Recipe
 
 
 class Tab(Step):
@@ -46,10 +43,6 @@ class Tab(Step):
     def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
         """Where the tab's hole is."""
         return StepNote(tab=self._place(before, kitchen))
-
-    def operands(self) -> Sequence[Recipe]:
-        """The recipe of the outline it goes by."""
-        return () if self.along is None else (self.along,)
 
 
 class HoleAt(Strict):

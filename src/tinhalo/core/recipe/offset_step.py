@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from tinhalo.core.document.fields import mm, plain
 from tinhalo.core.geometry.regions.offset import Corners, offset
@@ -12,6 +12,8 @@ from tinhalo.core.recipe.step import Kitchen, Step
 
 class Offset(Step):
     """Everything within ``by`` mm of the region; for a negative ``by``, what lies that far inside it."""
+
+    starts_with: ClassVar[dict[str, Any]] = {"by": 4}
 
     op: Literal["offset"] = "offset"
     by: Annotated[float, mm("outwards; negative inwards", ge=-1_000)]

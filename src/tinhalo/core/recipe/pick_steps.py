@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +17,9 @@ from tinhalo.core.recipe.step import Kitchen, Step, StepNote
 
 
 class _Picked(Step):
-    pieces: Annotated[tuple[Anchor, ...], Field(max_length=2_000, description="a spot on each picked piece")] = ()
+    asks_for_holes_closed: ClassVar[bool] = True
+
+    pieces: Annotated[tuple[Anchor, ...], Field(max_length=2_000, description="a place on each picked piece")] = ()
 
     def _held(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_]:
         return picked(list(region.area.geoms), self.pieces, kitchen)
@@ -27,10 +28,6 @@ class _Picked(Step):
         """How many pieces are gone, and how many picked ones are not there."""
         gone = missing(list(before.area.geoms), self.pieces, kitchen)
         return StepNote(dropped=before.pieces - after.pieces, missing=gone)
-
-    def spots(self) -> Sequence[Anchor]:
-        """The picked pieces."""
-        return self.pieces
 
 
 class Keep(_Picked):
@@ -55,6 +52,8 @@ class Drop(_Picked):
 
 class Tidy(Step):
     """Without the pieces, and the holes if wanted, that are under an area or nowhere as wide as a width."""
+
+    asks_for_holes_closed: ClassVar[bool] = True
 
     op: Literal["tidy"] = "tidy"
     area: Annotated[float | None, mm2("smaller pieces are dropped")] = 4

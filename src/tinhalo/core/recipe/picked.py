@@ -13,12 +13,12 @@ from tinhalo.core.geometry.regions.selection import holding
 from tinhalo.core.recipe.step import Kitchen
 
 
-def picked(areas: Sequence[Polygon], spots: Sequence[Anchor], kitchen: Kitchen) -> NDArray[np.bool_]:
+def picked(areas: Sequence[Polygon], anchors: Sequence[Anchor], kitchen: Kitchen) -> NDArray[np.bool_]:
     """Which areas were picked."""
-    return holding(areas, [place for spot in spots if (place := kitchen.place(spot))])
+    return holding(areas, [place for anchor in anchors if (place := kitchen.place(anchor))])
 
 
-def missing(areas: Sequence[Polygon], spots: Sequence[Anchor], kitchen: Kitchen) -> int:
+def missing(areas: Sequence[Polygon], anchors: Sequence[Anchor], kitchen: Kitchen) -> int:
     """How many picked ones are not there any more."""
-    places = [kitchen.place(spot) for spot in spots]
+    places = [kitchen.place(anchor) for anchor in anchors]
     return sum(place is None or not holding(areas, [place]).any() for place in places)

@@ -1,55 +1,19 @@
-"""A recipe: sources, then steps in order. Add a new step's class to ``AnyStep``; nothing else lists them."""
+"""A recipe: sources, then steps in order."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from typing import Annotated, get_args
+from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, cast
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, field_validator
 
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.base import Strict
-from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps, OutlineRing, Outside, Wall
-from tinhalo.core.recipe.bridge_step import Bridge, Stencil
-from tinhalo.core.recipe.combine_steps import Bleed, Intersect, Subtract, Underlap, Union
-from tinhalo.core.recipe.fill_holes_step import FillHoles
-from tinhalo.core.recipe.hole_steps import Hole, Tab
-from tinhalo.core.recipe.offset_step import Offset
-from tinhalo.core.recipe.pick_steps import Drop, Keep, Tidy
-from tinhalo.core.recipe.shape_steps import BlockShadow, DropShadow, PlaceStep, Plate, RoundOff
 from tinhalo.core.recipe.step import Step
-from tinhalo.core.recipe.stitch_step import Stitch
-from tinhalo.core.recipe.thicken_step import Thicken
 
-AnyStep = Annotated[
-    Offset
-    | Outside
-    | OutlineRing
-    | FillHoles
-    | CloseGaps
-    | OpenGaps
-    | Bridge
-    | Stencil
-    | Thicken
-    | RoundOff
-    | Union
-    | Subtract
-    | Intersect
-    | Bleed
-    | Underlap
-    | DropShadow
-    | BlockShadow
-    | Plate
-    | Tab
-    | Hole
-    | Stitch
-    | Wall
-    | PlaceStep
-    | Tidy
-    | Keep
-    | Drop,
-    Field(discriminator="op"),
-]
+if TYPE_CHECKING:
+    # All that are listed in ``kinds``, which need recipes themselves.
+    AnyStep = Step
 
 
 class Recipe(Strict):
@@ -59,6 +23,8 @@ class Recipe(Strict):
     """
 
     model_config = ConfigDict(populate_by_name=True)
+    #: Tells steps which of their fields hold recipes.
+    holds_sources: ClassVar[bool] = True
 
     sources: Annotated[tuple[str, ...], Field(alias="from", max_length=200)] = ()
     steps: Annotated[tuple[AnyStep, ...], Field(max_length=100)] = ()
@@ -70,19 +36,24 @@ class Recipe(Strict):
             for operand in step.operands():
                 yield from operand.named()
 
-    def spots(self) -> Iterator[Anchor]:
-        """Every place on a letter that the recipe refers to, nested operands included."""
+    @field_validator("steps", mode="before")
+    @classmethod
+    def _as_now(cls, steps: Any) -> Any:
+        """Steps of before: “outside” is “fill_holes” without a limit."""
+        if not isinstance(steps, list | tuple):
+            return steps
+        return [_renamed(step) for step in cast("Sequence[Any]", steps)]
+
+    def anchors(self) -> Iterator[Anchor]:
+        """Every place on a part of some art that the recipe refers to, nested operands included."""
         for step in self.steps:
-            yield from step.spots()
+            yield from step.anchors()
             for operand in step.operands():
-                yield from operand.spots()
+                yield from operand.anchors()
 
 
-# These name the recipe before there is one.
-for _model in (Union, Subtract, Intersect, Bleed, Underlap, Tab, Recipe):
-    _model.model_rebuild(_types_namespace={"Recipe": Recipe})
-
-#: The class of every step there is, by its ``op``.
-STEP_OPS: dict[str, type[Step]] = {
-    get_args(step.model_fields["op"].annotation)[0]: step for step in get_args(get_args(AnyStep)[0])
-}
+def _renamed(step: Any) -> Any:
+    if not isinstance(step, dict):
+        return step
+    given = cast("dict[str, Any]", step)
+    return {**given, "op": "fill_holes"} if given.get("op") == "outside" else given

@@ -91,6 +91,8 @@ class BlockShadow(Step):
 class Plate(Step):
     """A plate behind the art: as large as the art and a margin, or of a fixed size."""
 
+    asks_for_holes_closed: ClassVar[bool] = True
+
     op: Literal["plate"] = "plate"
     shape: PlateShape = "rounded"
     margin: Annotated[float, mm("around the art", ge=-1_000)] = 6

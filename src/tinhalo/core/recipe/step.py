@@ -1,23 +1,40 @@
-"""What every step is: a small model with one pure function from region to region."""
+"""What every step is: a small model with one pure function from region to region.
+
+A step's fields say all there is to know of it. Which of them name places or hold recipes is read off their types, so
+that a new step needs no list to be entered in; what a step asks for beyond that stands beside its fields and goes into
+its schema, where the screen reads it.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Annotated, ClassVar, Protocol
+from functools import lru_cache
+from typing import Annotated, Any, ClassVar, Protocol, get_args
 
-from pydantic import Field
+from pydantic import Field, GetJsonSchemaHandler
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema
 
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.base import Strict
-from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.features.tab import HoleRow, TabPlace
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widths import Measured
 
-if TYPE_CHECKING:
-    from tinhalo.core.recipe.recipe import Recipe
+
+class Nested(Protocol):
+    """A recipe inside a step: all that steps know of one."""
+
+    def named(self) -> Iterator[str]:
+        """Every source named anywhere in it."""
+        ...
+
+    def anchors(self) -> Iterator[Anchor]:
+        """Every anchor anywhere in it."""
+        ...
 
 
 class Kitchen(Protocol):
@@ -28,7 +45,7 @@ class Kitchen(Protocol):
         """How finely curves are to be drawn."""
         ...
 
-    def cook(self, recipe: Recipe) -> Region:
+    def cook(self, recipe: Nested) -> Region:
         """The region of a nested recipe."""
         ...
 
@@ -40,8 +57,8 @@ class Kitchen(Protocol):
         """Widths of a region; kept for the one that the step is applied to."""
         ...
 
-    def place(self, spot: Anchor) -> XY | None:
-        """Where a spot is, in mm; None when its letter is not there any more."""
+    def place(self, anchor: Anchor) -> XY | None:
+        """Where an anchor is, in mm; None when its part is not there any more."""
         ...
 
 
@@ -56,7 +73,7 @@ class StepNote:
         dropped: number of pieces that are gone.
         filled: number of holes that were filled because they were asked for.
         pieces: number of pieces afterwards, where the step may take pieces apart.
-        missing: number of picked places that have no letter, piece or hole any more.
+        missing: number of picked places that have no part, piece or hole any more.
         tab: where the hole of its tab is.
         holes: where its holes are.
     """
@@ -78,8 +95,21 @@ class Step(Strict):
 
     #: Whether ``apply`` says what becomes of open marks; otherwise they stay as they are.
     handles_marks: ClassVar[bool] = False
+    #: Whether holes are meant to be gone after it, or are others: that some closed before is not told then.
+    asks_for_holes_closed: ClassVar[bool] = False
+    #: What a new one starts with, where that is not the fields' own defaults.
+    starts_with: ClassVar[dict[str, Any]] = {}
 
     off: Annotated[bool, Field(description="left out for now")] = False
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, core: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        """The schema, with what the screen has to know of a step: see ``step_facts`` of the scripts."""
+        schema = handler.resolve_ref_schema(handler(core))
+        schema["x-recipes"] = [name for name, holds in holding(cls).items() if holds == "recipe"]
+        schema["x-anchors"] = [name for name, holds in holding(cls).items() if holds == "anchors"]
+        schema["x-starts-with"] = cls.starts_with
+        return schema
 
     def apply(self, region: Region, kitchen: Kitchen) -> Region:
         """The region after this step."""
@@ -93,10 +123,33 @@ class Step(Strict):
         """How much the step grows that region all round, in mm, where it finds that out by itself."""
         return None
 
-    def operands(self) -> Sequence[Recipe]:
+    def operands(self) -> Iterator[Nested]:
         """Nested recipes that this step takes its second region from."""
-        return ()
+        for name, holds in holding(type(self)).items():
+            if holds == "recipe" and (found := getattr(self, name)) is not None:
+                yield found
 
-    def spots(self) -> Sequence[Anchor]:
-        """Places on letters that this step refers to."""
-        return ()
+    def anchors(self) -> Iterator[Anchor]:
+        """Places on parts of art that this step refers to."""
+        for name, holds in holding(type(self)).items():
+            if holds == "anchors":
+                yield from getattr(self, name) or ()
+
+
+@lru_cache
+def holding(step: type[Step]) -> dict[str, str]:
+    """The fields of a step that hold a ``recipe`` or ``anchors``, by their names."""
+    found: dict[str, str] = {}
+    for name, field in step.model_fields.items():
+        within = list(_types(field.annotation))
+        if Anchor in within:
+            found[name] = "anchors"
+        elif any(getattr(one, "holds_sources", False) for one in within):
+            found[name] = "recipe"
+    return found
+
+
+def _types(annotation: Any) -> Iterator[Any]:
+    yield annotation
+    for one in get_args(annotation):
+        yield from _types(one)

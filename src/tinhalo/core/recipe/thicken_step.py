@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import model_validator
 
@@ -24,6 +24,8 @@ class Thicken(Step):
     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
     is not said); otherwise holes may close unless it is said.
     """
+
+    starts_with: ClassVar[dict[str, Any]] = {"to": 1}
 
     op: Literal["thicken"] = "thicken"
     by: Annotated[float | None, mm("added to the width of every stroke", gt=0, le=100)] = None

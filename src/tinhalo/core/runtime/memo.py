@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from threading import Lock
@@ -62,3 +63,9 @@ class Memo:
     def held(self) -> int:
         """Bytes held now."""
         return self._held
+
+
+def digest(*parts: str) -> str:
+    """A short key for a sequence of strings."""
+    told = "".join([f"{len(part)}:{part}" for part in parts])
+    return hashlib.blake2b(told.encode(), digest_size=16).hexdigest()

@@ -2,61 +2,30 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from collections.abc import Mapping
+from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from tinhalo.core.artwork.place import Place
-from tinhalo.core.document.base import Degrees, Identifier, Millimetres, Strict
-
-Overlap = Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)]
-LetterIndex = Annotated[str, Field(pattern=r"^\d{1,5}$")]
-Tag = Annotated[str, Field(pattern=r"^[A-Za-z0-9]{4}$")]
-
-#: Letters of one block that are still drawn; longer text is kept, and told.
-MOST_LETTERS = 2_000
-
-
-class LetterMove(Strict):
-    """A move of one letter alone: dx and dy in mm; turn and scale about the middle of its foot."""
-
-    dx: Millimetres = 0
-    dy: Millimetres = 0
-    turn: Degrees = 0
-    scale: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1
+from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio
+from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.artwork.lettering.set_words import SetWords, set_words, settled
+from tinhalo.core.artwork.lettering.settings import Into, Join, LetterIndex, LetterMove, Line, Overlap, Tag
+from tinhalo.core.document.base import Millimetres
+from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.regions.region import Region
 
 
-class Join(Strict):
-    """Letters moved closer until each word holds together.
-
-    Attributes:
-        overlap: how deep neighbours overlap at least, in mm: moved apart by less, whichever way, they still touch.
-        apart: indices of letters that stand alone on purpose.
-    """
-
-    overlap: Overlap = 0.3
-    apart: Annotated[tuple[Annotated[int, Field(ge=0, le=20_000)], ...], Field(max_length=MOST_LETTERS)] = ()
-
-
-class Against(Strict):
-    """A block set against another one: it slides straight towards it until they overlap by that much, in mm.
-
-    A negative overlap leaves a gap. ``place`` still says where the block stands along the other one.
-    """
-
-    art: Identifier
-    side: Literal["below", "above", "left", "right"] = "below"
-    overlap: Millimetres = 0.3
-
-
-class Lettering(Strict):
+class Lettering(Art):
     """Words in a font.
 
     The block's own origin is on the baseline of its first line: at the left end, the middle or the right end of
     the lines, as ``align`` says.
     """
 
-    id: Identifier
+    relations: ClassVar[tuple[str, ...]] = ("against", "into")
+    noun: ClassVar[str] = "words"
+
     kind: Literal["lettering"] = "lettering"
     text: Annotated[str, Field(max_length=20_000)] = ""
     font: Annotated[str, Field(min_length=1, max_length=200)]
@@ -66,6 +35,7 @@ class Lettering(Strict):
         float, Field(ge=0, le=10, allow_inf_nan=False, description="distance of baselines, in ems")
     ] = 1.2
     align: Literal["left", "center", "right"] = "center"
+    line: Annotated[Line | None, Field(description="the curve they stand on; straight where it is not said")] = None
     nudges: Annotated[
         dict[LetterIndex, Millimetres],
         Field(description="space added before the letter at that index, in mm"),
@@ -84,5 +54,59 @@ class Lettering(Strict):
         dict[Tag, Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]],
         Field(max_length=40, description="settings of a variable font, by axis tag"),
     ] = Field(default_factory=dict)
-    place: Place = Place()
-    against: Against | None = None
+    into: Annotated[Into | None, Field(description="the shape that they are set into")] = None
+
+    @model_validator(mode="after")
+    def _one_relation(self) -> Self:
+        if self.against and self.into:
+            raise ValueError("words are set either into a shape or against other art")
+        return self
+
+    @property
+    def title(self) -> str:
+        """The words, on one line."""
+        return " ".join(self.text.split())
+
+    def draw(self, studio: Studio) -> Drawn:
+        """Set the words; see ``set_words``."""
+        return set_words(self, studio)
+
+    def undrawn(self, error: ArtError) -> Drawn:
+        """No words, and why."""
+        return SetWords(Region.empty(), self, error, {})
+
+    def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
+        """Set into their shape, or slid against other art."""
+        assert isinstance(drawn, SetWords)
+        return settled(drawn, self, others, studio)
+
+    def basis(self) -> Floats:
+        """A size is the em."""
+        return super().basis() * self.size
+
+    def scaled(self, factor: float, distances: Distances) -> Self:
+        """Words with everything that was set for them; how deep letters overlap is a distance."""
+        made = super().scaled(factor, distances)
+        moves = {
+            k: one.model_copy(update={"dx": one.dx * factor, "dy": one.dy * factor}) for k, one in self.moves.items()
+        }
+        join, lowered, line, into = self.join, self.lowered, self.line, self.into
+        if distances == "scaled":
+            join = join and join.model_copy(update={"overlap": join.overlap * factor})
+            lowered = {at: overlap * factor for at, overlap in lowered.items()}
+            into = into and into.model_copy(update={"depth": into.depth * factor, "frame": into.frame * factor})
+        if line:
+            lengths = {name: getattr(line, name) * factor for name in ("radius", "height", "length")}
+            line = line.model_copy(update=lengths)
+        return made.model_copy(
+            update={
+                "size": self.size * factor,
+                "letter_spacing": self.letter_spacing * factor,
+                "nudges": {at: by * factor for at, by in self.nudges.items()},
+                "moves": moves,
+                "join": join,
+                "lowered": lowered,
+                "line": line,
+                "into": into,
+            }
+        )

@@ -13,10 +13,10 @@ from functools import lru_cache
 from shapely import MultiPolygon
 from shapely.affinity import translate
 
-from tinhalo.core.artwork.lettering.block import Join
 from tinhalo.core.artwork.lettering.letter_shape import LetterShape, polygons_of
 from tinhalo.core.artwork.lettering.parts import LetterParts
 from tinhalo.core.artwork.lettering.placed import PlacedGlyph
+from tinhalo.core.artwork.lettering.settings import Join
 from tinhalo.core.geometry.placement.approach import Profile, closing_shift
 
 

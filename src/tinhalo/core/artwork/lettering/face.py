@@ -8,16 +8,16 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import NamedTuple
 
-import numpy as np
 import shapely
 import uharfbuzz as hb
-from numpy.typing import NDArray
 from shapely import Polygon
 
-from tinhalo.core.geometry.curves.outline import Floats, Outline
+from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.recorder import Recorder
 
 
-class FontError(ValueError):
+class FontError(ArtError):
     """The font file cannot be read; the message is a sentence for the maker."""
 
 
@@ -118,62 +118,13 @@ class Face:
 
     def draw(self, glyph: int) -> Outline:
         """A glyph's contours in font units."""
-        pen = _Recorder()
+        pen = Recorder()
         self._font.draw_glyph_with_pen(glyph, pen)
         return pen.outline()
 
     def _glyph(self, glyph: int) -> GlyphOutline:
         drawn = self.draw(glyph)
         return GlyphOutline(drawn, _nesting(drawn, self.units_per_em))
-
-
-class _Recorder:
-    """A pen (fontTools protocol) that keeps what it is told as contours."""
-
-    def __init__(self) -> None:
-        self._contours: list[tuple[Floats, NDArray[np.uint8]]] = []
-        self._segments: list[list[tuple[float, float]]] = []
-        self._degree: list[int] = []
-        self._here = self._start = (0.0, 0.0)
-
-    def moveTo(self, point: tuple[float, float]) -> None:  # noqa: N802
-        self.closePath()
-        self._here = self._start = point
-
-    def lineTo(self, point: tuple[float, float]) -> None:  # noqa: N802
-        a, b = self._here, point
-        if a != b:
-            third = ((b[0] - a[0]) / 3, (b[1] - a[1]) / 3)
-            self._add([a, (a[0] + third[0], a[1] + third[1]), (b[0] - third[0], b[1] - third[1]), b], 1)
-
-    def qCurveTo(self, control: tuple[float, float], point: tuple[float, float]) -> None:  # noqa: N802
-        a, c, b = self._here, control, point
-        first = (a[0] + (c[0] - a[0]) * 2 / 3, a[1] + (c[1] - a[1]) * 2 / 3)
-        second = (b[0] + (c[0] - b[0]) * 2 / 3, b[1] + (c[1] - b[1]) * 2 / 3)
-        self._add([a, first, second, b], 2)
-
-    def curveTo(  # noqa: N802
-        self, first: tuple[float, float], second: tuple[float, float], point: tuple[float, float]
-    ) -> None:
-        self._add([self._here, first, second, point], 3)
-
-    def closePath(self) -> None:  # noqa: N802
-        self.lineTo(self._start)
-        if self._segments:
-            self._contours.append((np.array(self._segments, float), np.array(self._degree, np.uint8)))
-        self._segments, self._degree = [], []
-
-    endPath = closePath  # noqa: N815
-
-    def _add(self, segment: list[tuple[float, float]], degree: int) -> None:
-        self._segments.append(segment)
-        self._degree.append(degree)
-        self._here = segment[3]
-
-    def outline(self) -> Outline:
-        """Everything drawn so far."""
-        self.closePath()
-        return Outline.from_contours(self._contours)
 
 
 def _nesting(outline: Outline, units_per_em: int) -> tuple[tuple[int, tuple[int, ...]], ...] | None:

@@ -10,7 +10,7 @@ from shapely import Polygon
 
 from tinhalo.core.artwork.lettering.face import GlyphOutline
 from tinhalo.core.artwork.lettering.placed import PlacedGlyph, filled, joined
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
 
 #: The same for the screen and for what leaves, so that letters stand at the same places in both.

@@ -15,8 +15,9 @@ from tinhalo.core.artwork.lettering.face import GlyphOutline
 from tinhalo.core.artwork.lettering.letter_shape import LetterShape, polygons_of
 from tinhalo.core.artwork.lettering.parts import LetterParts, has_marks
 from tinhalo.core.artwork.lettering.placed import PlacedGlyph
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after, shift
-from tinhalo.core.geometry.curves.outline import Floats, Outline
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.placement.approach import Profile, closing_shift
 from tinhalo.core.geometry.regions.proximity import connected
 

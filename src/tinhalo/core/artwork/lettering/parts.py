@@ -29,13 +29,13 @@ class LetterParts:
 
     Attributes:
         index: the letter's index in the text.
-        letter: the user-perceived character.
+        text: the user-perceived character.
         pieces: polygons in mm, the largest first.
         body: how many of them, from the first, belong to the body; the others are dots or accents.
     """
 
     index: int
-    letter: str
+    text: str
     pieces: tuple[Polygon, ...]
     body: int
 
@@ -51,7 +51,7 @@ class LetterParts:
     def moved(self, dx: float, dy: float) -> LetterParts:
         """The same letter elsewhere."""
         pieces = tuple(translate(p, dx, dy) for p in self.pieces)
-        return LetterParts(self.index, self.letter, pieces, self.body)
+        return LetterParts(self.index, self.text, pieces, self.body)
 
     def name(self, piece: int) -> str:
         """What a piece is called, for the maker: “the F”, “a part of the %”, “the dot of the i”."""
@@ -61,11 +61,11 @@ class LetterParts:
     def name_of_owner(self, piece: int) -> str:
         """What a piece belongs to, for the maker: “the %”, or the mark that it is, “the accent of the é”."""
         if piece >= self.body:
-            dot = self.letter[0] in _DOTTED or _only_dots(self.letter)
+            dot = self.text[0] in _DOTTED or _only_dots(self.text)
             several = len(self.pieces) - self.body > 1
             mark = ("a dot" if several else "the dot") if dot else ("an accent" if several else "the accent")
-            return f"{mark} of the {self.letter}"
-        return f"the {self.letter}"
+            return f"{mark} of the {self.text}"
+        return f"the {self.text}"
 
 
 def _only_dots(letter: str) -> bool:

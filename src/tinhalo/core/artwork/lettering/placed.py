@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from tinhalo.core.artwork.lettering.face import GlyphOutline
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after
 from tinhalo.core.geometry.curves.fill import filled_nonzero
-from tinhalo.core.geometry.curves.outline import Floats, Outline
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import Precision
 
 

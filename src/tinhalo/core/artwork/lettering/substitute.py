@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from tinhalo.core.artwork.lettering.face import Face
+from tinhalo.core.artwork.lettering.lines import codepoints, graphemes, is_break
 from tinhalo.core.artwork.lettering.shipped import ShippedFont, shipped_fonts
 
 
@@ -18,8 +19,8 @@ def substitute(text: str, font: str, face: Callable[[str], Face]) -> ShippedFont
     """
     fonts = shipped_fonts()
     kind = next((one.kind for one in fonts if one.id == font), None)
-    codepoints = [ord(character) for line in text.splitlines() for character in line.replace("\t", " ")]
+    needed = codepoints([letter for letter in graphemes(text) if not is_break(letter)])
     for one in sorted(fonts, key=lambda other: other.kind != kind):
-        if one.id != font and all(glyph.glyph for glyph in face(one.id).shape(codepoints, [])):
+        if one.id != font and all(glyph.glyph for glyph in face(one.id).shape(needed, [])):
             return one
     return None

@@ -1,37 +1,40 @@
 """Set a lettering block: lines, spacing, alignment, single letters' moves; give its region.
 
-Letters are counted in user-perceived characters (extended grapheme clusters of Unicode Annex 29), line breaks
-included, so that an index into ``nudges`` or ``moves`` means what a maker would point at.
+Letters are counted as ``lines`` does, so that an index into ``nudges`` or ``moves`` means what a maker would point at.
 """
 
 from __future__ import annotations
 
 import unicodedata
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import groupby, pairwise
+from typing import TYPE_CHECKING
 
 import numpy as np
-import regex
 import shapely
 from shapely import Polygon
 
-from tinhalo.core.artwork.lettering.block import Lettering, LetterMove
+from tinhalo.core.artwork.lettering.along import SetLine, bent
 from tinhalo.core.artwork.lettering.close_up import close_up
 from tinhalo.core.artwork.lettering.face import Face, Feature, ShapedGlyph
+from tinhalo.core.artwork.lettering.lines import codepoints, graphemes, lines_of, words_of
 from tinhalo.core.artwork.lettering.lower_marks import lowered
 from tinhalo.core.artwork.lettering.parts import LetterParts, has_marks
 from tinhalo.core.artwork.lettering.placed import PlacedGlyph, filled, joined, mapped, moved
+from tinhalo.core.artwork.lettering.settings import LetterMove
 from tinhalo.core.artwork.place import Place, place_matrix
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after, shift, turn
-from tinhalo.core.geometry.curves.outline import Floats, Outline
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
 
-_GRAPHEME = regex.compile(r"\X")
+if TYPE_CHECKING:
+    from tinhalo.core.artwork.lettering.block import Lettering
+
 _UNMOVED = Place()
-_LINE_BREAKS = "\r\n\v\f\x85\u2028\u2029"
 
 
 @dataclass(frozen=True)
@@ -42,11 +45,13 @@ class Typeset:
         glyphs: everything with an outline, placed.
         missing: characters the font has no glyph for, each once, in order.
         letters: the text's user-perceived characters.
+        overrun: how much longer than its own curve the longest line is, in mm.
     """
 
     glyphs: tuple[PlacedGlyph, ...]
     missing: tuple[str, ...]
     letters: tuple[str, ...]
+    overrun: float = 0.0
 
     @cached_property
     def outline(self) -> Outline:
@@ -72,44 +77,40 @@ class Typeset:
 
     def moved(self, dx: float, dy: float) -> Typeset:
         """The block moved by (dx, dy) mm."""
-        return Typeset(tuple(moved(self.glyphs, np.array([dx, dy]))), self.missing, self.letters)
+        return replace(self, glyphs=tuple(moved(self.glyphs, np.array([dx, dy]))))
 
-
-def graphemes(text: str) -> list[str]:
-    """User-perceived characters of a text, in order."""
-    return _GRAPHEME.findall(text)
-
-
-def words_of(letters: Sequence[str]) -> list[list[int]]:
-    """The letters of each word: what stands between spaces and line breaks, in order."""
-    words: list[list[int]] = [[]]
-    for index, letter in enumerate(letters):
-        if letter.isspace():
-            words.append([])
-        else:
-            words[-1].append(index)
-    return [word for word in words if word]
+    def mapped(self, by_letter: Mapping[int, Floats]) -> Typeset:
+        """The block after one more affine map, shape (2, 3), of each letter; letters without one stay."""
+        return replace(
+            self,
+            glyphs=tuple(
+                glyph._replace(matrix=after(by_letter[glyph.letter], glyph.matrix))
+                if glyph.letter in by_letter
+                else glyph
+                for glyph in self.glyphs
+            ),
+        )
 
 
 def typeset(art: Lettering, face: Face) -> Typeset:
     """Set a block of lettering in a face."""
     letters = graphemes(art.text)
-    lines: list[list[int]] = [[]]
-    for index, letter in enumerate(letters):
-        if letter[0] in _LINE_BREAKS:
-            lines.append([])
-        else:
-            lines[-1].append(index)
     setter = _Setter(art, face, letters)
     stands = art.place != _UNMOVED
     placed: list[PlacedGlyph] = []
-    for number, line in enumerate(lines):
-        glyphs, width = setter.line(line)
+    overrun = 0.0
+    for number, line in enumerate(lines_of(letters)):
+        set_line = setter.line(line)
+        glyphs, width = set_line.glyphs, set_line.width
         left = {"left": 0.0, "center": -width / 2, "right": -width}[art.align]
-        if left or number:
-            glyphs = moved(glyphs, np.array([left, -number * art.line_spacing * art.size]))
+        below = number * art.line_spacing * art.size
+        if art.line:
+            glyphs, over = bent(set_line, left, art.line.baseline(below), art.join, setter.word_of)
+            overrun = max(overrun, over)
+        elif left or number:
+            glyphs = moved(glyphs, np.array([left, -below]))
         placed += mapped(glyphs, place_matrix(art.place)) if stands else glyphs
-    return Typeset(tuple(placed), tuple(setter.missing), tuple(letters))
+    return Typeset(tuple(placed), tuple(setter.missing), tuple(letters), overrun)
 
 
 class _Setter:
@@ -122,17 +123,18 @@ class _Setter:
         self._scale = art.size / face.units_per_em
         self.missing: dict[str, None] = {}
 
-    def line(self, line: Sequence[int]) -> tuple[list[PlacedGlyph], float]:
-        """One line's glyphs in mm from its own start, and its width."""
+    @cached_property
+    def word_of(self) -> dict[int, int]:
+        """Which word each letter belongs to."""
+        return {i: number for number, word in enumerate(words_of(self._letters)) for i in word}
+
+    def line(self, line: Sequence[int]) -> SetLine:
+        """One line's glyphs in mm from its own start."""
         art, scale = self._art, self._scale
-        codepoints: list[int] = []
-        letter_at: list[int] = []
-        for index in line:
-            letter = " " if self._letters[index] == "\t" else self._letters[index]
-            codepoints += [ord(c) for c in letter]
-            letter_at += [index] * len(letter)
-        shaped = self._shaped(codepoints, letter_at) if codepoints else []
+        letter_at = [index for index in line for _ in self._letters[index]]
+        shaped = self._shaped(codepoints([self._letters[index] for index in line]), letter_at) if line else []
         placed: list[PlacedGlyph] = []
+        feet: dict[int, float] = {}
         matrices = np.zeros((len(shaped), 2, 3))
         matrices[:, 0, 0] = matrices[:, 1, 1] = scale
         along = end = 0.0
@@ -149,6 +151,7 @@ class _Setter:
             end = max(end, along + (glyph.x + glyph.advance) * scale)
             outline = self._face.glyph(glyph.glyph)
             if len(outline.outline.segments):
+                feet.setdefault(letter, along + (glyph.x + glyph.advance / 2) * scale)
                 matrix = matrices[len(placed)]
                 matrix[0, 2], matrix[1, 2] = along + glyph.x * scale, glyph.y * scale
                 move = self._art.moves.get(str(letter))
@@ -158,11 +161,11 @@ class _Setter:
         if art.lowered:
             placed = self._lowered(placed)
         if art.join and placed:
-            word_of = {i: number for number, word in enumerate(words_of(self._letters)) for i in word}
-            moves = close_up(placed, self._letters, word_of, art.join)
+            moves = close_up(placed, self._letters, self.word_of, art.join)
             end += moves[placed[-1].letter]
             placed = moved(placed, np.array([(moves[g.letter], 0) for g in placed]))
-        return placed, end
+            feet = {letter: foot + moves[letter] for letter, foot in feet.items()}
+        return SetLine(placed, end, feet, self._letters)
 
     def _lowered(self, placed: Sequence[PlacedGlyph]) -> list[PlacedGlyph]:
         found: list[PlacedGlyph] = []

@@ -9,7 +9,7 @@ from shapely.ops import linemerge
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import Region, edges_of, prepared
 from tinhalo.core.geometry.stacking.bleed import NEAR

@@ -11,14 +11,12 @@ from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.regions.selection import holes_without, widest
 from tinhalo.core.recipe.offset_step import Offset
-from tinhalo.core.recipe.recipe import AnyStep
 from tinhalo.core.recipe.shape_steps import RoundOff
+from tinhalo.core.recipe.step import Step
 from tinhalo.core.recipe.thicken_step import Thicken
 
 #: A stroke can be thickened by no more, in mm.
 _MOST = 100
-#: After one of these, holes are meant to be gone, or the shape is another one.
-_ASKED = ("fill_holes", "outside", "plate", "close_gaps", "wall", "outline", "tidy", "keep", "drop")
 
 
 def check_closed_holes(one: Surveyed) -> list[Finding]:
@@ -28,7 +26,7 @@ def check_closed_holes(one: Surveyed) -> list[Finding]:
     for index, step in enumerate(steps):
         if step.off or not isinstance(step, Offset | Thicken | RoundOff):
             continue
-        if any(later.op in _ASKED and not later.off for later in steps[index:]):
+        if any(later.asks_for_holes_closed and not later.off for later in steps[index:]):
             continue
         closed = [
             hole
@@ -40,7 +38,7 @@ def check_closed_holes(one: Surveyed) -> list[Finding]:
     return found
 
 
-def _told(one: Surveyed, index: int, step: AnyStep, closed: list[Polygon]) -> list[Finding]:
+def _told(one: Surveyed, index: int, step: Step, closed: list[Polygon]) -> list[Finding]:
     wide = widest(closed).tolist()
     mends = _mends(one, index, step)
     if not one.region.holes:
@@ -79,7 +77,7 @@ def _finding(
     )
 
 
-def _mends(one: Surveyed, index: int, step: AnyStep) -> tuple[Mend, ...]:
+def _mends(one: Surveyed, index: int, step: Step) -> tuple[Mend, ...]:
     # A hole that is weeded has to be large enough to get hold of: a round one of the least area.
     round_one = math.ceil(20 * math.sqrt(one.limits.least_area / math.pi)) / 10
     least = max(one.limits.least_gap, round_one) if one.limits.weeded else one.limits.least_gap

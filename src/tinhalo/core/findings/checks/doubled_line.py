@@ -9,14 +9,12 @@ from tinhalo.core.design.design import Layer
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend, SetProcess, SetStep, ShareCut
 from tinhalo.core.findings.surveyed import Surveyed
-from tinhalo.core.geometry.exact.shared_edges import beside
+from tinhalo.core.geometry.exact.shared_edges import SAME, beside
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.combine_steps import Subtract, Union
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
 
-#: Edges this close (mm) are one cut.
-_SAME = 0.02
 #: What is cut apart needs at least this, in mm: no knife or beam follows its own cut (common practice).
 _KERF = 0.5
 #: Shorter stretches (mm) are not worth telling.
@@ -31,7 +29,7 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
         # Where one cut serves both already there is nothing to tell.
         if other.material != one.layer.material or one.layer.shares_cuts(other) or not beside(one.region, region):
             continue
-        shared = area.boundary.intersection(region.area.boundary.buffer(_SAME))
+        shared = area.boundary.intersection(region.area.boundary.buffer(SAME))
         lines = [line for line in shapely.get_parts(shared) if isinstance(line, LineString) and line.length > 0]
         length = sum(line.length for line in lines)
         if length < _LEAST:

@@ -9,7 +9,7 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.design.design import Layer
 from tinhalo.core.findings.finding import Finding, beginning, outline_of, rounded
-from tinhalo.core.findings.mends.mend import CloseUp, LowerMarks, Mend
+from tinhalo.core.findings.mends.mend import Mend, mend_of
 from tinhalo.core.findings.surveyed import Called, Surveyed
 from tinhalo.core.geometry.regions.proximity import joined_at, nearest_gaps
 from tinhalo.core.recipe.bridge_step import Bridge, Stencil
@@ -62,7 +62,7 @@ def _glued(one: Surveyed, pieces: list[tuple[Polygon, Called]], below: Layer) ->
 
 
 def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: tuple[Mend, ...]) -> Finding:
-    spot = one.spot(rounded(piece.representative_point()))
+    spot = one.anchor(rounded(piece.representative_point()))
     width = one.limits.least_width
     mends = [*_lowering([called])]
     if spot:
@@ -80,8 +80,8 @@ def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
 def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: tuple[Mend, ...]) -> Finding:
     name = beginning(called.name)
     mends = [*_lowering([called])]
-    if called.art is not None:
-        mends.append(Mend(title="Close the letters up", changes=(CloseUp(art=called.art),)))
+    if called.gathering is not None:
+        mends.append(called.gathering)
     mends += bridges
     if gap > TOUCHING:
         sentence = f"{name} is loose: {one.length(gap)} from the rest of {one.title}."
@@ -91,17 +91,19 @@ def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
 
 
 def _lowering(pieces: Sequence[Called]) -> Iterator[Mend]:
-    """Dots and accents moved to their letters, where the pieces are nothing else."""
-    marks = dict.fromkeys(called.marks_of for called in pieces if called.marks_of is not None)
-    title = "Move it until it touches" if len(pieces) == 1 else "Move dots until they touch"
-    if all(called.marks_of for called in pieces):
-        yield Mend(title=title, changes=tuple(LowerMarks(art=art, letter=letter) for art, letter in marks))
+    """Dots and accents moved to what they belong to, where the pieces are nothing else."""
+    found = [called.attachment for called in pieces if called.attachment]
+    if not found or len(found) < len(pieces):
+        return
+    changes = {one.model_dump_json(): one for a in found for one in mend_of(a.art, a.remedy).changes}
+    title = found[0].remedy.title if len(pieces) == 1 else found[0].remedy.several
+    yield Mend(title=title, changes=tuple(changes.values()))
 
 
 def _bridges(one: Surveyed, piece: Polygon | None, gap: float, span: float) -> Iterator[Mend]:
     """A bar for one piece, and bars for all that is no further apart than it takes to hold it."""
     width = one.limits.least_width
-    spot = one.spot(rounded(piece.representative_point())) if piece else None
+    spot = one.anchor(rounded(piece.representative_point())) if piece else None
     if spot and gap <= _LONGEST:
         step = Bridge(width=width, up_to=_round_up(max(gap, 0.1)), only=(spot,))
         yield Mend.by_step(f"Bridge it, {one.length(width)} wide", one.layer.id, step)

@@ -14,7 +14,7 @@ from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.mends.thicker import thickened
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
-from tinhalo.core.geometry.curves.outline import XY, Ints
+from tinhalo.core.geometry.arrays import XY, Ints
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.morphology import close_gaps
 from tinhalo.core.geometry.regions.region import Region, prepared
@@ -112,7 +112,7 @@ def _stretches(
     return found
 
 
-def _holding(parts: NDArray[np.object_], points: Sequence[XY] | NDArray[np.object_]) -> Ints:
+def _holding(parts: NDArray[np.object_], points: Sequence[shapely.Point] | NDArray[np.object_]) -> Ints:
     """Which of the parts, which lie apart, holds each point; -1 where none does."""
     held = np.full(len(points), -1)
     point, part = shapely.STRtree(parts).query(points, predicate="intersects")

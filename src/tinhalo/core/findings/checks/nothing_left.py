@@ -7,55 +7,49 @@ import shapely
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.findings.finding import Finding, Kind
 from tinhalo.core.findings.mends.mend import Mend, SetSources
-from tinhalo.core.recipe.evaluate import Cooked
+from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.recipe.offset_step import Offset
-from tinhalo.core.recipe.recipe import AnyStep
 from tinhalo.core.units import length
 
-#: So many blocks of words are offered for a layer that is made from nothing.
+#: So many pieces of art are offered for a layer that is made from nothing.
 _OFFERED = 3
 #: Shrunk by this share of half its widest stroke, something is left of a layer.
 _SHARE = 0.5
 
 
-def check_nothing_left(layer: Layer, cooked: Cooked, design: Design) -> list[Finding]:
+def check_nothing_left(one: Surveyed) -> list[Finding]:
     """Tell which step used the layer up, or that nothing goes into it."""
-    if not cooked.region.is_empty:
+    layer, unit = one.layer, one.design.unit
+    if not one.region.is_empty:
         return []
     if not layer.recipe.sources:
-        sentence = f"“{layer.title}” is made from nothing yet: choose words for it."
-        return [_finding("no_source", layer, sentence, *_sources(layer, design))]
-    if cooked.emptied_by is None:
+        sentence = f"{one.title} is made from nothing yet: choose words or a shape for it."
+        return [_finding("no_source", layer, sentence, *_sources(layer, one.design))]
+    if one.emptied_by is None:
         return []
-    index = cooked.emptied_by
-    step, before = layer.recipe.steps[index], cooked.stages[index].region
+    index = one.emptied_by
+    step, before = layer.recipe.steps[index], one.stages[index]
     out = Mend.by_step(f"Leave out step {index + 1}", layer.id, step.model_copy(update={"off": True}), index)
     if not isinstance(step, Offset):
-        sentence = f"Nothing is left of “{layer.title}” after step {index + 1}: everything was cut away."
+        sentence = f"Nothing is left of {one.title} after step {index + 1}: everything was cut away."
         return [_finding("nothing_left", layer, sentence, out)]
     sentence = (
-        f"Nothing is left of “{layer.title}”: shrinking by {length(-step.by, design.unit)} is more than half of its "
+        f"Nothing is left of {one.title}: shrinking by {length(-step.by, unit)} is more than half of its "
         "widest stroke. Shrink it less."
     )
     widest = shapely.maximum_inscribed_circle(before.area, tolerance=0.05).length
     less = round(widest * _SHARE, 2)
-    shrunk: AnyStep = step.model_copy(update={"by": -less})
-    mends = (
-        (Mend.by_step(f"Shrink it by {length(less, design.unit)}", layer.id, shrunk, index), out)
-        if less > 0
-        else (out,)
-    )
+    mends = (out,)
+    if less > 0:
+        shrunk = step.model_copy(update={"by": -less})
+        mends = (Mend.by_step(f"Shrink it by {length(less, unit)}", layer.id, shrunk, index), out)
     return [_finding("nothing_left", layer, sentence, *mends)]
 
 
 def _sources(layer: Layer, design: Design) -> list[Mend]:
     return [
-        Mend(
-            title=f"Make it from “{' '.join(art.text.split())[:30]}”",
-            changes=(SetSources(layer=layer.id, sources=(art.id,)),),
-        )
-        for art in design.art[:_OFFERED]
-        if art.text.strip()
+        Mend(title=f"Make it from “{art.title[:30]}”", changes=(SetSources(layer=layer.id, sources=(art.id,)),))
+        for art in [one for one in design.art[:_OFFERED] if one.title]
     ]
 
 

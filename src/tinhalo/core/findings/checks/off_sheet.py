@@ -2,27 +2,24 @@
 
 from __future__ import annotations
 
-from tinhalo.core.design.design import Layer, Sheet
+from tinhalo.core.design.design import Sheet
 from tinhalo.core.findings.finding import Finding, rounded
 from tinhalo.core.findings.mends.mend import LaySheet, Mend, fitting
-from tinhalo.core.geometry.regions.region import Box
-from tinhalo.core.units import Unit, length
+from tinhalo.core.findings.surveyed import Surveyed
+from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.units import length
 
 #: What misses the sheet by less than this (mm) lies on it.
 _SLACK = 0.005
 _SIDES = ("to the left", "at its foot", "to the right", "at its top")
 
 
-def check_off_sheet(layer: Layer, box: Box, job: Box, sheet: Sheet, unit: Unit) -> list[Finding]:
-    """Tell how far a layer reaches over the edge of the sheet.
-
-    Args:
-        layer: the layer.
-        box: around what is made of it, in mm.
-        job: around all that is made.
-        sheet: what it is laid on.
-        unit: that the maker reads.
-    """
+def check_off_sheet(one: Surveyed) -> list[Finding]:
+    """Tell how far a layer reaches over the edge of the sheet."""
+    sheet, job, box, unit = one.design.sheet, one.job, one.region.bounds, one.design.unit
+    if not (sheet and job and box):
+        return []
+    layer = one.layer
     x0, y0, x1, y1 = sheet.box
     over = (x0 - box[0], y0 - box[1], box[2] - x1, box[3] - y1)
     measure = max(over)

@@ -10,7 +10,7 @@ from tinhalo.core.design.design import Layer
 from tinhalo.core.findings.finding import Finding, beginning, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.placement.fit_on import move_onto
 from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import Region, plainer, prepared

@@ -11,7 +11,7 @@ from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.hole_steps import Hole, Tab
-from tinhalo.core.recipe.recipe import AnyStep
+from tinhalo.core.recipe.kinds import AnyStep
 
 #: A hole is one that a step made where it is as round (4 pi area / edge²) and as wide as that.
 _ROUND, _AS_WIDE = 0.99, 0.02

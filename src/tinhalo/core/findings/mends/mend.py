@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from math import floor
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal, cast
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from tinhalo.core.artwork.lettering.block import Join
-from tinhalo.core.design.design import Process, Sheet
-from tinhalo.core.recipe.recipe import AnyStep
+from tinhalo.core.artwork.art import Remedy
+from tinhalo.core.design.design import Sheet
+from tinhalo.core.design.hand_over import Process
+from tinhalo.core.recipe.kinds import AnyStep
+from tinhalo.core.recipe.step import Step
 
 
 class _Part(BaseModel):
@@ -24,34 +26,22 @@ class SetStep(_Part):
     step: AnyStep
     at: int | None = None
 
+    @staticmethod
+    def of(layer: str, step: Step, at: int | None = None) -> SetStep:
+        """A step of whatever class."""
+        return SetStep(layer=layer, step=cast(AnyStep, step), at=at)
 
-class CloseUp(_Part):
-    """The letters of a block of words closed up."""
 
-    change: Literal["close_up"] = "close_up"
+class SetArt(_Part):
+    """A piece of art changed by a JSON merge patch (RFC 7396): what is null there goes back to its default."""
+
+    change: Literal["art"] = "art"
     art: str
-    join: Join = Join()
-
-
-class LowerMarks(_Part):
-    """The dots and accents of one letter moved to it, as deep as that in mm."""
-
-    change: Literal["lower_marks"] = "lower_marks"
-    art: str
-    letter: int
-    overlap: float = 0.3
-
-
-class SetFont(_Part):
-    """A block of words set in another font."""
-
-    change: Literal["font"] = "font"
-    art: str
-    font: str
+    patch: dict[str, Any]
 
 
 class SetSources(_Part):
-    """A layer made from other words or layers."""
+    """A layer made from other art or layers."""
 
     change: Literal["sources"] = "sources"
     layer: str
@@ -59,7 +49,7 @@ class SetSources(_Part):
 
 
 class ScaleAll(_Part):
-    """Words, distances and all else made larger or smaller by a factor, see ``resize``."""
+    """Art, distances and all else made larger or smaller by a factor, see ``resize``."""
 
     change: Literal["scale"] = "scale"
     factor: float
@@ -89,7 +79,7 @@ class SetProcess(_Part):
 
 
 class FindPlace(_Part):
-    """The words that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+    """The art that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
 
     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
     """
@@ -102,7 +92,7 @@ class FindPlace(_Part):
 
 
 Change = Annotated[
-    SetStep | CloseUp | LowerMarks | SetFont | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace,
+    SetStep | SetArt | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace,
     Field(discriminator="change"),
 ]
 
@@ -129,6 +119,11 @@ class Mend(_Part):
         return Mend(title=f"Make all smaller, to {100 * factor:.4g} %", changes=(ScaleAll(factor=factor), *further))
 
     @staticmethod
-    def by_step(title: str, layer: str, step: AnyStep, at: int | None = None) -> Mend:
+    def by_step(title: str, layer: str, step: Step, at: int | None = None) -> Mend:
         """One more step in a layer's recipe, or another one at that index."""
-        return Mend(title=title, changes=(SetStep(layer=layer, step=step, at=at),))
+        return Mend(title=title, changes=(SetStep.of(layer, step, at),))
+
+
+def mend_of(art: str, remedy: Remedy) -> Mend:
+    """What a piece of art offers itself."""
+    return Mend(title=remedy.title, changes=(SetArt(art=art, patch=dict(remedy.patch)),))

@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 
 import numpy as np
+import shapely
+from shapely import MultiPolygon
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 
 
 def shift(dx: float, dy: float, scale: float = 1.0) -> Floats:
@@ -26,3 +28,8 @@ def after(outer: Floats, inner: Floats) -> Floats:
     linear = outer[..., :2] @ inner
     linear[..., 2] += outer[..., 2]
     return linear
+
+
+def applied(matrix: Floats, area: MultiPolygon) -> MultiPolygon:
+    """An area after an affine map, shape (2, 3)."""
+    return shapely.transform(area, lambda points: points @ matrix[:, :2].T + matrix[:, 2])

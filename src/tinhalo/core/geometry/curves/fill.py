@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 
 
 def filled_nonzero(rings: Sequence[Floats]) -> list[Polygon]:

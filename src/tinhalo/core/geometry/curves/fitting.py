@@ -24,7 +24,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from tinhalo.core.geometry.curves.outline import Floats, as_lines
+from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.runtime.compilation import njit
 
 #: A turn of more than this at one vertex is a real corner.
@@ -36,7 +37,7 @@ _STRAIGHT_AT_LEAST = 0.05
 _ITERATIONS = 6
 
 
-def fit_ring(ring: Floats, tolerance: float | Floats) -> tuple[Floats, NDArray[np.uint8]]:
+def fit_ring(ring: Floats, tolerance: float | Floats) -> Contour:
     """Fit one closed ring.
 
     Args:
@@ -44,14 +45,13 @@ def fit_ring(ring: Floats, tolerance: float | Floats) -> tuple[Floats, NDArray[n
         tolerance: greatest distance between the curves and the ring, in the ring's unit (mm); one for all or one
             for each vertex; where it is 0, edges leave as they are.
     Returns:
-        (segments, degree) of one closed contour, as in ``Outline``: straights are lines, the rest cubics.
+        a closed contour: straights are lines, the rest cubics.
     """
     kept: NDArray[np.intp] = _settled(np.ascontiguousarray(ring))
     if len(kept) < 4:
-        return as_lines(ring[kept] if len(kept) > 2 else ring)
+        return Contour.of_ring(ring[kept] if len(kept) > 2 else ring)
     limits: Floats = np.ascontiguousarray(np.broadcast_to(tolerance, len(ring))[kept], np.float64)
-    segments, degree = _fit(np.ascontiguousarray(ring[kept]), limits)
-    return segments, degree
+    return Contour(*_fit(np.ascontiguousarray(ring[kept]), limits))
 
 
 def warm() -> None:

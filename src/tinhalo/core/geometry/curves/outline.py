@@ -14,12 +14,10 @@ from functools import cached_property
 from typing import cast
 
 import numpy as np
-from numpy.typing import NDArray
 
-#: (x, y) in mm.
-XY = tuple[float, float]
-Floats = NDArray[np.float64]
-Ints = NDArray[np.intp]
+from tinhalo.core.geometry.arrays import Degrees, Floats, Ints
+from tinhalo.core.geometry.curves.bezier import points_at
+from tinhalo.core.geometry.curves.contour import Contour
 
 #: Smooth curves are never flattened into turns larger than this, so that a turn of ``CORNER_DEGREES`` or more
 #: in a flattened outline always is a real corner, whatever the size of the curve.
@@ -44,7 +42,7 @@ class Outline:
     """
 
     segments: Floats
-    degree: NDArray[np.uint8]
+    degree: Degrees
     starts: Ints
 
     @staticmethod
@@ -53,13 +51,13 @@ class Outline:
         return Outline(np.zeros((0, 4, 2)), np.zeros(0, np.uint8), np.zeros(1, np.intp))
 
     @staticmethod
-    def from_contours(contours: Iterable[tuple[Floats, NDArray[np.uint8]]]) -> Outline:
-        """Join (segments, degree) pairs, one per contour; contours without segments are left out."""
-        kept = [(s, d) for s, d in contours if len(s)]
+    def from_contours(contours: Iterable[Contour]) -> Outline:
+        """Join contours; those without segments are left out."""
+        kept = [one for one in contours if len(one.segments)]
         if not kept:
             return Outline.empty()
-        starts = np.concatenate([[0], np.cumsum([len(s) for s, _ in kept])]).astype(np.intp)
-        return Outline(np.concatenate([s for s, _ in kept]), np.concatenate([d for _, d in kept]), starts)
+        starts = np.concatenate([[0], np.cumsum([len(one.segments) for one in kept])]).astype(np.intp)
+        return Outline(np.concatenate([c.segments for c in kept]), np.concatenate([c.degree for c in kept]), starts)
 
     @staticmethod
     def joined(outlines: Sequence[Outline]) -> Outline:
@@ -72,9 +70,10 @@ class Outline:
         segments = np.concatenate([o.segments for o in filled])
         return Outline(segments, np.concatenate([o.degree for o in filled]), np.append(0, ends))
 
-    def contours(self) -> list[tuple[Floats, NDArray[np.uint8]]]:
-        """Each contour as (segments, degree)."""
-        return [(self.segments[a:b], self.degree[a:b]) for a, b in zip(self.starts[:-1], self.starts[1:], strict=True)]
+    def contours(self) -> list[Contour]:
+        """Each contour by itself."""
+        spans = zip(self.starts[:-1], self.starts[1:], strict=True)
+        return [Contour(self.segments[a:b], self.degree[a:b]) for a, b in spans]
 
     def transformed(self, matrix: Floats) -> Outline:
         """Apply an affine map, shape (2, 3): x' = m00 x + m01 y + m02, and y' alike."""
@@ -143,7 +142,7 @@ class Outline:
         step = np.where(curved[which] & (place == 1), _END_SHARE, step)
         step = np.where(curved[which] & (place == n[which] + 1), n[which] - _END_SHARE, step)
         t: Floats = np.true_divide(step, n[which])[:, None]
-        points = _at(p[which], t)
+        points = points_at(p[which], t)
         begin, end = first[self.starts[:-1]], first[self.starts[1:]]
         before = np.arange(len(points)) - 1
         before[begin] = end - 1
@@ -166,7 +165,7 @@ class Outline:
             roots = [(-b + root) / (2 * a), (-b - root) / (2 * a), -c / b]
         for t in roots:
             inside = np.where(np.isfinite(t) & (t > 0) & (t < 1), t, 0.0)
-            points.append(_at(p, inside))
+            points.append(points_at(p, inside))
         every = np.concatenate(points)
         low, high = every.min(axis=0), every.max(axis=0)
         return (float(low[0]), float(low[1]), float(high[0]), float(high[1]))
@@ -175,19 +174,6 @@ class Outline:
     def nbytes(self) -> int:
         """Memory held by the arrays, in bytes."""
         return self.segments.nbytes + self.degree.nbytes + self.starts.nbytes
-
-
-def as_lines(ring: Floats) -> tuple[Floats, NDArray[np.uint8]]:
-    """A polygon ring, shape (k, 2), as one contour of straight segments."""
-    end = np.roll(ring, -1, axis=0)
-    step = (end - ring) / 3
-    return np.stack([ring, ring + step, end - step, end], axis=1), np.ones(len(ring), np.uint8)
-
-
-def _at(p: Floats, t: Floats) -> Floats:
-    """Points of cubics, shape (n, 4, 2), at parameters of shape (n, 1) or (n, 2)."""
-    u = 1 - t
-    return u * u * u * p[:, 0] + 3 * u * u * t * p[:, 1] + 3 * u * t * t * p[:, 2] + t * t * t * p[:, 3]
 
 
 def cross(a: Floats, b: Floats) -> Floats:

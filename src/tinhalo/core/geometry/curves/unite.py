@@ -7,11 +7,10 @@ from collections.abc import Sequence
 import numpy as np
 import pathops
 import shapely
-from numpy.typing import NDArray
 
-from tinhalo.core.geometry.curves.outline import Floats, Outline
-
-Point = tuple[float, float]
+from tinhalo.core.geometry.curves.affine import shift
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.recorder import Recorder
 
 
 def unite(outlines: Sequence[Outline], grain: float) -> Outline:
@@ -54,47 +53,23 @@ def _groups(contours: Sequence[Outline]) -> list[list[Outline]]:
 
 def _draw(path: pathops.Path, outline: Outline, scale: float) -> None:
     pen = path.getPen(allow_open_paths=False)
-    for segments, degree in outline.contours():
-        scaled = (segments * scale).tolist()
-        pen.moveTo(scaled[0][0])
-        for (p0, p1, p2, p3), kind in zip(scaled, degree.tolist(), strict=True):
-            if kind == 1:
-                pen.lineTo(p3)
-            elif kind == 2:
-                pen.qCurveTo((1.5 * p1[0] - 0.5 * p0[0], 1.5 * p1[1] - 0.5 * p0[1]), p3)
-            else:
-                pen.curveTo(p1, p2, p3)
-        pen.closePath()
+    for contour in outline.transformed(shift(0, 0, scale)).contours():
+        # The engine draws the last line itself.
+        contour.draw(pen)
 
 
 def _read(path: pathops.Path, grain: float) -> Outline:
-    contours: list[tuple[Floats, NDArray[np.uint8]]] = []
-    segments: list[list[Point]] = []
-    degree: list[int] = []
-    start = here = (0.0, 0.0)
+    pen = Recorder()
     for verb, points in path:
-        if verb == pathops.PathVerb.MOVE:
-            start = here = points[0]
-            continue
-        closing = verb == pathops.PathVerb.CLOSE
-        end = start if closing else points[-1]
-        if closing or verb == pathops.PathVerb.LINE:
-            if end != here:
-                segments.append([here, _mix(here, end, 1 / 3), _mix(here, end, 2 / 3), end])
-                degree.append(1)
-        elif verb == pathops.PathVerb.QUAD:
-            segments.append([here, _mix(here, points[0], 2 / 3), _mix(end, points[0], 2 / 3), end])
-            degree.append(2)
-        else:
-            segments.append([here, *points])
-            degree.append(3)
-        here = end
-        if closing and segments:
-            points_mm: Floats = np.array(segments, np.float64) * grain
-            contours.append((points_mm, np.array(degree, np.uint8)))
-            segments, degree = [], []
-    return Outline.from_contours(contours)
-
-
-def _mix(a: Point, b: Point, t: float) -> Point:
-    return (a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t)
+        match verb:
+            case pathops.PathVerb.MOVE:
+                pen.moveTo(points[0])
+            case pathops.PathVerb.LINE:
+                pen.lineTo(points[0])
+            case pathops.PathVerb.QUAD:
+                pen.qCurveTo(points[0], points[1])
+            case pathops.PathVerb.CLOSE:
+                pen.closePath()
+            case _:
+                pen.curveTo(*points)
+    return pen.outline().transformed(shift(0, 0, grain))

@@ -11,11 +11,12 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 from shapely import LinearRing, Polygon, STRtree
 
+from tinhalo.core.geometry.arrays import Floats, Ints
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fitting import fit_ring
-from tinhalo.core.geometry.curves.outline import Floats, Ints, Outline, as_lines
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.curves.unite import unite
 from tinhalo.core.geometry.regions.region import Region
@@ -30,8 +31,6 @@ _CLOSER_ROUNDS = 3
 _CLOSER = 0.4
 _REFIT_REACH = 0.5
 _APART = 2e-4
-
-Contour = tuple[Floats, NDArray[np.uint8]]
 
 
 @dataclass(frozen=True)
@@ -85,7 +84,7 @@ def trace(region: Region, tolerance: float = FIT_TOLERANCE) -> CutOutline:
             ring = rings[index][1]
             if round_number == _ROUNDS:
                 # The ring itself crosses nothing.
-                contours[index] = as_lines(ring)
+                contours[index] = Contour.of_ring(ring)
                 continue
             away = np.hypot(*(ring[:, None] - places[None]).transpose(2, 0, 1)).min(axis=1)
             # Two sides of a notch a hair wide only stay apart as the straight edges they were computed as.
@@ -172,7 +171,4 @@ def _places(rings: Sequence[Floats], bad: Sequence[int]) -> dict[int, Floats]:
 
 
 def _directed(contour: Contour, *, ccw: bool) -> Contour:
-    segments, degree = contour
-    if (Outline.from_contours([contour]).areas[0] > 0) == ccw:
-        return contour
-    return np.ascontiguousarray(segments[::-1, ::-1]), degree[::-1].copy()
+    return contour if (Outline.from_contours([contour]).areas[0] > 0) == ccw else contour.reversed()

@@ -10,12 +10,14 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from tinhalo.core.geometry.curves.outline import Floats, Ints, Outline
-from tinhalo.core.geometry.exact.recover import Contour
+from tinhalo.core.geometry.arrays import Degrees, Floats, Ints
+from tinhalo.core.geometry.curves.bezier import part_between, points_at
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.regions.region import Region, prepared
 
 #: Edges that come this near each other are one cut, in mm: what leaves may be 0.016 mm off on either side.
-_SAME = 0.04
+SAME = 0.04
 #: Regions that overlap by more than this (mm²) lie on each other.
 _APART = 0.5
 #: Shorter stretches (mm) are cut twice: edges that only cross, or touch, share no more.
@@ -55,7 +57,7 @@ def without_shared(contours: Sequence[Contour], others: Sequence[Region]) -> Cut
         others: regions whose edges are cut whole.
     """
     edges = shapely.union_all([shapely.boundary(other.area) for other in others])
-    area = shapely.buffer(edges, _SAME)
+    area = shapely.buffer(edges, SAME)
     if area.is_empty:
         return None
     near = prepared(area)
@@ -72,13 +74,13 @@ def without_shared(contours: Sequence[Contour], others: Sequence[Region]) -> Cut
 
 def _kept(contour: Contour, near: shapely.MultiPolygon) -> list[Contour] | None:
     """The stretches of a contour that are not near; None where that is all of it."""
-    segments, degree = contour
+    segments, degree = contour.segments, contour.degree
     # The control polygon is no shorter than the curve.
     size = np.hypot(*np.diff(segments, axis=1).transpose(2, 0, 1)).sum(axis=1)
     count = np.maximum(1, np.ceil(size / _STEP)).astype(np.intp)
     which = np.repeat(np.arange(len(segments)), count)
     t = (np.arange(len(which)) - np.repeat(np.cumsum(count) - count, count)) / count[which]
-    points = _at(segments[which], t)
+    points = points_at(segments[which], t[:, None])
     shared = np.asarray(shapely.contains_xy(near, points[:, 0], points[:, 1]), bool)
     step = np.hypot(*(np.roll(points, -1, axis=0) - points).T)
     left = _long_runs(shared, step)
@@ -112,34 +114,15 @@ def _long_runs(shared: NDArray[np.bool_], step: Floats) -> NDArray[np.bool_]:
     return np.roll(turned & long, start)
 
 
-def _stretch(segments: Floats, degree: NDArray[np.uint8], begin: Floats, end: Floats) -> Contour:
+def _stretch(segments: Floats, degree: Degrees, begin: Floats, end: Floats) -> Contour:
     """The part of a contour from one (segment, parameter) to another one."""
     (i, t0), (j, t1) = (int(begin[0]), float(begin[1])), (int(end[0]), float(end[1]))
     if i == j and t0 < t1:
-        return _between(segments[i], t0, t1)[None], degree[i : i + 1]
+        return Contour(part_between(segments[i], t0, t1)[None], degree[i : i + 1], False)
     inner = [k % len(segments) for k in range(i + 1, j if j > i else j + len(segments))]
-    parts = [_between(segments[i], t0, 1.0), *segments[inner]]
+    parts = [part_between(segments[i], t0, 1.0), *segments[inner]]
     degrees = [degree[i], *degree[inner]]
     if t1 > 0:
-        parts.append(_between(segments[j], 0.0, t1))
+        parts.append(part_between(segments[j], 0.0, t1))
         degrees.append(degree[j])
-    return np.array(parts), np.array(degrees, np.uint8)
-
-
-def _between(segment: Floats, t0: float, t1: float) -> Floats:
-    """The part of a cubic between two parameters: its blossom at these."""
-    made = np.empty((4, 2))
-    for k, (a, b, c) in enumerate(((t0, t0, t0), (t0, t0, t1), (t0, t1, t1), (t1, t1, t1))):
-        points = segment
-        for t in (a, b, c):
-            points = (1 - t) * points[:-1] + t * points[1:]
-        made[k] = points[0]
-    return made
-
-
-def _at(segments: Floats, t: Floats) -> Floats:
-    points = segments
-    weight = t[:, None, None]
-    for _ in range(3):
-        points = (1 - weight) * points[:, :-1] + weight * points[:, 1:]
-    return points[:, 0]
+    return Contour(np.array(parts), np.array(degrees, np.uint8), False)

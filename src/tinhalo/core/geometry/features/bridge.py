@@ -8,9 +8,8 @@ from numpy.typing import NDArray
 from shapely import LineString, Point, Polygon
 from shapely.ops import nearest_points
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
-from tinhalo.core.geometry.regions.groups import Groups
 from tinhalo.core.geometry.regions.region import Region
 
 #: Pieces closer than this (mm) touch: their bridge is a round patch, since it has no direction.
@@ -39,18 +38,21 @@ def bridged(
     Returns:
         the region with as few bars as join what is to be joined: for all, the shortest spanning tree of its pieces.
     """
+    # Loading it takes a moment, which other steps need not wait for.
+    from scipy.cluster.hierarchy import DisjointSet
+
     pieces: list[Polygon] = list(region.area.geoms)
     if len(pieces) < 2:
         return region
     pairs = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=up_to)
     near: list[tuple[int, int]] = pairs.T.tolist()
     gaps = sorted((pieces[a].distance(pieces[b]), a, b) for a, b in near if a < b)
-    groups = Groups(len(pieces))
+    joined = DisjointSet(range(len(pieces)))
     waiting = set(range(len(pieces)) if only is None else np.flatnonzero(only).tolist())
 
     bars: list[Polygon] = []
     for gap, a, b in gaps:
-        if (a in waiting or b in waiting) and groups.join(a, b):
+        if (a in waiting or b in waiting) and joined.merge(a, b):
             if only is not None:
                 waiting -= {a, b}
             bars.append(_bar(pieces[a], pieces[b], gap, width, precision))

@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
 

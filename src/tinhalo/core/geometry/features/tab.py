@@ -10,11 +10,11 @@ import shapely
 from shapely import LineString, Point
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.overlay import fill_holes
-from tinhalo.core.geometry.regions.region import Box, Region
+from tinhalo.core.geometry.regions.region import Region
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.affinity import translate
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import prepared
 from tinhalo.core.runtime.compilation import njit
 
@@ -70,9 +70,14 @@ def reach(left: Profile, right: Profile) -> float:
         return -math.inf
     a, b = (e[(e[:, 1, 1] >= low) & (e[:, 0, 1] <= high)] for e in (a, b))
     heights = np.unique(np.concatenate([a[:, :, 1].ravel(), b[:, :, 1].ravel(), [low, high]]).clip(low, high))
-    a_first, b_first = (np.searchsorted(heights, e[:, 0, 1].clip(low)) for e in (a, b))
-    apart: Floats = _rightmost(a, heights, a_first) + _rightmost(b * (-1.0, 1.0), heights, b_first)
+    apart: Floats = rightmost_at(a, heights) + rightmost_at(b * (-1.0, 1.0), heights)
     return float(apart.max())
+
+
+def rightmost_at(edges: Floats, heights: Floats) -> Floats:
+    """Greatest x of any edge at each height, minus infinity where there is none; edges with their lower ends first."""
+    kept = edges[(edges[:, 1, 1] >= heights[0]) & (edges[:, 0, 1] <= heights[-1])]
+    return _rightmost(kept, heights, np.searchsorted(heights, kept[:, 0, 1].clip(heights[0])))
 
 
 @njit(cache=True, nogil=True)

@@ -15,9 +15,10 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from tinhalo.core.geometry.curves.outline import Floats, Ints
+from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.region import CRUMB_AREA, Region, prepared
 from tinhalo.core.geometry.regions.robust import clipped
+from tinhalo.core.runtime.cancellation import checkpoint
 
 _BATCH = 64
 #: How far away a place is sought, in mm.
@@ -60,7 +61,6 @@ def find_place(
     sliver: SliverLimits,
     reach: float = REACH,
     step: float = 0.25,
-    checkpoint: Callable[[], None] = lambda: None,
     confirm: Callable[[float, float], bool] = lambda x, y: True,
 ) -> PlaceFound:
     """The nearest place without slivers and with all ends on the letters; a steady one before one that is not.
@@ -75,7 +75,6 @@ def find_place(
         sliver: what counts as a sliver.
         reach: how far to look, up, down and to the sides, in mm.
         step: of the grid of places, in mm.
-        checkpoint: called now and then; may raise to give up.
         confirm: has the last word on a place without slivers, given as (dx, dy).
     """
     cut = _Cut(block, channel, sliver, reach + STEADY)

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon
 from shapely.affinity import translate
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import SIMPLER, Region, prepared
 from tinhalo.core.runtime.cancellation import checkpoint

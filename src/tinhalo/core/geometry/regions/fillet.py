@@ -14,8 +14,8 @@ from numpy.typing import NDArray
 from shapely import Point
 from shapely.geometry.base import BaseGeometry
 
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
-from tinhalo.core.geometry.curves.outline import Floats
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import overlaid

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import shapely
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.overlay import subtract

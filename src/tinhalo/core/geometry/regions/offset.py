@@ -15,7 +15,7 @@ import shapely
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
 

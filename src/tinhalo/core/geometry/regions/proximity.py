@@ -10,8 +10,7 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.curves.outline import Floats, Ints
-from tinhalo.core.geometry.regions.groups import Groups
+from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.region import edges_of
 from tinhalo.core.geometry.regions.robust import clipped
 
@@ -66,11 +65,27 @@ def joined_at(pieces: Sequence[Polygon], main: int, most: float) -> list[float]:
 
 
 def connected(areas: NDArray[np.object_]) -> Ints:
-    """For each area the lowest index among those that it hangs together with."""
-    groups = Groups(len(areas))
-    for a, b in shapely.STRtree(areas).query(areas, predicate="intersects").T.tolist():
-        groups.join(a, b)
-    return np.array([groups.of(index) for index in range(len(areas))], np.intp)
+    """For each area the lowest index among those that it hangs together with: a point in common is not enough."""
+    pairs: Ints = np.asarray(shapely.STRtree(areas).query(areas, predicate="intersects"), np.intp)
+    pairs = pairs[:, pairs[0] < pairs[1]]
+    one, other = areas[pairs[0]], areas[pairs[1]]
+    touching = np.flatnonzero(shapely.touches(one, other))
+    shared = shapely.intersection(one[touching], other[touching])
+    apart = touching[np.asarray(shapely.get_dimensions(shared)) < 1]  # pyright: ignore[reportUnknownMemberType]
+    return components(np.delete(pairs, apart, axis=1), len(areas))
+
+
+def components(pairs: Ints, count: int) -> Ints:
+    """For each of ``count`` things the lowest index among those that pairs, shape (2, n), join it with."""
+    # Loading it takes half a second, which outlines need not wait for.
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+
+    is_pair = np.full(pairs.shape[1], True)
+    joined = coo_array((is_pair, (pairs[0], pairs[1])), shape=(count, count))
+    _, label = connected_components(joined, directed=False)
+    _, first = np.unique(label, return_index=True)
+    return first[label].astype(np.intp)
 
 
 def edge_tree(area: MultiPolygon) -> shapely.STRtree:

@@ -12,15 +12,14 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.curves.outline import Floats, Ints, Outline
+from tinhalo.core.geometry.arrays import Box, Floats, Ints
+from tinhalo.core.geometry.curves.outline import Outline
 
 #: Pieces and holes smaller than this (mm², a hundredth of a millimetre squared) are numerical crumbs.
 CRUMB_AREA = 1e-4
 #: What is only measured does without vertices that are closer than this (mm) to the line between their neighbours.
 SIMPLER = 0.005
 
-
-Box = tuple[float, float, float, float]
 
 _POLYGON = int(shapely.GeometryType.POLYGON)
 

@@ -9,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from tinhalo.core.geometry.curves.outline import XY
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.regions.region import Region
 
 #: A widest circle is found to within this, in mm.

@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon
 
-from tinhalo.core.geometry.curves.outline import Floats, Ints
+from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.runtime.compilation import njit
 
 #: How far from facing each other straight two parts of the edge may be: the sides of a stroke that widens by one in two

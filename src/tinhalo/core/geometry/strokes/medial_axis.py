@@ -15,8 +15,9 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon
 
-from tinhalo.core.geometry.curves.outline import Floats, Ints, cross
-from tinhalo.core.geometry.regions.groups import Groups
+from tinhalo.core.geometry.arrays import Floats, Ints
+from tinhalo.core.geometry.curves.outline import cross
+from tinhalo.core.geometry.regions.proximity import components
 from tinhalo.core.geometry.regions.region import Region, edges_of
 from tinhalo.core.geometry.strokes.voronoi import GRID, voronoi
 
@@ -153,11 +154,7 @@ def _axis(
 
 def _parts(ends: Ints, count: int) -> Ints:
     """For each piece a node that stands for all that it hangs together with."""
-    pairs: list[list[int]] = ends.tolist()
-    groups = Groups(count)
-    for a, b in pairs:
-        groups.join(a, b)
-    return np.array([groups.of(a) for a, _ in pairs], np.intp)
+    return components(ends.T, count)[ends[:, 0]]
 
 
 def _least(

@@ -14,7 +14,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import are_narrow
 from tinhalo.core.geometry.strokes.facing import facing

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from shapely import LineString, MultiPolygon, Polygon
 from shapely.ops import linemerge
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region, prepared

@@ -16,7 +16,7 @@ import numpy as np
 import pyvoronoi
 from numpy.typing import NDArray
 
-from tinhalo.core.geometry.curves.outline import Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.processes import ask
 

@@ -22,7 +22,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import LineString
 
-from tinhalo.core.geometry.curves.outline import Floats, Ints
+from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.medial_axis import MedialAxis, medial_axes, medial_axis
 

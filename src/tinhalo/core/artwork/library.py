@@ -1,0 +1,24 @@
+"""Where fonts come from."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Protocol
+
+from tinhalo.core.artwork.lettering.face import Face
+
+
+class Library(Protocol):
+    """What art is drawn with, by id."""
+
+    def face(self, font: str, axes: Mapping[str, float] = ...) -> Face:
+        """The face with that id, a variable one set to ``axes``.
+
+        Raises:
+            FontError: with a sentence, when there is none or it cannot be read.
+        """
+        ...
+
+    def family(self, font: str) -> str:
+        """What the font is called; the id itself when it is not known."""
+        ...

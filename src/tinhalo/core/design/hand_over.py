@@ -1,0 +1,69 @@
+"""How a design leaves: what files say of each process, which formats there are, and how pictures are made."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from tinhalo.core.document.base import Colour, Strict
+from tinhalo.core.document.fields import mm, plain
+
+Process = Literal["cut", "score", "engrave", "print", "carve", "guide"]
+Format = Literal["svg", "dxf", "dxf_r12", "png"]
+
+#: A machine follows the line itself, whatever its width; this is what is seen of it, in mm.
+HAIRLINE = 0.1
+
+
+class Leaving(Strict):
+    """How a layer leaves: as its outline, or as the area inside that, in a colour.
+
+    No colour means the colour of the layer's material. Open strokes are lines whatever is said here.
+    """
+
+    draw: Literal["line", "area"] = "line"
+    colour: Colour | None = None
+    line_width: Annotated[float, mm("of lines", gt=0, le=100)] = HAIRLINE
+
+
+#: What leaves how where nobody says otherwise. The colours are our own, and differ in lightness, too: CIE L* of 27 for
+#: what is cut, 49 for what is scored, 68 for what is engraved.
+USUAL: dict[Process, Leaving] = {
+    "cut": Leaving(draw="line", colour="#7a1648"),
+    "score": Leaving(draw="line", colour="#1d8275"),
+    "engrave": Leaving(draw="area", colour="#d69a2d"),
+    "print": Leaving(draw="area"),
+    "carve": Leaving(draw="area"),
+}
+
+
+class Table(Strict):
+    """How each process leaves; what is not said is as usual. Guides never leave."""
+
+    cut: Leaving = USUAL["cut"]
+    score: Leaving = USUAL["score"]
+    engrave: Leaving = USUAL["engrave"]
+    print: Leaving = USUAL["print"]
+    carve: Leaving = USUAL["carve"]
+
+    def of(self, process: Process) -> Leaving:
+        """How a process leaves."""
+        return Leaving() if process == "guide" else getattr(self, process)
+
+
+class Picture(Strict):
+    """How pictures are made."""
+
+    dots_per_inch: Annotated[float, plain("dots for each inch", ge=10, le=2_400)] = 300
+    background: Annotated[
+        Colour | None, Field(description="colour of the ground; see-through where it is not said")
+    ] = None
+
+
+class HandOver(Strict):
+    """What is handed over: which files, and what they say."""
+
+    formats: Annotated[tuple[Format, ...], Field(min_length=1, max_length=4)] = ("svg",)
+    table: Table = Table()
+    picture: Picture = Picture()

@@ -1,0 +1,165 @@
+"""Mends are made: the design after each of their changes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import singledispatch
+from typing import Any, cast
+
+from pydantic import TypeAdapter
+
+from tinhalo.core.artwork.kinds import AnyArt
+from tinhalo.core.artwork.library import Library
+from tinhalo.core.design.design import Design, Layer
+from tinhalo.core.design.problem import DesignError, Problem
+from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.knockout import seek_place
+from tinhalo.core.engine.resize import scaled
+from tinhalo.core.findings.mends.mend import (
+    Change,
+    FindPlace,
+    LaySheet,
+    Mend,
+    ScaleAll,
+    SetArt,
+    SetProcess,
+    SetSources,
+    SetStep,
+    ShareCut,
+)
+from tinhalo.core.geometry.placement.find_place import SliverLimits
+from tinhalo.core.runtime.memo import Memo
+
+_ART: TypeAdapter[AnyArt] = TypeAdapter(AnyArt)
+
+
+@dataclass(frozen=True)
+class Mended:
+    """A design after a mend.
+
+    Attributes:
+        design: it.
+        told: what a search found, for the maker, if the mend was one.
+    """
+
+    design: Design
+    told: str | None = None
+
+
+def mended(design: Design, mend: Mend, library: Library, memo: Memo) -> Mended:
+    """The design with the changes of a mend.
+
+    Args:
+        design: the document.
+        mend: what one of its findings offers.
+        library: gives fonts by id, for a search.
+        memo: results of earlier builds, the same.
+    Raises:
+        DesignError: when a layer or art of it is not there any more.
+        CancelledError: once nobody waits for it, see ``runtime.cancellation``.
+    """
+    told: str | None = None
+    for change in mend.changes:
+        if isinstance(change, FindPlace):
+            sliver = SliverLimits(change.least_area, change.least_width)
+            sought = seek_place(design, library, change.layer, change.step, sliver, memo)
+            told = sought.sentence
+            dx, dy = sought.found.dx, sought.found.dy
+            if dx or dy:
+                design = _with_art(design, sought.art, lambda art, dx=dx, dy=dy: _moved(art, dx, dy))
+        else:
+            design = _changed(change, design)
+    # One step more may be one too many.
+    return Mended(parse_design(design.model_dump(mode="json", by_alias=True)), told)
+
+
+@singledispatch
+def _changed(change: Change, design: Design) -> Design:
+    """The design after a change that takes no search."""
+    raise NotImplementedError(type(change).__name__)
+
+
+@_changed.register
+def _(change: SetStep, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: _with_step(layer, change))
+
+
+@_changed.register
+def _(change: SetProcess, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: layer.model_copy(update={"process": change.process}))
+
+
+@_changed.register
+def _(change: SetSources, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: _with_recipe(layer, {"sources": change.sources}))
+
+
+@_changed.register
+def _(change: ShareCut, design: Design) -> Design:
+    return _with_layer(design, change.layer, lambda layer: _sharing(layer, change.cut_with))
+
+
+@_changed.register
+def _(change: SetArt, design: Design) -> Design:
+    return _with_art(design, change.art, lambda art: _patched(art, change.patch))
+
+
+@_changed.register
+def _(change: LaySheet, design: Design) -> Design:
+    return design.model_copy(update={"sheet": change.sheet})
+
+
+@_changed.register
+def _(change: ScaleAll, design: Design) -> Design:
+    return scaled(design, change.factor, "scaled")
+
+
+def _with_step(layer: Layer, change: SetStep) -> Layer:
+    steps = [*layer.recipe.steps]
+    at = len(steps) if change.at is None else change.at
+    steps[at : at + 1] = [change.step]
+    return _with_recipe(layer, {"steps": tuple(steps)})
+
+
+def _with_recipe(layer: Layer, update: dict[str, Any]) -> Layer:
+    return layer.model_copy(update={"recipe": layer.recipe.model_copy(update=update)})
+
+
+def _sharing(layer: Layer, other: str) -> Layer:
+    return layer.model_copy(update={"cut_with": tuple(dict.fromkeys((*layer.cut_with, other)))})
+
+
+def _patched(art: AnyArt, patch: Mapping[str, Any]) -> AnyArt:
+    return _ART.validate_python(merged(art.model_dump(mode="json", by_alias=True), patch))
+
+
+def merged(target: Any, patch: Any) -> Any:
+    """Plain data after a JSON merge patch (RFC 7396)."""
+    if not isinstance(patch, Mapping):
+        return patch
+    made: dict[str, Any] = dict(cast("Mapping[str, Any]", target)) if isinstance(target, Mapping) else {}
+    for name, value in cast("Mapping[str, Any]", patch).items():
+        if value is None:
+            made.pop(name, None)
+        else:
+            made[name] = merged(made.get(name), value)
+    return made
+
+
+def _moved(art: AnyArt, dx: float, dy: float) -> AnyArt:
+    place = art.place.model_copy(update={"x": art.place.x + dx, "y": art.place.y + dy})
+    return art.model_copy(update={"place": place})
+
+
+def _with_layer(design: Design, id: str, change: Callable[[Layer], Layer]) -> Design:
+    if not any(one.id == id for one in design.layers):
+        raise DesignError([Problem("layers", f"The layer “{id}” is not there any more.")])
+    layers = tuple(change(one) if one.id == id else one for one in design.layers)
+    return design.model_copy(update={"layers": layers})
+
+
+def _with_art(design: Design, id: str, change: Callable[[AnyArt], AnyArt]) -> Design:
+    if not any(one.id == id for one in design.art):
+        raise DesignError([Problem("art", f"“{id}” is not there any more.")])
+    return design.model_copy(update={"art": tuple(change(one) if one.id == id else one for one in design.art)})

@@ -1,0 +1,136 @@
+"""All checks of layers, in the order in which their findings are told.
+
+What falls apart comes first, then what breaks, then what shows. A check may ask what another one told of the same
+layer, so that one cause is told once.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from math import dist
+from typing import Literal
+
+import numpy as np
+
+from tinhalo.core.design.hand_over import Process
+from tinhalo.core.findings.checks.bleed import check_bleed
+from tinhalo.core.findings.checks.closed_hole import check_closed_holes
+from tinhalo.core.findings.checks.doubled_line import check_doubled_lines
+from tinhalo.core.findings.checks.hairline import check_hairlines
+from tinhalo.core.findings.checks.inner_corner import check_inner_corners
+from tinhalo.core.findings.checks.loose_piece import TOUCHING, check_loose_pieces
+from tinhalo.core.findings.checks.narrow import check_thin_spots, check_tight_gaps
+from tinhalo.core.findings.checks.nothing_left import check_nothing_left
+from tinhalo.core.findings.checks.off_sheet import check_off_sheet
+from tinhalo.core.findings.checks.overhang import check_overhang
+from tinhalo.core.findings.checks.rim import check_rims
+from tinhalo.core.findings.checks.sheet import check_sheet
+from tinhalo.core.findings.checks.sliver import check_slivers
+from tinhalo.core.findings.checks.unknown_material import check_material
+from tinhalo.core.findings.finding import Finding, Kind
+from tinhalo.core.findings.surveyed import Surveyed
+from tinhalo.core.geometry.regions.selection import holding, without_pieces
+
+#: What another check told of the same layer, by its name.
+Told = Callable[[str], list[Finding]]
+#: What a check looks at: recipe and material alone; the layer's own shape; also the layers around it; also where the
+#: whole job lies. Only the first are asked while outlines are still on their way, and the last are never kept.
+Needs = Literal["recipe", "shape", "stack", "job"]
+
+
+@dataclass(frozen=True)
+class Check:
+    """One check.
+
+    Attributes:
+        name: what others ask for it by.
+        processes: of the layers that it looks at.
+        needs: what it looks at.
+        run: gives its findings of one layer.
+    """
+
+    name: str
+    processes: frozenset[Process]
+    needs: Needs
+    run: Callable[[Surveyed, Told], list[Finding]]
+
+
+#: Findings whose places are this near each other (mm) are of one place.
+SAME_PLACE = 1.0
+#: What falls out or gets lost anyway is not told to be thin, too.
+_GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
+
+_CUT: frozenset[Process] = frozenset({"cut"})
+_PRINT: frozenset[Process] = frozenset({"print"})
+_MARKED: frozenset[Process] = frozenset({"cut", "score", "engrave"})
+_EVERY: frozenset[Process] = frozenset({"cut", "score", "engrave", "print", "carve", "guide"})
+
+
+def _plain(check: Callable[[Surveyed], list[Finding]]) -> Callable[[Surveyed, Told], list[Finding]]:
+    return lambda look, told: check(look)
+
+
+def _loose(look: Surveyed, told: Told) -> list[Finding]:
+    """Loose pieces that are not slivers."""
+    lost = {finding.at for finding in told("sliver")}
+    return [finding for finding in check_loose_pieces(look) if finding.at not in lost]
+
+
+def _thin(look: Surveyed, told: Told) -> list[Finding]:
+    """Thin strokes of what does not get lost: where pieces touch is told of the loose one, a rim of its hole."""
+    left, but = _left(look, told("loose") + told("sliver"))
+    thin = look.keep(f"thin {but}", lambda: check_thin_spots(left))
+    kept = [f for f in thin if look.limits.weeded or not _touches(f)]
+    return [f for f in kept if not any(_close(f, rim) for rim in told("rim"))]
+
+
+def _tight(look: Surveyed, told: Told) -> list[Finding]:
+    return [f for f in look.keep("tight", lambda: check_tight_gaps(look)) if not _touches(f)]
+
+
+def _slits(look: Surveyed, told: Told) -> list[Finding]:
+    """Edges of one material that meet are told as doubled."""
+    return [] if told("doubled") else check_hairlines(look)
+
+
+def _print_slits(look: Surveyed, told: Told) -> list[Finding]:
+    return check_hairlines(replace(look, under=look.printed))
+
+
+CHECKS: tuple[Check, ...] = (
+    Check("nothing left", _EVERY, "recipe", _plain(check_nothing_left)),
+    Check("material", _EVERY, "recipe", _plain(check_material)),
+    Check("loose", _CUT, "stack", _loose),
+    Check("sliver", _CUT, "shape", _plain(check_slivers)),
+    Check("thin", _CUT, "stack", _thin),
+    Check("tight", _CUT, "stack", _tight),
+    Check("bleed", _PRINT, "stack", _plain(check_bleed)),
+    Check("slit", _CUT, "stack", _slits),
+    Check("print slit", _PRINT, "stack", _print_slits),
+    Check("doubled", _CUT, "stack", _plain(check_doubled_lines)),
+    Check("overhang", _MARKED, "stack", _plain(check_overhang)),
+    Check("closed hole", _CUT, "stack", _plain(check_closed_holes)),
+    Check("rim", _CUT, "shape", _plain(check_rims)),
+    Check("inner corner", _CUT, "shape", _plain(check_inner_corners)),
+    Check("too big", _CUT, "shape", _plain(check_sheet)),
+    Check("off sheet", _MARKED, "job", _plain(check_off_sheet)),
+)
+
+
+def _close(one: Finding, other: Finding) -> bool:
+    return one.at is not None and other.at is not None and dist(one.at, other.at) < SAME_PLACE
+
+
+def _touches(finding: Finding) -> bool:
+    """Whether it is the point where two pieces touch."""
+    return finding.measure is not None and finding.measure < TOUCHING
+
+
+def _left(look: Surveyed, found: Sequence[Finding]) -> tuple[Surveyed, str]:
+    """What is left of a layer once all is gone that is told to get lost, and which pieces that are."""
+    pieces = look.resting.pieces.tolist()
+    gone = holding(pieces, [finding.at for finding in found if finding.kind in _GONE and finding.at])
+    if not gone.any():
+        return look, ""
+    return replace(look, region=without_pieces(look.region, gone)), str(np.flatnonzero(gone).tolist())

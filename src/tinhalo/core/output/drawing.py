@@ -1,0 +1,109 @@
+"""The drawing: all that files say of a built design. Made once; every format starts from it and knows nothing else."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from tinhalo.core.design.hand_over import Process
+from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.regions.region import wrapped
+
+
+@dataclass(frozen=True)
+class Style:
+    """What a file says of a layer.
+
+    Attributes:
+        stroke: colour of its lines, #rrggbb; None where its areas are filled and have none.
+        fill: colour of its areas; None where only lines leave.
+        line_width: of its lines, in mm.
+        open_stroke: colour of its open strokes, which are lines whatever is said of areas.
+    """
+
+    stroke: str | None
+    fill: str | None
+    line_width: float
+    open_stroke: str
+
+
+@dataclass(frozen=True)
+class DrawnLayer:
+    """One layer as it leaves.
+
+    Attributes:
+        id: of the layer.
+        title: what it is called.
+        process: what is done with it.
+        material: what it is made of, for people to read.
+        style: what files say of it.
+        pieces: its closed outlines, piece by piece, shells before their holes; mm, y up.
+        strokes: its open strokes.
+    """
+
+    id: str
+    title: str
+    process: Process
+    material: str
+    style: Style
+    pieces: tuple[tuple[Contour, ...], ...]
+    strokes: tuple[Contour, ...]
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """A page with layers on it.
+
+    Attributes:
+        title: what it is called.
+        page: what all of it lies on, in mm, y up; None where there is nothing.
+        layers: from the top of the stack to the bottom.
+    """
+
+    title: str
+    page: Box | None
+    layers: tuple[DrawnLayer, ...]
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height of the page in mm."""
+        x0, y0, x1, y1 = self.page or (0.0, 0.0, 0.0, 0.0)
+        return x1 - x0, y1 - y0
+
+    def only(self, title: str, ids: Sequence[str]) -> Drawing:
+        """The same page with some of its layers."""
+        return replace(self, title=title, layers=tuple(one for one in self.layers if one.id in ids))
+
+
+def drawing_of(build: Build) -> Drawing:
+    """The drawing of all that leaves; ``build`` must be exact.
+
+    The page is the design's sheet and what reaches over its edge; without a sheet, what leaves.
+    """
+    sheet = build.design.sheet
+    page = wrapped([box for box in (sheet.box if sheet else None, build.bounds) if box])
+    return Drawing(build.design.name, page, tuple(_layer(build, one) for one in build.leaving()))
+
+
+def style_of(build: Build, built: BuiltLayer) -> Style:
+    """What files say of a layer: as its process leaves, or as it is said of the layer itself."""
+    leaving = build.design.leaving_of(built.layer)
+    colour = leaving.colour or built.material.colour
+    line = leaving.draw == "line" or built.cut_lines is not None
+    return Style(colour if line else None, None if line else colour, leaving.line_width, colour)
+
+
+def _layer(build: Build, built: BuiltLayer) -> DrawnLayer:
+    if built.cut is None:
+        raise ValueError("only exactly built layers can leave")
+    strokes = tuple(Contour.of_strokes(built.region.marks))
+    pieces = tuple(tuple(piece) for piece in built.cut.pieces())
+    if built.cut_lines is not None:
+        # What is not closed has no inside to be filled, and what is left of a piece is no piece.
+        pieces = tuple((whole,) for whole in built.cut_lines.whole)
+        strokes = (*built.cut_lines.runs, *strokes)
+    layer = built.layer
+    style = style_of(build, built)
+    return DrawnLayer(layer.id, layer.title, layer.process, built.material.name, style, pieces, strokes)

@@ -1,0 +1,35 @@
+"""All file formats. A new one is a module with a ``write`` and a line here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from tinhalo.core.design.hand_over import Format, HandOver
+from tinhalo.core.output import dxf, png, svg
+from tinhalo.core.output.drawing import Drawing
+
+
+@dataclass(frozen=True)
+class FileFormat:
+    """A format that drawings leave in.
+
+    Attributes:
+        ending: of its files, without the dot; two formats with one ending are told apart by what stands before it.
+        title: what it is called.
+        use: what it is for, for the maker.
+        write: makes a file.
+    """
+
+    ending: str
+    title: str
+    use: str
+    write: Callable[[Drawing, HandOver], bytes]
+
+
+FORMATS: dict[Format, FileFormat] = {
+    "svg": FileFormat("svg", "SVG", "For cutters, lasers and drawing programs: true curves, in mm", svg.write),
+    "dxf": FileFormat("dxf", "DXF", "For workshops and CAD: arcs and splines, in mm", dxf.write),
+    "dxf_r12": FileFormat("r12.dxf", "DXF R12", "For old machines: short straight lines only", dxf.write_r12),
+    "png": FileFormat("png", "PNG", "A picture to print or show", png.write),
+}

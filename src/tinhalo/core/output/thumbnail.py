@@ -1,0 +1,33 @@
+"""A small picture of a design, as on the shelf and among starters: in the colours of its materials."""
+
+from __future__ import annotations
+
+from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.output.svg_path import marks, number, polygons
+
+
+def thumbnail(built: Build) -> str:
+    """SVG of everything that leaves, the bottom of the stack first; an empty picture when there is nothing."""
+    x0, y0, x1, y1 = built.bounds or (0.0, 0.0, 1.0, 1.0)
+    margin = 0.04 * max(x1 - x0, y1 - y0)
+    box = [x0 - margin, -y1 - margin, x1 - x0 + 2 * margin, y1 - y0 + 2 * margin]
+    # A hairline in a darker tone keeps pale layers apart from the paper.
+    stroke = number(max(box[2], box[3]) / 400)
+    paths = "".join(_painted(b) for b in reversed(built.leaving()))
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{" ".join(number(v) for v in box)}">'
+        f'<g fill-rule="evenodd" stroke="#00000040" stroke-width="{stroke}">{paths}</g></svg>'
+    )
+
+
+def _painted(built: BuiltLayer) -> str:
+    """A layer in its material's colour; what is scored as a line, what is sunk as a shade."""
+    region, process = built.region, built.layer.process
+    fill = f'fill="{built.material.colour}"'
+    if process == "score":
+        fill = 'fill="none" stroke="#000000a0"'
+    elif process in ("engrave", "carve"):
+        fill = 'fill="#00000040"'
+    areas = "" if region.area.is_empty else f'<path d="{polygons(region.area.geoms, 2)}" {fill}/>'
+    strokes = f'<path d="{marks(region.marks)}" stroke="#000000a0"/>' if len(region.marks) else ""
+    return areas + strokes

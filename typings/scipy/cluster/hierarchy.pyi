@@ -1,0 +1,6 @@
+# The part of SciPy's clustering that is used here.
+from collections.abc import Iterable
+
+class DisjointSet:
+    def __init__(self, elements: Iterable[int]) -> None: ...
+    def merge(self, x: int, y: int) -> bool: ...

@@ -1,0 +1,34 @@
+// What the server answers, by name; and the error that stands for an answer that says no.
+
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type BuildRequest = Schemas["BuildRequest"];
+export type BuildReply = Schemas["BuildReply"];
+export type ArtReply = Schemas["ArtReply"];
+export type PartReply = Schemas["PartReply"];
+export type WordReply = Schemas["WordReply"];
+export type NoteReply = Schemas["NoteReply"];
+export type LayerReply = Schemas["LayerReply"];
+export type Finding = Schemas["Finding"];
+export type Mend = Finding["mends"][number];
+export type Font = Schemas["FontReply"];
+export type Material = Schemas["MaterialReply"];
+export type Summary = Schemas["SummaryReply"];
+export type Starter = Schemas["StarterReply"];
+export type Piece = Schemas["PieceReply"];
+export type DesignState = Schemas["StateReply"];
+export type SaveRequest = Schemas["SaveRequest"];
+export type ProblemDetails = Schemas["ProblemDetails"];
+
+/** An error the app can explain. `status` is 0 when the server did not answer. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly sentence: string,
+  ) {
+    super(sentence);
+  }
+}

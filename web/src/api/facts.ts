@@ -1,0 +1,90 @@
+// Written by `make types` from the models in `src/tinhalo/core`; do not edit it by hand.
+//
+// Of every step and every kind of art: what a new one starts with, and the range of its numbers. Of steps also which
+// fields hold recipes, and which hold picked places.
+
+import type { HandingOver, Into, Layer, Lettering, Line, Shape, ShapeName, StepOp, Steps } from "../document/types";
+
+export type Range = { unit: string; what: string; whole: boolean; min?: number; above?: number; max?: number };
+type Facts<Model> = { starts: Model; ranges: Record<string, Range> };
+
+export const STEPS: { [Op in StepOp]: Facts<Omit<Steps[Op], "operand">> & { recipes: string[]; anchors: string[] } } = {
+  "bleed": {"starts": {"off": false, "op": "bleed", "by": 1}, "ranges": {"by": {"unit": "mm", "what": "over the edge", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": ["operand"], "anchors": []},
+  "block_shadow": {"starts": {"off": false, "op": "block_shadow", "dx": 3, "dy": -3}, "ranges": {"dx": {"unit": "mm", "what": "to the right", "whole": false, "min": -1000.0, "max": 1000.0}, "dy": {"unit": "mm", "what": "upwards", "whole": false, "min": -1000.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "bridge": {"starts": {"off": false, "only": null, "op": "bridge", "width": 2, "up_to": 10}, "ranges": {"width": {"unit": "mm", "what": "of each bridge", "whole": false, "above": 0.0, "max": 1000.0}, "up_to": {"unit": "mm", "what": "widest gap that is bridged", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": [], "anchors": ["only"]},
+  "close_gaps": {"starts": {"off": false, "op": "close_gaps", "up_to": 3}, "ranges": {"up_to": {"unit": "mm", "what": "widest gap that is closed", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "drop": {"starts": {"off": false, "pieces": [], "op": "drop"}, "ranges": {}, "recipes": [], "anchors": ["pieces"]},
+  "drop_shadow": {"starts": {"off": false, "op": "drop_shadow", "dx": 1.5, "dy": -1.5, "underlap": 0.3, "visible_only": false}, "ranges": {"dx": {"unit": "mm", "what": "to the right", "whole": false, "min": -1000.0, "max": 1000.0}, "dy": {"unit": "mm", "what": "upwards", "whole": false, "min": -1000.0, "max": 1000.0}, "underlap": {"unit": "mm", "what": "how far the visible part reaches under its source", "whole": false, "min": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "fill_holes": {"starts": {"off": false, "op": "fill_holes", "smaller_than": null, "narrower_than": null, "only": null}, "ranges": {"smaller_than": {"unit": "mm²", "what": "only holes under this area", "whole": false, "above": 0.0, "max": 1000000.0}, "narrower_than": {"unit": "mm", "what": "only holes nowhere this wide", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": [], "anchors": ["only"]},
+  "hole": {"starts": {"off": false, "op": "hole", "diameter": 4, "at": {"x": 0.5, "y": 1.0, "inset": 4.0}, "row": null}, "ranges": {"diameter": {"unit": "mm", "what": "of each hole", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "intersect": {"starts": {"off": false, "op": "intersect"}, "ranges": {}, "recipes": ["operand"], "anchors": []},
+  "keep": {"starts": {"off": false, "pieces": [], "op": "keep"}, "ranges": {}, "recipes": [], "anchors": ["pieces"]},
+  "offset": {"starts": {"off": false, "op": "offset", "corners": "round", "miter_limit": 4, "by": 4}, "ranges": {"by": {"unit": "mm", "what": "outwards; negative inwards", "whole": false, "min": -1000.0, "max": 1000.0}, "miter_limit": {"unit": "", "what": "longest tip, as a multiple of the distance", "whole": false, "min": 1.0, "max": 100.0}}, "recipes": [], "anchors": []},
+  "open_gaps": {"starts": {"off": false, "op": "open_gaps", "to": 0.3}, "ranges": {"to": {"unit": "mm", "what": "least width of gaps", "whole": false, "above": 0.0, "max": 100.0}}, "recipes": [], "anchors": []},
+  "outline": {"starts": {"off": false, "op": "outline", "gap": 1, "width": 1.5, "corners": "round"}, "ranges": {"gap": {"unit": "mm", "what": "from the edge to the line; negative inside", "whole": false, "min": -1000.0, "max": 1000.0}, "width": {"unit": "mm", "what": "of the line", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "place": {"starts": {"off": false, "op": "place", "dx": 0, "dy": 0, "turn": 0, "scale_x": 1, "scale_y": 1, "mirror": false, "about": "itself"}, "ranges": {"dx": {"unit": "mm", "what": "to the right", "whole": false, "min": -10000.0, "max": 10000.0}, "dy": {"unit": "mm", "what": "upwards", "whole": false, "min": -10000.0, "max": 10000.0}, "turn": {"unit": "degrees", "what": "counter-clockwise", "whole": false, "min": -3600.0, "max": 3600.0}, "scale_x": {"unit": "", "what": "stretched across", "whole": false, "min": -100.0, "max": 100.0}, "scale_y": {"unit": "", "what": "stretched upwards", "whole": false, "min": -100.0, "max": 100.0}}, "recipes": [], "anchors": []},
+  "plate": {"starts": {"off": false, "op": "plate", "shape": "rounded", "margin": 6, "width": null, "height": null, "corner_radius": 5}, "ranges": {"margin": {"unit": "mm", "what": "around the art", "whole": false, "min": -1000.0, "max": 1000.0}, "width": {"unit": "mm", "what": "of the plate; follows the art where it is not said", "whole": false, "above": 0.0, "max": 1000.0}, "height": {"unit": "mm", "what": "of the plate; follows the art where it is not said", "whole": false, "above": 0.0, "max": 1000.0}, "corner_radius": {"unit": "mm", "what": "of a rounded plate's corners", "whole": false, "min": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "round_off": {"starts": {"off": false, "op": "round_off", "outer": 1, "inner": 0}, "ranges": {"outer": {"unit": "mm", "what": "radius of corners that stick out", "whole": false, "min": 0.0, "max": 1000.0}, "inner": {"unit": "mm", "what": "radius of corners that go in", "whole": false, "min": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "stencil": {"starts": {"off": false, "only": null, "op": "stencil", "count": 2, "width": 2, "angle": 90}, "ranges": {"count": {"unit": "", "what": "bars of each piece", "whole": true, "min": 1.0, "max": 24.0}, "width": {"unit": "mm", "what": "of each bar", "whole": false, "above": 0.0, "max": 1000.0}, "angle": {"unit": "degrees", "what": "direction of the first, counter-clockwise from the right", "whole": false, "min": -3600.0, "max": 3600.0}}, "recipes": [], "anchors": ["only"]},
+  "stitch": {"starts": {"off": false, "op": "stitch", "length": 3, "spacing": 1.5, "slant": 0, "inset": 2, "width": null, "outer_only": false}, "ranges": {"length": {"unit": "mm", "what": "of a stitch", "whole": false, "above": 0.0, "max": 1000.0}, "spacing": {"unit": "mm", "what": "between stitches", "whole": false, "min": 0.0, "max": 1000.0}, "slant": {"unit": "degrees", "what": "of every stitch against the outline", "whole": false, "min": -3600.0, "max": 3600.0}, "inset": {"unit": "mm", "what": "inside the outline; negative outside", "whole": false, "min": -1000.0, "max": 1000.0}, "width": {"unit": "mm", "what": "of closed marks; open strokes where it is not said", "whole": false, "above": 0.0, "max": 100.0}}, "recipes": [], "anchors": []},
+  "subtract": {"starts": {"off": false, "op": "subtract"}, "ranges": {}, "recipes": ["operand"], "anchors": []},
+  "tab": {"starts": {"off": false, "op": "tab", "hole": 4, "rim": 2.5, "reach": 2.5, "at": 135, "along": null}, "ranges": {"hole": {"unit": "mm", "what": "diameter of the hole", "whole": false, "above": 0.0, "max": 200.0}, "rim": {"unit": "mm", "what": "material around the hole", "whole": false, "above": 0.0, "max": 200.0}, "reach": {"unit": "mm", "what": "from the outline to the hole's middle", "whole": false, "min": -200.0, "max": 200.0}, "at": {"unit": "degrees", "what": "direction from the middle, counter-clockwise from the right", "whole": false, "min": -3600.0, "max": 3600.0}}, "recipes": ["along"], "anchors": []},
+  "thicken": {"starts": {"off": false, "op": "thicken", "by": null, "to": 1, "where": "thin", "keep_open": null}, "ranges": {"by": {"unit": "mm", "what": "added to the width of every stroke", "whole": false, "above": 0.0, "max": 100.0}, "to": {"unit": "mm", "what": "least width of a stroke", "whole": false, "above": 0.0, "max": 100.0}, "keep_open": {"unit": "mm", "what": "least width of holes", "whole": false, "min": 0.0, "max": 100.0}}, "recipes": [], "anchors": []},
+  "tidy": {"starts": {"off": false, "op": "tidy", "area": 4, "width": null, "holes_too": false}, "ranges": {"area": {"unit": "mm²", "what": "smaller pieces are dropped", "whole": false, "above": 0.0, "max": 1000000.0}, "width": {"unit": "mm", "what": "pieces nowhere this wide are dropped", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "underlap": {"starts": {"off": false, "op": "underlap", "by": 0.3, "within": 0.2}, "ranges": {"by": {"unit": "mm", "what": "under the edge", "whole": false, "above": 0.0, "max": 1000.0}, "within": {"unit": "mm", "what": "widest slit that is bridged", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": ["operand"], "anchors": []},
+  "union": {"starts": {"off": false, "op": "union"}, "ranges": {}, "recipes": ["operand"], "anchors": []},
+  "wall": {"starts": {"off": false, "op": "wall", "width": 0.8, "side": "outside"}, "ranges": {"width": {"unit": "mm", "what": "of the wall", "whole": false, "above": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
+};
+
+export const SHAPES: { [Name in ShapeName]: Facts<Omit<Extract<Shape, { shape: Name }>, "id">> } = {
+  "arch": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 80, "shape": "arch"}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}}},
+  "banner": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 90, "height": 24, "shape": "banner", "notch": 8}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}, "notch": {"unit": "mm", "what": "how deep its ends are notched", "whole": false, "min": 0.0, "max": 1000.0}}},
+  "cloud": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 40, "shape": "cloud"}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}}},
+  "ellipse": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 40, "shape": "ellipse"}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}}},
+  "heart": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 52, "shape": "heart"}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from tip to lobes", "whole": false, "above": 0.0, "max": 10000.0}}},
+  "polygon": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 40, "shape": "polygon", "sides": 6}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}, "sides": {"unit": "", "what": "number of sides", "whole": true, "min": 3.0, "max": 100.0}}},
+  "rectangle": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 40, "shape": "rectangle", "corner_radius": 0}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}, "corner_radius": {"unit": "mm", "what": "of its corners", "whole": false, "min": 0.0, "max": 1000.0}}},
+  "ring": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 60, "shape": "ring", "thickness": 5}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}, "thickness": {"unit": "mm", "what": "of the band", "whole": false, "above": 0.0, "max": 1000.0}}},
+  "speech_bubble": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 45, "shape": "speech_bubble", "corner_radius": 10, "tail": 10, "tail_width": 10, "tail_at": 0.25}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from the tail's tip to the top", "whole": false, "above": 0.0, "max": 10000.0}, "corner_radius": {"unit": "mm", "what": "of its corners", "whole": false, "min": 0.0, "max": 1000.0}, "tail": {"unit": "mm", "what": "how far the tail sticks out", "whole": false, "min": 0.0, "max": 1000.0}, "tail_width": {"unit": "mm", "what": "of the tail where it begins", "whole": false, "above": 0.0, "max": 1000.0}, "tail_at": {"unit": "", "what": "where it begins, as a share of the foot from left to right", "whole": false, "min": 0.0, "max": 1.0}}},
+  "star": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 60, "height": 40, "shape": "star", "points": 5, "inner": 0.45}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}, "points": {"unit": "", "what": "number of points", "whole": true, "min": 3.0, "max": 100.0}, "inner": {"unit": "", "what": "how far its inner corners are from the middle, as a share", "whole": false, "min": 0.05, "max": 1.0}}},
+  "tag": {"starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "shape", "width": 70, "height": 36, "shape": "tag", "cut": 9, "hole": 5, "inset": 9}, "ranges": {"width": {"unit": "mm", "what": "from side to side", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from foot to top", "whole": false, "above": 0.0, "max": 10000.0}, "cut": {"unit": "mm", "what": "how far the corners are cut off", "whole": false, "min": 0.0, "max": 1000.0}, "hole": {"unit": "mm", "what": "diameter of the hole; none where it is 0", "whole": false, "min": 0.0, "max": 1000.0}, "inset": {"unit": "mm", "what": "from the end to the hole's middle", "whole": false, "above": 0.0, "max": 1000.0}}},
+};
+
+export const WORDS: Facts<Omit<Lettering, "id" | "font">> = {
+  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "lettering", "text": "", "size": 24, "letter_spacing": 0, "line_spacing": 1.2, "align": "center", "line": null, "nudges": {}, "moves": {}, "join": null, "lowered": {}, "features": {}, "axes": {}, "into": null},
+  "ranges": {"size": {"unit": "", "what": "size of the em, in mm", "whole": false, "above": 0.0, "max": 2000.0}, "letter_spacing": {"unit": "", "what": "added between letters, in mm", "whole": false, "min": -10000.0, "max": 10000.0}, "line_spacing": {"unit": "", "what": "distance of baselines, in ems", "whole": false, "min": 0.0, "max": 10.0}},
+};
+
+export const LAYER: Omit<Layer, "id"> = {
+  "name": "",
+  "process": "cut",
+  "material": "ply-3",
+  "hidden": false,
+  "cut_with": [],
+  "board": null,
+  "leaving": null,
+  "recipe": {"from": [], "steps": []},
+};
+
+export const LINE: Facts<Line> = {
+  "starts": {"path": "arc_above", "radius": 60, "height": 8, "length": 80},
+  "ranges": {"radius": {"unit": "mm", "what": "of the circle", "whole": false, "above": 0.0, "max": 10000.0}, "height": {"unit": "mm", "what": "from trough to crest", "whole": false, "min": 0.0, "max": 1000.0}, "length": {"unit": "mm", "what": "from crest to crest", "whole": false, "above": 0.0, "max": 1000.0}},
+};
+
+export const INTO: Facts<Omit<Into, "art">> = {
+  "starts": {"fit": "width", "depth": 1, "frame": 4},
+  "ranges": {"depth": {"unit": "mm", "what": "how deep the words reach into the frame", "whole": false, "above": 0.0, "max": 100.0}, "frame": {"unit": "mm", "what": "how wide the frame is, inside the shape's edge", "whole": false, "min": 0.0, "max": 1000.0}},
+};
+
+export const PICTURE: Facts<HandingOver["picture"]> = {
+  "starts": {"dots_per_inch": 300, "background": null},
+  "ranges": {"dots_per_inch": {"unit": "", "what": "dots for each inch", "whole": false, "min": 10.0, "max": 2400.0}},
+};
+
+export const TABLE: HandingOver["table"] = {
+  "cut": {"draw": "line", "colour": "#7a1648", "line_width": 0.1},
+  "score": {"draw": "line", "colour": "#1d8275", "line_width": 0.1},
+  "engrave": {"draw": "area", "colour": "#d69a2d", "line_width": 0.1},
+  "print": {"draw": "area", "colour": null, "line_width": 0.1},
+  "carve": {"draw": "area", "colour": null, "line_width": 0.1},
+};

@@ -1,0 +1,50 @@
+// All that layers are made from: blocks of words and shapes, each in its own box.
+
+import { Plus } from "lucide-react";
+import { memo } from "react";
+import type { ArtReply } from "../api/client";
+import { addWords, isLettering } from "../document/art";
+import { AddShape } from "../shapes/AddShape";
+import { ShapeBox } from "../shapes/ShapeBox";
+import type { Building } from "../state/building";
+import { edit, usePart } from "../state/timeline";
+import { Button } from "../ui/Button";
+import { WordsBox } from "../words/WordsBox";
+import { LineUp } from "./LineUp";
+
+const NONE: ArtReply[] = [];
+
+export const ArtPanel = memo(function ArtPanel({ building }: { building: Building }) {
+  const all = usePart((design) => design.art);
+  const replies = building.built?.reply.art ?? NONE;
+  const blocks = all.filter(isLettering);
+  return (
+    <section aria-label="Words and shapes" className="border-line border-b p-4">
+      <div className="mb-2 flex items-center">
+        <h2 className="flex-1 font-display font-semibold text-lg">
+          {blocks.length === all.length ? "Words" : "Art"}
+        </h2>
+        <LineUp replies={replies} />
+        <Button look="quiet" className="px-1.5" title="Add more words" onClick={() => edit(addWords)}>
+          <Plus size={15} /> Words
+        </Button>
+        <AddShape bounds={building.built?.reply.bounds_mm ?? null} />
+      </div>
+      <div className="flex flex-col gap-4">
+        {all.map((art) => {
+          const reply = replies.find((one) => one.id === art.id) ?? null;
+          return isLettering(art) ? (
+            <div key={art.id} data-testid={`words-${art.id}`}>
+              <WordsBox art={art} reply={reply} first={art === blocks[0]} only={blocks.length === 1} />
+            </div>
+          ) : (
+            <div key={art.id} data-testid={`shape-${art.id}`}>
+              <ShapeBox art={art} />
+            </div>
+          );
+        })}
+        {all.length === 0 && <p className="text-soft">No words yet. Add some, or a shape, to begin.</p>}
+      </div>
+    </section>
+  );
+});

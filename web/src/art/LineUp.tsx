@@ -1,0 +1,47 @@
+// Line up or spread out all art.
+
+import { AlignHorizontalJustifyCenter } from "lucide-react";
+import { memo } from "react";
+import type { ArtReply } from "../api/client";
+import { type Box, type Edge, linedUp, spread } from "../document/place";
+import { edit } from "../state/timeline";
+import { Button } from "../ui/Button";
+import { Menu, MenuItem, MenuLine } from "../ui/Menu";
+
+const EDGES: [Edge, string][] = [
+  ["left", "Left edges"],
+  ["centre", "Centres, side to side"],
+  ["right", "Right edges"],
+  ["top", "Top edges"],
+  ["middle", "Middles, up and down"],
+  ["bottom", "Bottom edges"],
+];
+
+export const LineUp = memo(function LineUp({ replies }: { replies: ArtReply[] }) {
+  const boxes = new Map(
+    replies.flatMap((one) => (one.bounds_mm ? [[one.id, one.bounds_mm as Box] as const] : [])),
+  );
+  if (boxes.size < 2) return null;
+  return (
+    <Menu
+      trigger={
+        <Button look="quiet" className="px-1.5" title="Line up or spread out words and shapes">
+          <AlignHorizontalJustifyCenter size={15} /> Line up
+        </Button>
+      }
+    >
+      {EDGES.map(([edge, text]) => (
+        <MenuItem key={edge} onSelect={() => edit((design) => linedUp(design, boxes, edge))}>
+          {text}
+        </MenuItem>
+      ))}
+      <MenuLine />
+      <MenuItem disabled={boxes.size < 3} onSelect={() => edit((design) => spread(design, boxes, true))}>
+        Equal gaps, side to side
+      </MenuItem>
+      <MenuItem disabled={boxes.size < 3} onSelect={() => edit((design) => spread(design, boxes, false))}>
+        Equal gaps, up and down
+      </MenuItem>
+    </Menu>
+  );
+});

@@ -1,0 +1,201 @@
+// A contact sheet: one number tried at several values, side by side at the same scale, each with what came of it.
+
+import { Dialog } from "radix-ui";
+import { useEffect, useMemo, useState } from "react";
+import { api, type BuildReply, Problem } from "../api/client";
+import type { Design } from "../document/types";
+import { length, plain } from "../document/units";
+import { useMaterials } from "../layers/catalogue";
+import { type RangeToTry, useRange } from "../state/range";
+import { edit, useDesign, useTimeline, useUnit } from "../state/timeline";
+import { Button } from "../ui/Button";
+import { NumberField } from "../ui/NumberField";
+import { Panel, PanelTitle } from "../ui/Panel";
+
+const FEWEST = 3;
+const MOST = 9;
+
+type Tried = { value: number; design: Design; reply: BuildReply | null; problem: string };
+
+export function TryRange() {
+  const range = useRange((state) => state.range);
+  const close = () => useRange.setState({ range: null });
+  return (
+    <Dialog.Root open={range !== null} onOpenChange={(open) => !open && close()}>
+      <Panel className="flex max-h-[90vh] w-[66rem] max-w-[96vw] flex-col p-6">
+        {range && <Sheet range={range} close={close} />}
+      </Panel>
+    </Dialog.Root>
+  );
+}
+
+function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
+  const unit = useUnit();
+  const { label, value, min, max } = range;
+  const reach = Math.abs(value) > 1e-6 ? Math.abs(value) / 2 : 1;
+  const within = (number: number) => Math.max(min, Math.min(max, number));
+  const [from, setFrom] = useState(within(value - reach));
+  const [to, setTo] = useState(within(value + reach));
+  const [count, setCount] = useState(6);
+  const values = useMemo(
+    () =>
+      Array.from({ length: count }, (_, i) => Number((from + ((to - from) * i) / (count - 1)).toFixed(4))),
+    [from, to, count],
+  );
+  const tried = useTried(range, values);
+  const boxes = tried.flatMap((one) => (one.reply?.bounds_mm ? [one.reply.bounds_mm] : []));
+  const widest = Math.max(1, ...boxes.map(([x0 = 0, , x1 = 0]) => x1 - x0));
+  const highest = Math.max(1, ...boxes.map(([, y0 = 0, , y1 = 0]) => y1 - y0));
+  const shown = (number: number) => (range.unit ? length(number, unit) : plain(number, 3));
+  const common = { unit: range.unit ? unit : null, min, max } as const;
+
+  return (
+    <>
+      <PanelTitle title={`${label}: which value?`} />
+      <p className="mt-1 mb-3 leading-8">
+        From <NumberField inline label="From" value={from} onChange={setFrom} {...common} /> to{" "}
+        <NumberField inline label="To" value={to} onChange={setTo} {...common} /> in{" "}
+        <NumberField
+          inline
+          label="Number of values"
+          value={count}
+          unit={null}
+          min={FEWEST}
+          max={MOST}
+          step={1}
+          onChange={(number) => setCount(Math.round(number))}
+        />{" "}
+        steps. Pick one to set it.
+      </p>
+      <ul className="grid grid-cols-3 gap-3 overflow-y-auto">
+        {tried.map((one) => (
+          <li key={one.value}>
+            <Button
+              className="h-auto w-full flex-col items-stretch whitespace-normal p-2 text-left"
+              aria-label={`Set ${label} to ${shown(one.value)}`}
+              onClick={() => {
+                edit(() => one.design);
+                close();
+              }}
+            >
+              <Stack reply={one.reply} design={one.design} size={[widest, highest]} />
+              <span className="font-display font-semibold text-base">{shown(one.value)}</span>
+              <Measures tried={one} />
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** Builds of the variants, one after the other; those of values no longer asked for are given up. */
+function useTried(range: RangeToTry, values: number[]): Tried[] {
+  const design = useDesign();
+  const variants = useMemo(
+    () => values.map((value) => ({ value, design: range.edits(value).change(design) })),
+    [range, values, design],
+  );
+  const [answers, setAnswers] = useState(new Map<Design, BuildReply | string>());
+  useEffect(() => {
+    const stop = new AbortController();
+    const all = async () => {
+      for (const { design } of variants) {
+        const answer = await api
+          .build(
+            {
+              document: design,
+              exact: false,
+              have: [],
+              parts_of: null,
+              seams: false,
+              checks: true,
+              widths: true,
+            },
+            stop.signal,
+          )
+          .catch((error) => (error instanceof Problem ? error.sentence : Promise.reject(error)));
+        if (stop.signal.aborted) return;
+        setAnswers((before) => new Map(before).set(design, answer));
+      }
+    };
+    void all();
+    return () => stop.abort();
+  }, [variants]);
+  return variants.map(({ value, design }) => {
+    const answer = answers.get(design);
+    const failed = typeof answer === "string";
+    return { value, design, reply: failed ? null : (answer ?? null), problem: failed ? answer : "" };
+  });
+}
+
+function Stack({
+  reply,
+  design,
+  size,
+}: {
+  reply: BuildReply | null;
+  design: Design;
+  size: [number, number];
+}) {
+  const materials = useMaterials();
+  const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = reply?.bounds_mm ?? [];
+  const [width, height] = size;
+  const left = (x0 + x1) / 2 - width / 2;
+  const top = -(y0 + y1) / 2 - height / 2;
+  const colour = (id: string) => materials.find((one) => one.id === id)?.colour ?? "#999";
+  return (
+    <svg
+      aria-hidden="true"
+      viewBox={`${left} ${top} ${width} ${height}`}
+      className="mb-1 h-32 w-full rounded-lg bg-bench"
+      fillRule="evenodd"
+    >
+      {design.layers
+        .toReversed()
+        .map(
+          (layer) =>
+            !layer.hidden && (
+              <path
+                key={layer.id}
+                d={reply?.layers.find((one) => one.id === layer.id)?.path ?? ""}
+                fill={layer.process === "guide" ? "none" : colour(layer.material)}
+                vectorEffect="non-scaling-stroke"
+                strokeWidth={0.6}
+                className="stroke-black/40"
+              />
+            ),
+        )}
+    </svg>
+  );
+}
+
+function Measures({ tried }: { tried: Tried }) {
+  const unit = useUnit();
+  if (tried.problem) return <span className="text-alarm text-xs">{tried.problem}</span>;
+  if (!tried.reply) return <span className="text-soft text-xs">Working it out…</span>;
+  return (
+    <>
+      {tried.reply.layers.map((layer) => {
+        const name = tried.design.layers.find((one) => one.id === layer.id)?.name || layer.id;
+        const pieces = `${layer.pieces} ${layer.pieces === 1 ? "piece" : "pieces"}`;
+        const holes = `${layer.holes} ${layer.holes === 1 ? "hole" : "holes"}`;
+        return (
+          <span key={layer.id} className="text-soft text-xs">
+            {name}: {layer.pieces === 0 ? "nothing left" : `${pieces}, ${holes}`}
+            {layer.narrowest && `, thinnest ${length(layer.narrowest.width_mm, unit)}`}
+          </span>
+        );
+      })}
+    </>
+  );
+}
+
+/** Close the sheet when another design is opened. */
+export function useForgetRange() {
+  const id = useTimeline((state) => state.id);
+  useEffect(() => {
+    void id;
+    return () => useRange.setState({ range: null });
+  }, [id]);
+}

@@ -1,0 +1,145 @@
+// What leaves, board by board: each layer with what is done to it, how it leaves, and its measures.
+
+import type { BuildReply } from "../../api/client";
+import { type boardsOf, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
+import type { Layer } from "../../document/types";
+import { area, length } from "../../document/units";
+import { useMaterials } from "../../layers/catalogue";
+import { edit, endGesture, useDesign } from "../../state/timeline";
+import { Choice } from "../../ui/Choice";
+import { Swatch } from "./Swatch";
+
+type Props = { boards: ReturnType<typeof boardsOf>; reply: BuildReply | null };
+
+const DONE: Record<Layer["process"], string> = {
+  cut: "cut",
+  score: "scored",
+  engrave: "engraved",
+  print: "printed",
+  carve: "carved",
+  guide: "guide",
+};
+
+export function Boards({ boards, reply }: Props) {
+  const materials = useMaterials();
+  return (
+    <table className="mt-4 w-full text-left">
+      <thead className="text-soft text-xs">
+        <tr className="border-line border-b">
+          <th className="py-1 font-normal">Board and layers</th>
+          <th className="font-normal">Leaves as</th>
+          <th className="font-normal">Own board</th>
+          <th className="font-normal">Area</th>
+          <th className="font-normal">Lines</th>
+          <th className="font-normal">Pieces</th>
+        </tr>
+      </thead>
+      {boards.map(({ key, material, board, layers }) => (
+        <tbody key={key}>
+          <tr>
+            <th colSpan={6} className="pt-2.5 pb-0.5">
+              <span className="flex items-center gap-2 font-semibold">
+                <span
+                  className="size-3.5 rounded-sm border border-ink/30"
+                  style={{ background: materials.find((one) => one.id === material)?.colour ?? "#999" }}
+                />
+                {materials.find((one) => one.id === material)?.name ?? material}
+                {board && `, ${board}`}
+              </span>
+            </th>
+          </tr>
+          {layers.map((layer) => (
+            <Row key={layer.id} layer={layer} measures={reply?.layers.find((one) => one.id === layer.id)} />
+          ))}
+        </tbody>
+      ))}
+    </table>
+  );
+}
+
+function Row({ layer, measures }: { layer: Layer; measures: BuildReply["layers"][number] | undefined }) {
+  const design = useDesign();
+  const { unit } = design;
+  const name = layer.name.trim() || layer.id;
+  return (
+    <tr className="border-line border-b">
+      <td className="py-1.5 pr-3 pl-5">
+        {name} <span className="text-soft text-xs">{DONE[layer.process]}</span>
+      </td>
+      <td className="pr-3">
+        <LeavesAs layer={layer} name={name} />
+      </td>
+      <td className="pr-3">
+        <input
+          aria-label={`Board of ${name}`}
+          placeholder="its material's"
+          title="Layers with the same name here come from one board; left empty, from that of their material"
+          value={layer.board ?? ""}
+          maxLength={64}
+          className="h-7 w-28 rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-line"
+          onChange={(event) =>
+            edit((one) => putOnBoard(one, layer.id, event.target.value), `${layer.id}.board`)
+          }
+          onBlur={endGesture}
+        />
+      </td>
+      <td className="whitespace-nowrap pr-3">{area(measures?.area_mm2 ?? 0, unit)}</td>
+      <td className="whitespace-nowrap pr-3">
+        {length(measures?.cut_length_mm ?? 0, unit, unit === "mm" ? 0 : 1)}
+      </td>
+      <td>{measures?.pieces ?? 0}</td>
+    </tr>
+  );
+}
+
+const WAYS = [
+  { value: "usual" as const, text: "as its process" },
+  { value: "line" as const, text: "a line" },
+  { value: "area" as const, text: "a filled area" },
+];
+
+/** As its process leaves, or otherwise. */
+function LeavesAs({ layer, name }: { layer: Layer; name: string }) {
+  const design = useDesign();
+  const leaving = leavingOf(design, layer);
+  if (!leaving) return null;
+  const own = layer.leaving;
+  const drawn = leaving.draw === "line" ? "a line" : "a filled area";
+  return (
+    <span className="inline-flex items-center gap-1.5">
+      <span
+        className={`size-3.5 shrink-0 rounded-sm ${leaving.draw === "line" ? "border-2" : ""}`}
+        style={{
+          background: leaving.draw === "area" ? (leaving.colour ?? undefined) : undefined,
+          borderColor: leaving.colour ?? undefined,
+        }}
+      />
+      <Choice
+        inline
+        label={`${name} leaves as`}
+        value={own ? own.draw : "usual"}
+        groups={[
+          {
+            options: WAYS.map((way) =>
+              way.value === "usual" ? { ...way, text: `${drawn}, as usual` } : way,
+            ),
+          },
+        ]}
+        onChange={(way) =>
+          edit((one) => overrideLeaving(one, layer.id, way === "usual" ? null : { ...leaving, draw: way }))
+        }
+      />
+      {own && (
+        <Swatch
+          label={`Colour of ${name}`}
+          colour={own.colour}
+          none="the material's"
+          start="#444444"
+          onChange={(colour) =>
+            edit((one) => overrideLeaving(one, layer.id, { ...own, colour }), `${layer.id}.colour`)
+          }
+        />
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,114 @@
+// The hand-over: which files leave and what they say, what is still open, and the download.
+
+import { Download, TriangleAlert } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { boardsOf } from "../../document/handOver";
+import { isOpen, keyOf } from "../../findings/findings";
+import { flush } from "../../state/autosave";
+import type { Building } from "../../state/building";
+import { useSaving } from "../../state/saving";
+import { useDesign, useTimeline } from "../../state/timeline";
+import { Button } from "../../ui/Button";
+import { Panel, PanelTitle } from "../../ui/Panel";
+import { Boards } from "./Boards";
+import { Formats } from "./Formats";
+import { ProcessTable } from "./ProcessTable";
+
+export function HandOver({ building }: { building: Building }) {
+  return (
+    <Dialog.Root>
+      <Dialog.Trigger asChild>
+        <Button look="main">Hand over</Button>
+      </Dialog.Trigger>
+      <Panel className="max-h-[88vh] w-[50rem] max-w-[94vw] overflow-y-auto p-6">
+        <Pack building={building} />
+      </Panel>
+    </Dialog.Root>
+  );
+}
+
+/** What leaves. */
+function Pack({ building }: { building: Building }) {
+  const design = useDesign();
+  const id = useTimeline((state) => state.id);
+  const [busy, setBusy] = useState(false);
+  const [trouble, setTrouble] = useState("");
+  const boards = boardsOf(design);
+  const leaving = boards.reduce((sum, board) => sum + board.layers.length, 0);
+  const staying = design.layers.length - leaving;
+  const findings = building.built?.findings ?? [];
+
+  const download = async () => {
+    setBusy(true);
+    setTrouble("");
+    await flush();
+    if (useSaving.getState().saving !== "saved") {
+      setTrouble("The last changes could not be saved, so the pack would be out of date. Settle that first.");
+    } else {
+      const link = document.createElement("a");
+      link.href = `/api/designs/${id}/pack.zip`;
+      link.download = "";
+      link.click();
+    }
+    setBusy(false);
+  };
+
+  return (
+    <>
+      <PanelTitle title="The cut pack" />
+      <p className="mt-1 text-soft">
+        A file for every layer, one for every board with its layers in register, one with all of them, and a
+        list of measures. All at true size.
+      </p>
+      <Formats />
+      <Boards boards={boards} reply={building.built?.reply ?? null} />
+      {leaving === 0 && <p className="mt-3 text-alarm">No layer leaves: all are hidden or guides.</p>}
+      {staying > 0 && (
+        <p className="mt-2 text-soft text-xs">
+          {staying === 1 ? "1 layer stays here: it is" : `${staying} layers stay here: they are`} hidden or a
+          guide.
+        </p>
+      )}
+      <ProcessTable />
+      <StillOpen findings={findings} />
+      {trouble && (
+        <p role="alert" className="mt-4 text-alarm">
+          {trouble}
+        </p>
+      )}
+      <div className="sticky -bottom-6 mt-5 -mb-6 flex justify-end bg-sheet py-4">
+        <Button look="main" onClick={download} disabled={busy || leaving === 0}>
+          <Download size={16} /> Download cut pack (zip)
+        </Button>
+      </div>
+    </>
+  );
+}
+
+function StillOpen({ findings }: { findings: NonNullable<Building["built"]>["findings"] }) {
+  const open = findings.filter(isOpen);
+  const letBe = findings.filter((one) => one.accepted !== null);
+  return (
+    <>
+      {open.length > 0 && (
+        <div className="mt-4 rounded-xl border border-alarm/50 p-3">
+          <p className="flex items-center gap-2 font-semibold text-alarm">
+            <TriangleAlert size={16} aria-hidden="true" /> Still open
+          </p>
+          {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reached by keyboard */}
+          <ul tabIndex={0} aria-label="Still open" className="mt-1 max-h-40 list-disc overflow-y-auto pl-5">
+            {open.map((finding) => (
+              <li key={keyOf(finding)}>{finding.sentence}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {letBe.length > 0 && (
+        <p className="mt-2 text-soft text-xs">
+          {letBe.length === 1 ? "1 finding was" : `${letBe.length} findings were`} let be on purpose.
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,171 @@
+// Pure edits of art: words and shapes. Each gives a new document and leaves the old one for the undo history.
+
+import { INTO, SHAPES, WORDS } from "../api/facts";
+import { addLayerOf } from "./layers";
+import { movedLetters, retext } from "./letters";
+import { freeId, shapeName } from "./names";
+import { type Box, round } from "./place";
+import { changeRecipes, forgetSource, mapRecipe, newStep } from "./recipes";
+import type { Anchor, Art, Design, Lettering, Recipe, Shape, ShapeName } from "./types";
+
+export const isLettering = (art: Art): art is Lettering => art.kind === "lettering";
+export const isShape = (art: Art): art is Shape => art.kind === "shape";
+
+/** A design with other words in its first block of words; what was set for single letters goes. */
+export function withWords(design: Design, text: string): Design {
+  const none = { moves: {}, nudges: {}, lowered: {} };
+  const first = design.art.find(isLettering);
+  return first ? changeWords(design, first.id, (words) => ({ ...words, text, ...none })) : design;
+}
+
+/** Change one piece of art, whatever kind it is. */
+export function changeArt(design: Design, id: string, change: (art: Art) => Art): Design {
+  return { ...design, art: design.art.map((art) => (art.id === id ? change(art) : art)) };
+}
+
+/** Change what all kinds of art have. */
+export function patchArt(design: Design, id: string, patch: Partial<Pick<Art, "place" | "against">>): Design {
+  return changeArt(design, id, (art) => ({ ...art, ...patch }));
+}
+
+/** Change one block of words. */
+export function changeWords(design: Design, id: string, change: (words: Lettering) => Lettering): Design {
+  return changeArt(design, id, (art) => (isLettering(art) ? change(art) : art));
+}
+
+export function patchWords(design: Design, id: string, patch: Partial<Lettering>): Design {
+  return changeWords(design, id, (words) => ({ ...words, ...patch }));
+}
+
+/** Change one shape's own measures. */
+export function patchShape(design: Design, id: string, patch: Record<string, number>): Design {
+  return changeArt(design, id, (art) => (isShape(art) ? { ...art, ...patch } : art));
+}
+
+/** Another shape at the same place, of the same width and height. */
+export function reshape(design: Design, id: string, shape: ShapeName): Design {
+  return changeArt(design, id, (art) =>
+    isShape(art)
+      ? { ...newShape(art.id, shape), ...sizeOf(art), place: art.place, against: art.against }
+      : art,
+  );
+}
+
+const sizeOf = ({ width, height }: Shape) => ({ width, height });
+
+function newShape(id: string, shape: ShapeName): Shape {
+  return { ...structuredClone(SHAPES[shape].starts), id };
+}
+
+/** Add a block of words under the others and show it in the layers that are made from words alone. */
+export function addWords(design: Design): Design {
+  const last = design.art.filter(isLettering).at(-1);
+  const id = freeId(design, "words");
+  const starts = structuredClone(WORDS.starts);
+  const below = last ? last.place.y - last.size * last.line_spacing * last.text.split("\n").length : 0;
+  const art: Lettering = {
+    ...starts,
+    id,
+    text: "More words",
+    font: last?.font ?? "pacifico",
+    place: { ...starts.place, y: below },
+  };
+  const all = design.art.map((one) => one.id);
+  const layers = design.layers.map((layer) =>
+    all.every((one) => layer.recipe.from.includes(one))
+      ? { ...layer, recipe: { ...layer.recipe, from: [...layer.recipe.from, id] } }
+      : layer,
+  );
+  return { ...design, art: [...design.art, art], layers };
+}
+
+/** Add a shape with its middle at a place, and a layer under all others that is made from it: so it can be seen. */
+export function addShape(design: Design, shape: ShapeName, middle: { x: number; y: number }): Design {
+  const id = freeId(design, shape.replace("_", "-"));
+  const fresh = newShape(id, shape);
+  const art: Shape = { ...fresh, place: { ...fresh.place, ...middle } };
+  const name = shapeName(shape);
+  const title = `${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+  return addLayerOf({ ...design, art: [...design.art, art] }, title, { from: [id], steps: [] }, "under");
+}
+
+/** Words set into a shape, or into none: moved up or down into its middle, and closed up, so that they hold together. */
+export function intoShape(
+  design: Design,
+  id: string,
+  shape: string | null,
+  words: Box | null,
+  frame: Box | null,
+): Design {
+  return changeWords(design, id, (one) => {
+    if (shape === null) return { ...one, into: null };
+    const up =
+      words && frame && one.into?.art !== shape ? (frame[1] + frame[3] - words[1] - words[3]) / 2 : 0;
+    return {
+      ...one,
+      into: { ...INTO.starts, ...one.into, art: shape },
+      join: one.join ?? { overlap: 0.3, apart: [] },
+      place: { ...one.place, y: round(one.place.y + up, 4) },
+    };
+  });
+}
+
+/** A layer of a shape's frame and the words that are set into it, over all others. */
+export function framed(design: Design, id: string): Design {
+  const words = design.art.filter(isLettering).find((one) => one.id === id);
+  const into = words?.into;
+  const shape = design.art.filter(isShape).find((one) => one.id === into?.art);
+  if (!into || !shape) return design;
+  // A ring is its own frame.
+  const wall = { ...newStep("wall"), width: into.frame, side: "inside" as const };
+  const joined = newStep("union", { from: [id], steps: [] });
+  const steps = shape.shape === "ring" ? [joined] : [wall, joined];
+  return addLayerOf(design, "Frame and words", { from: [shape.id], steps }, "over");
+}
+
+/** Take out a piece of art, and its name from every recipe and from what stands by it. */
+export function removeArt(design: Design, id: string): Design {
+  const art = design.art
+    .filter((one) => one.id !== id)
+    .map((one): Art => {
+      const free = one.against?.art === id ? { ...one, against: null } : one;
+      return isLettering(free) && free.into?.art === id ? { ...free, into: null } : free;
+    });
+  return forgetSource({ ...design, art }, id);
+}
+
+/** Change the text of a block, with all that was set for its letters: there, and as picked places in recipes. */
+export function retextWords(
+  design: Design,
+  id: string,
+  text: string,
+  caret: number,
+  selected: { start: number; end: number } | null,
+): Design {
+  const words = design.art.filter(isLettering).find((one) => one.id === id);
+  if (!words || words.text === text) return design;
+  const moved = movedLetters(words.text, text, caret, selected);
+  const follow = (anchors: Anchor[]) =>
+    anchors.map((anchor) => {
+      const part = anchor.art === id ? moved.get(anchor.part) : anchor.part;
+      // A letter that is gone takes its place with it, past the end of any text: an undo brings both back.
+      return { ...anchor, part: part ?? GONE };
+    });
+  const change = (recipe: Recipe): Recipe => mapRecipe(recipe, follow, change);
+  const accepted = design.accepted.map((one) => ({
+    ...one,
+    spot: one.spot && (follow([one.spot])[0] ?? null),
+  }));
+  return changeRecipes(
+    changeWords({ ...design, accepted }, id, (one) => retext(one, text, caret, selected)),
+    change,
+  );
+}
+
+const GONE = 20_000;
+
+/** Words with the dots and accents of these letters moved until they are that deep in them, in mm. */
+export function lowerMarks(words: Lettering, letters: number[], overlap: number): Lettering {
+  const set = Object.fromEntries(letters.map((letter) => [letter, overlap]));
+  return { ...words, lowered: { ...words.lowered, ...set } };
+}

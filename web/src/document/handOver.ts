@@ -1,0 +1,79 @@
+// Pure edits of how a design leaves: formats, the table of processes, pictures, what one layer does otherwise.
+
+import { TABLE } from "../api/facts";
+import { patchLayer } from "./layers";
+import type { Design, Format, HandingOver, Layer, Leaving, Process } from "./types";
+
+export type Leaves = keyof HandingOver["table"];
+
+/** The processes that leave, in the order they are listed. */
+export const LEAVING: [Leaves, string][] = [
+  ["cut", "Cut"],
+  ["score", "Score"],
+  ["engrave", "Engrave"],
+  ["print", "Print"],
+];
+
+function patch(design: Design, change: Partial<HandingOver>): Design {
+  return { ...design, hand_over: { ...design.hand_over, ...change } };
+}
+
+/** Tick a format, or take the tick away; one stays ticked. */
+export function toggleFormat(design: Design, format: Format, order: Format[]): Design {
+  const { formats } = design.hand_over;
+  const next = order.filter((one) => (one === format ? !formats.includes(one) : formats.includes(one)));
+  return next.length > 0 ? patch(design, { formats: next }) : design;
+}
+
+export function setTable(design: Design, table: HandingOver["table"]): Design {
+  return patch(design, { table });
+}
+
+export function patchLeaving(design: Design, process: Leaves, change: Partial<Leaving>): Design {
+  const { table } = design.hand_over;
+  return setTable(design, { ...table, [process]: { ...table[process], ...change } });
+}
+
+export function patchPicture(design: Design, change: Partial<HandingOver["picture"]>): Design {
+  return patch(design, { picture: { ...design.hand_over.picture, ...change } });
+}
+
+const leaves = (process: Process): process is Leaves => process in TABLE;
+
+/** How a layer leaves: as is said of it, or as its process does; a guide never leaves. */
+export function leavingOf(design: Design, layer: Layer): Leaving | null {
+  return leaves(layer.process) ? (layer.leaving ?? design.hand_over.table[layer.process]) : null;
+}
+
+/** Let a layer leave otherwise than its process does, or as that again. */
+export function overrideLeaving(design: Design, id: string, leaving: Leaving | null): Design {
+  return patchLayer(design, id, { leaving });
+}
+
+/** Put a layer on a board of its own name, or on that of its material. */
+export function putOnBoard(design: Design, id: string, board: string): Design {
+  return patchLayer(design, id, { board: board.trim().slice(0, 64) || null });
+}
+
+/** The boards of a design: layers of one material that leave, and what the maker put on others. */
+export function boardsOf(
+  design: Design,
+): { key: string; material: string; board: string | null; layers: Layer[] }[] {
+  const found = new Map<string, { key: string; material: string; board: string | null; layers: Layer[] }>();
+  for (const layer of design.layers) {
+    if (layer.hidden || layer.process === "guide") continue;
+    const { material, board } = layer;
+    const key = JSON.stringify([material, board]);
+    const one = found.get(key) ?? { key, material, board, layers: [] };
+    one.layers.push(layer);
+    found.set(key, one);
+  }
+  return [...found.values()];
+}
+
+/** Whether a table is as it comes. */
+export function isUsual(table: HandingOver["table"]): boolean {
+  return JSON.stringify(table) === JSON.stringify(TABLE);
+}
+
+export const usualTable = (): HandingOver["table"] => structuredClone(TABLE);

@@ -1,0 +1,126 @@
+// Pure edits of layers. Each gives a new document and leaves the old one for the undo history.
+
+import { LAYER } from "../api/facts";
+import { freeId } from "./names";
+import { forgetSource, newStep } from "./recipes";
+import type { Design, Layer, OwnMaterial, Process, Recipe, Step } from "./types";
+
+function newLayer(id: string, name: string, material: string, recipe: Recipe): Layer {
+  return { ...structuredClone(LAYER), id, name, material, recipe };
+}
+
+export function patchLayer(design: Design, id: string, patch: Partial<Layer>): Design {
+  return {
+    ...design,
+    layers: design.layers.map((layer) => (layer.id === id ? { ...layer, ...patch } : layer)),
+  };
+}
+
+export function addLayer(design: Design): Design {
+  const bottom = design.layers.at(-1);
+  const from = bottom ? [bottom.id] : design.art.map((art) => art.id);
+  const id = freeId(design, "layer");
+  const layer = newLayer(id, `Layer ${design.layers.length + 1}`, "ply-3", {
+    from,
+    steps: [newStep("offset")],
+  });
+  return { ...design, layers: [...design.layers, layer] };
+}
+
+/** A layer with a recipe of its own, under all others or over them. */
+export function addLayerOf(design: Design, name: string, recipe: Recipe, where: "under" | "over"): Design {
+  const beside = where === "under" ? design.layers.at(-1) : design.layers[0];
+  const layer = newLayer(freeId(design, "layer"), name, beside?.material ?? LAYER.material, recipe);
+  return { ...design, layers: where === "under" ? [...design.layers, layer] : [layer, ...design.layers] };
+}
+
+/** A layer made from another one, right under it or over it. */
+function addFrom(
+  design: Design,
+  id: string,
+  below: boolean,
+  make: (source: Layer) => { name: string; process: Process; steps: Step[] },
+): Design {
+  const index = design.layers.findIndex((layer) => layer.id === id);
+  const source = design.layers[index];
+  if (!source) return design;
+  const { name, process, steps } = make(source);
+  const made = newLayer(freeId(design, "layer"), name, source.material, { from: [source.id], steps });
+  return { ...design, layers: design.layers.toSpliced(below ? index + 1 : index, 0, { ...made, process }) };
+}
+
+function offsetBy(by: number): Step {
+  return { ...newStep("offset"), by };
+}
+
+const title = (layer: Layer) => layer.name.trim() || layer.id;
+
+/** An area to engrave that leaves a rim of the layer standing. */
+export function addEngraved(design: Design, id: string): Design {
+  return addFrom(design, id, false, (layer) => ({
+    name: `${title(layer)}, engraved`,
+    process: "engrave",
+    steps: [offsetBy(-1)],
+  }));
+}
+
+/** A line to score on the layer below, that hides under this one once it is glued on. */
+export function addPlacingLine(design: Design, id: string): Design {
+  return addFrom(design, id, true, (layer) => ({
+    name: `Placing line for ${title(layer)}`,
+    process: "score",
+    steps: [offsetBy(-0.25)],
+  }));
+}
+
+/** A line along the inside of the layer's edge. */
+export function addBorderLine(design: Design, id: string): Design {
+  return addFrom(design, id, false, (layer) => ({
+    name: `Border line on ${title(layer)}`,
+    process: "score",
+    steps: [newStep("fill_holes"), offsetBy(-3)],
+  }));
+}
+
+/** Layers under this one, each further out than the one above by the same distance everywhere. */
+export function addStepCopies(design: Design, id: string, count: number, by: number): Design {
+  let made = design;
+  for (let number = count; number > 0; number--)
+    made = addFrom(made, id, true, (layer) => ({
+      name: `${title(layer)}, step ${number}`,
+      process: "cut",
+      steps: [offsetBy(Math.round(by * number * 1e4) / 1e4)],
+    }));
+  return made;
+}
+
+export function duplicateLayer(design: Design, id: string): Design {
+  const index = design.layers.findIndex((layer) => layer.id === id);
+  const layer = design.layers[index];
+  if (!layer) return design;
+  const copy = { ...layer, id: freeId(design, layer.id), name: `${layer.name} copy` };
+  return { ...design, layers: design.layers.toSpliced(index + 1, 0, copy) };
+}
+
+/** Take out a layer, and its name from every recipe. */
+export function removeLayer(design: Design, id: string): Design {
+  return forgetSource({ ...design, layers: design.layers.filter((layer) => layer.id !== id) }, id);
+}
+
+/** Move a layer to another place in the stack. */
+export function moveLayer(design: Design, id: string, to: number): Design {
+  const from = design.layers.findIndex((layer) => layer.id === id);
+  const layer = design.layers[from];
+  const place = Math.max(0, Math.min(design.layers.length - 1, to));
+  if (!layer || place === from) return design;
+  return { ...design, layers: design.layers.toSpliced(from, 1).toSpliced(place, 0, layer) };
+}
+
+/** The design with a layer made of another material; one's own goes along with the design. */
+export function madeOf(design: Design, layer: string, material: OwnMaterial, own: boolean): Design {
+  const made = patchLayer(design, layer, { material: material.id });
+  const others = design.materials.filter((one) => one.id !== material.id);
+  // Only what layers are made of goes along.
+  const used = others.filter((one) => made.layers.some((each) => each.material === one.id));
+  return { ...made, materials: own ? [...used, material] : used };
+}

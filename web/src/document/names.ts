@@ -1,0 +1,34 @@
+// Ids and names of what is in a design.
+
+import { isLettering } from "./art";
+import type { Art, Design } from "./types";
+
+/** An id that nothing in the design has yet. */
+export function freeId(design: Design, stem: string): string {
+  const taken = new Set([...design.art, ...design.layers].map((thing) => thing.id));
+  for (let number = 1; ; number++) {
+    const id = number === 1 ? stem : `${stem}-${number}`;
+    if (!taken.has(id)) return id;
+  }
+}
+
+/** What art is called in a sentence: the words themselves, or the kind of shape. */
+export function artName(art: Art): string {
+  if (!isLettering(art)) return shapeName(art.shape);
+  const text = art.text.replace(/\s+/g, " ").trim();
+  if (!text) return art.id;
+  return text.length > 22 ? `${text.slice(0, 21)}…` : text;
+}
+
+/** “speech bubble”. */
+export function shapeName(shape: string): string {
+  return shape.replace("_", " ");
+}
+
+/** What a source is called in a sentence: a layer's name, or what its art is called. */
+export function sourceName(design: Design, id: string): string {
+  const layer = design.layers.find((one) => one.id === id);
+  if (layer) return layer.name.trim() || layer.id;
+  const art = design.art.find((one) => one.id === id);
+  return art ? artName(art) : id;
+}

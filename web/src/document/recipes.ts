@@ -1,0 +1,81 @@
+// Pure edits of recipes: new steps, places that follow, names that go.
+
+import { STEPS } from "../api/facts";
+import type { Anchor, Design, Recipe, Step, StepOf, StepOp } from "./types";
+
+/** A step with sensible values; `operand` is what a combining step starts with. */
+export function newStep<Op extends StepOp>(op: Op, operand: Recipe = { from: [], steps: [] }): StepOf<Op> {
+  const { starts, recipes } = STEPS[op];
+  // A recipe that may be left out is null from the start.
+  const taken = Object.fromEntries(
+    recipes.filter((field) => !(field in starts)).map((field) => [field, operand]),
+  );
+  // What starts lack of a step is its operand, which the facts tell of.
+  const made: unknown = { ...structuredClone(starts), ...taken };
+  return made as StepOf<Op>;
+}
+
+/** Take an id out of every recipe, and out of all that refers to it. */
+export function forgetSource(design: Design, id: string): Design {
+  const accepted = design.accepted.filter((one) => one.layer !== id && one.spot?.art !== id);
+  const forget = (recipe: Recipe): Recipe => {
+    const changed = mapRecipe(recipe, (anchors) => anchors.filter((anchor) => anchor.art !== id), forget);
+    return { ...changed, from: changed.from.filter((name) => name !== id) };
+  };
+  const layers = design.layers.map((layer) => ({
+    ...layer,
+    cut_with: layer.cut_with.filter((other) => other !== id),
+  }));
+  return changeRecipes({ ...design, layers, accepted }, forget);
+}
+
+/** A recipe with its picked places and nested recipes changed: the model says which fields hold them. */
+export function mapRecipe(
+  recipe: Recipe,
+  anchors: (all: Anchor[]) => Anchor[],
+  nested: (one: Recipe) => Recipe,
+): Recipe {
+  const steps = recipe.steps.map((step): Step => {
+    const facts = STEPS[step.op];
+    const changed: Record<string, unknown> = { ...step };
+    for (const field of facts.anchors) {
+      const held = changed[field] as Anchor[] | null;
+      changed[field] = held && anchors(held);
+    }
+    for (const field of facts.recipes) {
+      const held = changed[field] as Recipe | null;
+      const made = held && nested(held);
+      // One that may be left out is, once nothing goes into it.
+      changed[field] = field in facts.starts && !made?.from.length ? null : made;
+    }
+    return changed as Step;
+  });
+  return { ...recipe, steps };
+}
+
+export function changeRecipes(design: Design, change: (recipe: Recipe) => Recipe): Design {
+  return { ...design, layers: design.layers.map((layer) => ({ ...layer, recipe: change(layer.recipe) })) };
+}
+
+/** Recipes that a step holds. */
+function held(step: Step): Recipe[] {
+  const fields: Record<string, unknown> = { ...step };
+  return STEPS[step.op].recipes.flatMap((field) => (fields[field] as Recipe | null) ?? []);
+}
+
+function named(recipe: Recipe): string[] {
+  return [...recipe.from, ...recipe.steps.flatMap((step) => held(step).flatMap(named))];
+}
+
+/** Whether `layer` would be made from itself if it took `source` as a source. */
+export function wouldCircle(design: Design, layer: string, source: string): boolean {
+  const layers = new Map(design.layers.map((one) => [one.id, one]));
+  const seen = new Set<string>();
+  const reaches = (id: string): boolean => {
+    if (id === layer) return true;
+    if (seen.has(id)) return false;
+    seen.add(id);
+    return named(layers.get(id)?.recipe ?? { from: [], steps: [] }).some(reaches);
+  };
+  return reaches(source);
+}

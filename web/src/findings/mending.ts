@@ -1,0 +1,81 @@
+// A mend is run, and what it brings along is mended with it; one undo takes all of that back.
+
+import { useRef, useState } from "react";
+import { api, type Mend, Problem } from "../api/client";
+import type { Design } from "../document/types";
+import { select } from "../state/selection";
+import { current, edit, now, useTimeline } from "../state/timeline";
+import { sayUndoable } from "../state/undoable";
+import { say } from "../ui/toast";
+
+/** `doing` says what goes on while it takes long. */
+export type Mending = { run: (mend: Mend) => void; doing: string | null; cancel: () => void };
+
+/** Shorter than this nobody needs to be told that something goes on. */
+const LONG_MS = 300;
+
+/** `what` is said meanwhile; with `follow` what a mend brings along is mended, too. */
+export function useMending(what = "Mending…", follow = true): Mending {
+  const [doing, setDoing] = useState<string | null>(null);
+  const asked = useRef(new AbortController());
+
+  const run = async (mend: Mend) => {
+    asked.current.abort();
+    const asking = new AbortController();
+    asked.current = asking;
+    const late = setTimeout(() => setDoing(what), LONG_MS);
+    try {
+      const made = await makeChanges(mend, asking.signal);
+      if (made && follow) sayUndoable(...(await lookAfter(made, asking)));
+      else if (made) sayUndoable(made.told);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      if (!asking.signal.aborted) say(error.sentence);
+    }
+    clearTimeout(late);
+    if (asked.current === asking) setDoing(null);
+  };
+
+  return { run: (mend) => void run(mend), doing, cancel: () => asked.current.abort() };
+}
+
+type Made = { before: Design; after: Design; told: string };
+
+/** Changes the document as the mend says; null where nothing had to be changed, which is told. */
+async function makeChanges(mend: Mend, signal: AbortSignal): Promise<Made | null> {
+  const before = now();
+  const { document, told } = await api.mend({ document: before, mend }, signal);
+  if (!document) {
+    say(told ?? `${mend.title}: that is so already.`);
+    return null;
+  }
+  if (now() !== before) {
+    say(`The design has changed meanwhile, so this was not done: ${mend.title}.`);
+    return null;
+  }
+  const after = document;
+  select({ spot: null });
+  edit(() => after);
+  return { before, after, told: told ?? `${mend.title}: done.` };
+}
+
+/** Mends what changes brought along, unless somebody goes on before: what to say then, and of which document. */
+async function lookAfter({ before, after, told }: Made, asking: AbortController): Promise<[string, Design]> {
+  const stop = useTimeline.subscribe((state) => {
+    if (current(state) !== after) asking.abort();
+  });
+  try {
+    const { document, also, brought } = await api.followMend({ before, after }, asking.signal);
+    const [first, ...more] = brought;
+    const rest = more.length > 0 ? ` And ${more.length} more.` : "";
+    const brings = first ? ` It brings something new: ${first.sentence}${rest}` : "";
+    const better = document;
+    if (!better || !useTimeline.getState().amend(after, better)) return [told + brings, after];
+    return [`${told} With it: ${also.join("; ")}.${brings}`, better];
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    return [told, after];
+  } finally {
+    stop();
+  }
+}

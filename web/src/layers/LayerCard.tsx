@@ -1,0 +1,341 @@
+// One layer: its name, its recipe as a sentence, its material and process, its measures.
+
+import {
+  Copy,
+  Eye,
+  EyeOff,
+  GripVertical,
+  MoreHorizontal,
+  MousePointerClick,
+  Plus,
+  Ruler,
+  Trash2,
+  TriangleAlert,
+  X,
+} from "lucide-react";
+import { type KeyboardEvent, memo } from "react";
+import type { LayerReply } from "../api/client";
+import {
+  addBorderLine,
+  addEngraved,
+  addPlacingLine,
+  duplicateLayer,
+  madeOf,
+  moveLayer,
+  patchLayer,
+  removeLayer,
+} from "../document/layers";
+import type { Design, Layer, Process } from "../document/types";
+import { area, length } from "../document/units";
+import { RecipeSentence } from "../recipe/RecipeSentence";
+import { select, selectLayer, useSelection } from "../state/selection";
+import { edit, edits, endGesture, usePart, useUnit } from "../state/timeline";
+import { sayUndoable } from "../state/undoable";
+import { IconButton } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
+import { plainMaterial, useMaterials } from "./catalogue";
+
+/** What can be done with a layer. Carving is offered once there are tools to carve with. */
+const PROCESSES: [Process, string][] = [
+  ["cut", "Cut"],
+  ["score", "Score"],
+  ["engrave", "Engrave"],
+  ["print", "Print"],
+  ["guide", "Guide only"],
+];
+
+const OFFERED = PROCESSES.map(([value, text]) => ({ value, text }));
+
+/** What is done along a layer's lines. */
+const WORK: Record<Process, string> = {
+  cut: "cut",
+  score: "scored",
+  engrave: "outline",
+  print: "printed",
+  carve: "outline",
+  guide: "outline",
+};
+
+type Props = {
+  layer: Layer;
+  index: number;
+  measures: LayerReply | null;
+  findings: number;
+  dragged: boolean;
+  onDrag: (layer: string, clientY: number) => void;
+  onDragEnd: () => void;
+};
+
+export const LayerCard = memo(function LayerCard(props: Props) {
+  const { layer, index, measures, findings, dragged, onDrag, onDragEnd } = props;
+  const unit = useUnit();
+  const selected = useSelection((state) => state.layer === layer.id);
+  const select = selectLayer;
+  const set = (patch: Partial<Layer>, gesture?: string) =>
+    edit((design) => patchLayer(design, layer.id, patch), gesture && `${layer.id}.${gesture}`);
+  const name = layer.name.trim() || layer.id;
+  const last = layer.recipe.steps.at(-1);
+  const wanted = last?.op === "thicken" ? last.to : null;
+
+  const steer = (event: KeyboardEvent) => {
+    const way = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
+    if (!way) return;
+    event.preventDefault();
+    const handle = event.currentTarget as HTMLElement;
+    edit((design) => moveLayer(design, layer.id, index + way));
+    // Moving the card in the page takes the focus off its handle.
+    requestAnimationFrame(() => handle.focus());
+  };
+
+  return (
+    <li
+      data-testid={`layer-${layer.id}`}
+      aria-label={`Layer ${name}`}
+      onFocusCapture={() => select(layer.id)}
+      onPointerDown={() => select(layer.id)}
+      className={`rounded-xl border bg-sheet ${selected ? "border-halo shadow-[0_0_0_3px_color-mix(in_srgb,var(--glow)_35%,transparent)]" : "border-line"} ${dragged ? "opacity-50" : ""}`}
+    >
+      <div className="flex items-center gap-0.5 pt-1 pr-1 pl-0.5">
+        <button
+          type="button"
+          aria-label={`Move ${name}: arrow keys up and down`}
+          title="Drag to another place in the stack, or use the arrow keys"
+          className="inline-flex h-8 w-5 shrink-0 touch-none cursor-grab items-center justify-center text-soft hover:text-ink"
+          onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+          onPointerMove={(event) =>
+            event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(layer.id, event.clientY)
+          }
+          onLostPointerCapture={onDragEnd}
+          onKeyDown={steer}
+        >
+          <GripVertical size={15} />
+        </button>
+        <input
+          aria-label={`Name of the layer ${name}`}
+          value={layer.name}
+          maxLength={200}
+          placeholder={layer.id}
+          className="h-7 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-line"
+          onChange={(event) => set({ name: event.target.value }, "name")}
+          onBlur={endGesture}
+        />
+        {findings > 0 && (
+          <span
+            title="See the strip at the bottom"
+            className="flex items-center gap-0.5 px-1 text-alarm text-xs"
+          >
+            <TriangleAlert size={14} aria-hidden="true" /> {findings}
+            <span className="sr-only"> to look at</span>
+          </span>
+        )}
+        <IconButton
+          label={layer.hidden ? `Show ${name}` : `Hide ${name}: it will not be handed over`}
+          aria-pressed={layer.hidden}
+          className="size-7"
+          onClick={() => set({ hidden: !layer.hidden })}
+        >
+          {layer.hidden ? <EyeOff size={15} /> : <Eye size={15} />}
+        </IconButton>
+        <CardMenu layer={layer.id} name={name} />
+      </div>
+      <div className={layer.hidden ? "opacity-60" : ""}>
+        <p className="px-3 pt-0.5 pb-2 leading-7">
+          <RecipeSentence
+            recipe={layer.recipe}
+            layer={layer.id}
+            path={layer.id}
+            notes={measures?.notes ?? []}
+            edits={(recipe, gesture) =>
+              edits((design) => patchLayer(design, layer.id, { recipe }), gesture && `${layer.id}.${gesture}`)
+            }
+          />
+        </p>
+        {layer.cut_with.length > 0 && <SharedCuts layer={layer} name={name} />}
+        <Making layer={layer.id} name={name} material={layer.material} process={layer.process} />
+        {/* Two lines high at least: what comes later must not push the cards below away from the pointer. */}
+        <p
+          className="min-h-12 px-3 py-2 text-[11.5px] text-soft tracking-tight"
+          data-testid={`measures-${layer.id}`}
+        >
+          {measures && measures.pieces + measures.marks > 0 ? (
+            <>
+              {measures.pieces > 0 && `${area(measures.area_mm2, unit)} · `}
+              {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)} {WORK[layer.process]}
+              {measures.pieces > 0 && ` · ${count(measures.pieces, "piece")}`}
+              {measures.marks > 0 && ` · ${count(measures.marks, "mark")}`}
+              {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}
+              {measures.narrowest && <Thinnest narrowest={measures.narrowest} wanted={wanted} />}
+            </>
+          ) : (
+            "nothing to cut"
+          )}
+        </p>
+      </div>
+    </li>
+  );
+}, unchanged);
+
+type MakingProps = { layer: string; name: string; material: string; process: Process };
+
+/** What it is made of, and what is done with it. */
+const Making = memo(function Making({ layer, name, material, process }: MakingProps) {
+  const materials = useMaterials();
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-1.5 px-2">
+      <Choice
+        label={`Material of ${name}`}
+        value={material}
+        onChange={(id) => {
+          const chosen = materials.find((one) => one.id === id);
+          if (chosen) edit((design) => madeOf(design, layer, plainMaterial(chosen), chosen.own));
+        }}
+        groups={[
+          {
+            options: materials.map((one) => ({
+              value: one.id,
+              text: one.name,
+              show: (
+                <span className="flex items-center gap-2">
+                  <span
+                    className="size-3.5 shrink-0 rounded-sm border border-ink/30"
+                    style={{ background: one.colour }}
+                  />
+                  <span className="truncate">{one.name}</span>
+                </span>
+              ),
+            })),
+          },
+        ]}
+      />
+      <Choice
+        label={`Process of ${name}`}
+        value={process}
+        onChange={(next) => edit((design) => patchLayer(design, layer, { process: next }))}
+        groups={[
+          {
+            options: process === "carve" ? [...OFFERED, { value: "carve", text: "Carve" }] : OFFERED,
+          },
+        ]}
+      />
+    </div>
+  );
+});
+
+/** The layers whose cut serves this one's shared edges. */
+function SharedCuts({ layer, name }: { layer: Layer; name: string }) {
+  const layers = usePart((design) => design.layers);
+  return layer.cut_with.map((id) => {
+    const other = layers.find((one) => one.id === id);
+    const called = other?.name.trim() || id;
+    const left = layer.cut_with.filter((one) => one !== id);
+    return (
+      <p key={id} className="flex items-center px-3 pb-1 text-soft text-xs">
+        <span className="min-w-0 flex-1">
+          Edges shared with <b className="font-semibold">{called}</b> are cut once, with it.
+        </span>
+        <IconButton
+          label={`Cut all edges of ${name}, those shared with ${called} too`}
+          className="size-7"
+          onClick={() => edit((design) => patchLayer(design, layer.id, { cut_with: left }))}
+        >
+          <X size={14} />
+        </IconButton>
+      </p>
+    );
+  });
+}
+
+/** Equal keys mean equal outlines, and so equal measures. */
+function unchanged(before: Props, after: Props): boolean {
+  return (
+    before.layer === after.layer &&
+    before.index === after.index &&
+    before.measures?.key === after.measures?.key &&
+    before.measures?.cut_length_mm === after.measures?.cut_length_mm &&
+    before.measures?.narrowest?.width_mm === after.measures?.narrowest?.width_mm &&
+    before.findings === after.findings &&
+    before.dragged === after.dragged
+  );
+}
+
+/** Widths are measured this closely, in mm. */
+const MEASURED_WITHIN = 0.02;
+
+/** The narrowest stroke; a click shows it close up. It says so where thickening could not bring it to what is wanted. */
+function Thinnest(props: { narrowest: NonNullable<LayerReply["narrowest"]>; wanted: number | null }) {
+  const { narrowest, wanted } = props;
+  const unit = useUnit();
+  const [x, y] = narrowest.at_mm;
+  return (
+    <>
+      {" · "}
+      <button
+        type="button"
+        title="Show the thinnest place"
+        className="underline decoration-dotted underline-offset-2 hover:text-ink"
+        onClick={() => select({ spot: { x, y, width: narrowest.width_mm } })}
+      >
+        thinnest {length(narrowest.width_mm, unit)}
+      </button>
+      {wanted !== null && narrowest.width_mm < wanted - MEASURED_WITHIN && (
+        <span className="text-alarm">
+          {" "}
+          – the gaps beside it leave no room for {length(wanted, unit)}: space the letters out, or let gaps
+          close
+        </span>
+      )}
+    </>
+  );
+}
+
+const ADDITIONS: [string, (design: Design, id: string) => Design][] = [
+  ["Engraved area inside a rim", addEngraved],
+  ["Placing line that hides under it", addPlacingLine],
+  ["Border line inside its edge", addBorderLine],
+];
+
+const CardMenu = memo(function CardMenu({ layer, name }: { layer: string; name: string }) {
+  const remove = () => {
+    edit((design) => removeLayer(design, layer));
+    sayUndoable(`The layer “${name}” is gone.`);
+  };
+  return (
+    <Menu
+      trigger={
+        <IconButton label={`More for ${name}`} className="size-7">
+          <MoreHorizontal size={16} />
+        </IconButton>
+      }
+    >
+      <MenuItem onSelect={() => select({ limiting: layer })}>
+        <Ruler size={15} /> Material and its limits…
+      </MenuItem>
+      <MenuItem onSelect={() => select({ picking: layer, picked: null, letter: null })}>
+        <MousePointerClick size={15} /> Pick pieces and holes
+      </MenuItem>
+      <MenuLine />
+      <MenuLabel>Add from this layer</MenuLabel>
+      {ADDITIONS.map(([text, make]) => (
+        <MenuItem key={text} onSelect={() => edit((design) => make(design, layer))}>
+          <Plus size={15} /> {text}
+        </MenuItem>
+      ))}
+      <MenuItem onSelect={() => select({ stepping: layer })}>
+        <Plus size={15} /> Steps under it…
+      </MenuItem>
+      <MenuLine />
+      <MenuItem onSelect={() => edit((design) => duplicateLayer(design, layer))}>
+        <Copy size={15} /> Duplicate
+      </MenuItem>
+      <MenuLine />
+      <MenuItem onSelect={remove}>
+        <Trash2 size={15} /> Delete
+      </MenuItem>
+    </Menu>
+  );
+});
+
+function count(number: number, noun: string): string {
+  return `${number} ${noun}${number === 1 ? "" : "s"}`;
+}

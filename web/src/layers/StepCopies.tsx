@@ -1,0 +1,68 @@
+// Stepped copies of a layer: how many, and how much further out each lies than the one above.
+
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { addStepCopies } from "../document/layers";
+import { select, useSelection } from "../state/selection";
+import { edit, usePart, useUnit } from "../state/timeline";
+import { Button } from "../ui/Button";
+import { NumberField } from "../ui/NumberField";
+import { Panel, PanelTitle } from "../ui/Panel";
+
+export function StepCopies() {
+  const stepping = useSelection((state) => state.stepping);
+  const layer = usePart((design) => design.layers.find((one) => one.id === stepping));
+  const close = () => select({ stepping: null });
+  return (
+    <Dialog.Root open={layer !== undefined} onOpenChange={(open) => open || close()}>
+      {layer && (
+        <Panel className="w-96 max-w-[92vw] p-6">
+          <Steps layer={layer.id} name={layer.name.trim() || layer.id} onDone={close} />
+        </Panel>
+      )}
+    </Dialog.Root>
+  );
+}
+
+function Steps({ layer, name, onDone }: { layer: string; name: string; onDone: () => void }) {
+  const unit = useUnit();
+  const [count, setCount] = useState(3);
+  const [by, setBy] = useState(2);
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        edit((design) => addStepCopies(design, layer, count, by));
+        onDone();
+      }}
+    >
+      <PanelTitle title={`Steps under ${name}`} />
+      <p className="my-4 leading-7">
+        <NumberField
+          inline
+          label="Number of steps"
+          value={count}
+          unit={null}
+          min={1}
+          max={20}
+          step={1}
+          onChange={(value) => setCount(Math.round(value))}
+        />{" "}
+        layers, each{" "}
+        <NumberField
+          inline
+          label="Width of a step"
+          value={by}
+          unit={unit}
+          above={0}
+          max={100}
+          onChange={setBy}
+        />{" "}
+        further out than the one above it, everywhere the same.
+      </p>
+      <Button look="main" type="submit">
+        Add {count === 1 ? "one layer" : `${count} layers`}
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,107 @@
+// "thickened only where thin to at least 1.5 mm, holes kept open 0.3 mm": the phrase of the thicken step.
+
+import type { NoteReply } from "../../api/client";
+import { length } from "../../document/units";
+import { limits } from "../../fields/limits";
+import { useUnit } from "../../state/timeline";
+import { Length, type Phrase, Pick } from "./parts";
+
+type How = "thin" | "everywhere" | "by";
+
+/** What the server keeps open where nothing is said, in mm. */
+const OPEN = 0.3;
+
+const HOW: Record<How, string> = {
+  thin: "only where thin",
+  everywhere: "everywhere",
+  by: "by an amount",
+};
+
+const HOLES = { close: "may close", open: "stay open" };
+
+export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) => {
+  const unit = useUnit();
+  const how: How = step.by !== null ? "by" : step.where;
+  const choose = (next: How) => {
+    const amount = step.to ?? 1;
+    return next === "by"
+      ? edits({ ...step, by: step.by ?? 0.4, to: null })
+      : edits({ ...step, by: null, to: amount, where: next });
+  };
+  return (
+    <>
+      {verb("thickened")} <Pick label="How to thicken" value={how} edits={choose} options={HOW} />{" "}
+      {step.by !== null ? (
+        <>
+          of{" "}
+          <Length
+            label="Added to every stroke"
+            value={step.by}
+            {...limits("thicken", "by")}
+            edits={(by) => edits({ ...step, by }, "by")}
+          />
+        </>
+      ) : (
+        <>
+          to at least{" "}
+          <Length
+            label="Least stroke width"
+            value={step.to ?? 1}
+            above={0}
+            max={100}
+            edits={(to) => edits({ ...step, to }, "to")}
+          />
+        </>
+      )}
+      , holes{" "}
+      {how !== "thin" && (
+        <>
+          <Pick
+            label="What becomes of holes"
+            value={step.keep_open === null ? "close" : "open"}
+            edits={(holes) => edits({ ...step, keep_open: holes === "open" ? OPEN : null })}
+            options={HOLES}
+          />{" "}
+        </>
+      )}
+      {how === "thin" && "kept open "}
+      {(how === "thin" || step.keep_open !== null) && (
+        <Length
+          label="Least width of holes"
+          value={step.keep_open ?? OPEN}
+          max={100}
+          step={unit === "mm" ? 0.05 : 0.002}
+          edits={(keep_open) => edits({ ...step, keep_open }, "open")}
+        />
+      )}
+      {note && <Outcome note={note} told={how !== "by"} />}
+    </>
+  );
+};
+
+/** What came of it: how much it grew, holes that closed, holes that are new. */
+function Outcome({ note, told }: { note: NoteReply; told: boolean }) {
+  const unit = useUnit();
+  const { growth_mm, closed_mm, new_holes } = note;
+  const first = closed_mm[0];
+  return (
+    <span className="text-xs">
+      {told && growth_mm !== null && (
+        <span className="text-soft"> (grown {length(growth_mm, unit)} all round)</span>
+      )}
+      {first !== undefined && (
+        <span className="text-alarm">
+          {" "}
+          – closes {closed_mm.length === 1 ? "a hole" : `${closed_mm.length} holes`}, from{" "}
+          {length(first, unit)} of growth on
+        </span>
+      )}
+      {new_holes > 0 && (
+        <span className="text-alarm">
+          {" "}
+          – makes {new_holes === 1 ? "a new hole" : `${new_holes} new holes`}
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,132 @@
+// Stitches, and pieces that are tidied away, kept or dropped.
+
+import type { StepOf } from "../../document/types";
+import { limits } from "../../fields/limits";
+import { Area, counted, Degrees, Length, type Phrase, Pick, Told } from "./parts";
+
+export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => (
+  <>
+    {verb("stitched")}{" "}
+    <Pick
+      label="Which edges are stitched"
+      value={step.outer_only ? "outer" : "all"}
+      options={{ all: "along every edge", outer: "along the outer edge" }}
+      after=","
+      edits={(edges) => edits({ ...step, outer_only: edges === "outer" })}
+    />{" "}
+    <Length
+      label="Stitches inside the edge"
+      value={step.inset}
+      {...limits("stitch", "inset")}
+      edits={(inset) => edits({ ...step, inset }, "inset")}
+    />{" "}
+    inside it:{" "}
+    <Pick
+      label="Kind of stitch"
+      value={step.width === null ? "open" : "slot"}
+      options={{ open: "open strokes", slot: "slim marks" }}
+      edits={(kind) => edits({ ...step, width: kind === "slot" ? 0.4 : null })}
+    />{" "}
+    {step.width !== null && (
+      <Length
+        label="Width of a mark"
+        value={step.width}
+        {...limits("stitch", "width")}
+        step={0.05}
+        edits={(width) => edits({ ...step, width }, "width")}
+      />
+    )}{" "}
+    of{" "}
+    <Length
+      label="Length of a stitch"
+      value={step.length}
+      {...limits("stitch", "length")}
+      edits={(length) => edits({ ...step, length }, "length")}
+    />
+    , about{" "}
+    <Length
+      label="Between stitches"
+      value={step.spacing}
+      edits={(spacing) => edits({ ...step, spacing }, "spacing")}
+    />{" "}
+    apart, slanted{" "}
+    <Degrees label="Slant" value={step.slant} edits={(slant) => edits({ ...step, slant }, "slant")} />
+  </>
+);
+
+type By = "area" | "width" | "both";
+
+const BY: Record<By, string> = {
+  area: "too small",
+  width: "too narrow",
+  both: "too small or narrow",
+};
+
+export const TidyPhrase: Phrase<"tidy"> = ({ step, verb, edits, note }) => {
+  const by: By = step.area === null ? "width" : step.width === null ? "area" : "both";
+  const choose = (next: By) =>
+    edits({
+      ...step,
+      area: next === "width" ? null : (step.area ?? 4),
+      width: next === "area" ? null : (step.width ?? 1),
+    });
+  return (
+    <>
+      {verb("tidied")} of pieces{" "}
+      <Pick label="Which pieces" value={by} options={BY} after=":" edits={choose} /> under{" "}
+      {step.area !== null && (
+        <Area
+          label="Least area"
+          value={step.area}
+          after={by === "both" ? "" : ","}
+          edits={(area) => edits({ ...step, area }, "area")}
+        />
+      )}{" "}
+      {by === "both" && "or "}
+      {step.width !== null && (
+        <Length
+          label="Least width"
+          value={step.width}
+          {...limits("tidy", "width")}
+          after=","
+          edits={(width) => edits({ ...step, width }, "width")}
+        />
+      )}{" "}
+      <Pick
+        label="Holes too"
+        value={step.holes_too ? "yes" : "no"}
+        options={{ no: "holes left alone", yes: "holes as small filled" }}
+        edits={(holes) => edits({ ...step, holes_too: holes === "yes" })}
+      />
+      {note && (
+        <Told>
+          {counted(note.dropped, "piece")} dropped
+          {step.holes_too && `, ${counted(note.filled, "hole")} filled`}
+        </Told>
+      )}
+    </>
+  );
+};
+
+function Picked(props: { step: StepOf<"keep"> | StepOf<"drop">; dropped: number | null; missing: number }) {
+  const { step, dropped, missing } = props;
+  return (
+    <>
+      {counted(step.pieces.length, "picked piece")}
+      {dropped !== null && <Told>{counted(dropped, "piece")} dropped</Told>}
+      {missing > 0 && <Told alarm>{counted(missing, "picked piece")} gone</Told>}
+    </>
+  );
+}
+
+export const KeepPhrase: Phrase<"keep"> = ({ step, verb, note }) => (
+  <>
+    {verb("only")} <Picked step={step} dropped={note?.dropped ?? null} missing={note?.missing ?? 0} />
+  </>
+);
+
+export const DropPhrase: Phrase<"drop"> = ({ step, verb, note }) => (
+  <>
+    {verb("without")} <Picked step={step} dropped={null} missing={note?.missing ?? 0} />
+  </>
+);

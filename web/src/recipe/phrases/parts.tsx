@@ -1,0 +1,125 @@
+// What phrases are made of: live numbers and choices inside a sentence.
+
+import type { ReactNode } from "react";
+import type { NoteReply } from "../../api/client";
+import type { StepOf, StepOp } from "../../document/types";
+import { EditArea, EditNumber } from "../../fields/EditNumber";
+import { commit, type Edit, useUnit } from "../../state/timeline";
+import { Choice } from "../../ui/Choice";
+
+export type PhraseProps<Op extends StepOp> = {
+  step: StepOf<Op>;
+  /** Shows the step's verb, and what ends it, with the menu that moves, switches off and removes it. */
+  verb: (word: string, after?: string) => ReactNode;
+  /** The edit that puts a changed step in its place. */
+  edits: (step: StepOf<Op>, gesture?: string) => Edit;
+  /** What the step did, where the server tells. */
+  note: NoteReply | null;
+  /** The layer that the step belongs to, and its place there; null inside an operand. */
+  at: { layer: string; step: number } | null;
+};
+
+export type Phrase<Op extends StepOp> = (props: PhraseProps<Op>) => ReactNode;
+
+type LengthProps = {
+  label: string;
+  value: number;
+  edits: (value: number) => Edit;
+  min?: number;
+  above?: number;
+  max?: number;
+  step?: number;
+  unsigned?: boolean;
+  after?: string;
+};
+
+/** A field with what follows it: a line would break between them, before a comma, too. */
+function Tied({ after, children }: { after: string; children: ReactNode }) {
+  return (
+    <span className={after && "whitespace-nowrap"}>
+      {children}
+      {after}
+    </span>
+  );
+}
+
+/** A length in the design's unit. */
+export function Length({ after = "", ...props }: LengthProps) {
+  return (
+    <Tied after={after}>
+      <EditNumber
+        inline
+        unit={useUnit()}
+        {...(props.above === undefined ? { min: 0 } : {})}
+        max={1000}
+        {...props}
+      />
+    </Tied>
+  );
+}
+
+/** A number without a length's unit; `after` says what it counts. */
+export function Plain({ after = "", ...props }: LengthProps) {
+  return (
+    <Tied after={after}>
+      <EditNumber
+        inline
+        unit={null}
+        max={1e6}
+        {...(props.above === undefined ? { min: 0 } : {})}
+        {...props}
+      />
+    </Tied>
+  );
+}
+
+/** An area in the design's unit. */
+export function Area({ after = "", ...props }: Omit<LengthProps, "min" | "above" | "step" | "unsigned">) {
+  const unit = useUnit();
+  return (
+    <Tied after={` ${unit}²${after}`}>
+      <EditArea inline unit={unit} {...props} />
+    </Tied>
+  );
+}
+
+type DegreesProps = { label: string; value: number; edits: (value: number) => Edit; after?: string };
+
+export function Degrees({ after = "", ...props }: DegreesProps) {
+  return <Plain {...props} min={-3600} max={3600} step={5} after={`°${after}`} />;
+}
+
+type PickProps<Value extends string> = {
+  label: string;
+  value: Value;
+  options: Record<Value, string>;
+  edits: (value: Value) => Edit | false;
+  after?: string;
+};
+
+export function Pick<Value extends string>({ label, value, options, edits, after = "" }: PickProps<Value>) {
+  const listed = Object.entries(options) as [Value, string][];
+  return (
+    <Tied after={after}>
+      <Choice
+        inline
+        label={label}
+        value={value}
+        onChange={(next) => {
+          const made = edits(next);
+          if (made) commit(made);
+        }}
+        groups={[{ options: listed.map(([one, text]) => ({ value: one, text })) }]}
+      />
+    </Tied>
+  );
+}
+
+/** What a step did, in small letters behind its phrase. */
+export function Told({ children, alarm = false }: { children: ReactNode; alarm?: boolean }) {
+  return <span className={`text-xs ${alarm ? "text-alarm" : "text-soft"}`}> ({children})</span>;
+}
+
+export function counted(number: number, noun: string): string {
+  return `${number} ${noun}${number === 1 ? "" : "s"}`;
+}

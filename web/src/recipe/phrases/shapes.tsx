@@ -1,0 +1,222 @@
+// Shapes and places: rounded corners, moves, shadows, plates.
+
+import { useState } from "react";
+import { limits } from "../../fields/limits";
+import type { Edit } from "../../state/timeline";
+import { Degrees, Length, type Phrase, Pick, Plain } from "./parts";
+
+export const RoundOffPhrase: Phrase<"round_off"> = ({ step, verb, edits }) => (
+  <>
+    {verb("corners rounded")}{" "}
+    <Length
+      label="Radius of outer corners"
+      value={step.outer}
+      edits={(outer) => edits({ ...step, outer }, "outer")}
+    />
+    , inner ones{" "}
+    <Length
+      label="Radius of inner corners"
+      value={step.inner}
+      edits={(inner) => edits({ ...step, inner }, "inner")}
+    />
+  </>
+);
+
+const ABOUT = { itself: "its own middle", design: "the drawing's zero" };
+
+export const PlacePhrase: Phrase<"place"> = ({ step, verb, edits }) => (
+  <>
+    {verb("moved")}{" "}
+    <Length
+      label="Moved across"
+      value={step.dx}
+      {...limits("place", "dx")}
+      edits={(dx) => edits({ ...step, dx }, "dx")}
+    />{" "}
+    across and{" "}
+    <Length
+      label="Moved up"
+      value={step.dy}
+      {...limits("place", "dy")}
+      edits={(dy) => edits({ ...step, dy }, "dy")}
+    />{" "}
+    up, turned{" "}
+    <Degrees label="Turned" value={step.turn} after="," edits={(turn) => edits({ ...step, turn }, "turn")} />{" "}
+    stretched{" "}
+    <Plain
+      label="Stretched across"
+      value={step.scale_x}
+      {...limits("place", "scale_x")}
+      step={0.05}
+      edits={(scale_x) => edits({ ...step, scale_x }, "scale_x")}
+    />{" "}
+    ×{" "}
+    <Plain
+      label="Stretched up"
+      value={step.scale_y}
+      {...limits("place", "scale_y")}
+      step={0.05}
+      after=","
+      edits={(scale_y) => edits({ ...step, scale_y }, "scale_y")}
+    />{" "}
+    <Pick
+      label="Mirrored"
+      value={step.mirror ? "yes" : "no"}
+      options={{ no: "not mirrored", yes: "mirrored" }}
+      edits={(mirror) => edits({ ...step, mirror: mirror === "yes" })}
+    />
+    , about{" "}
+    <Pick
+      label="Turned about"
+      value={step.about}
+      options={ABOUT}
+      edits={(about) => edits({ ...step, about })}
+    />
+  </>
+);
+
+type Way = { dx: number; dy: number };
+
+/** A way on the drawing, typed as across and up or as a length and an angle. */
+function WayFields({ way, edits }: { way: Way; edits: (way: Way, gesture: string) => Edit }) {
+  const [polar, setPolar] = useState(false);
+  const size = Math.hypot(way.dx, way.dy);
+  const angle = (Math.atan2(way.dy, way.dx) * 180) / Math.PI;
+  // Lengths are kept to a tenth of a micrometre: what was typed reads back as it was.
+  const tidy = (value: number) => Math.round(value * 1e4) / 1e4;
+  const set = (length: number, degrees: number, gesture: string) => {
+    const turn = (degrees * Math.PI) / 180;
+    return edits({ dx: tidy(length * Math.cos(turn)), dy: tidy(length * Math.sin(turn)) }, gesture);
+  };
+  return (
+    <>
+      {polar ? (
+        <>
+          <Length label="Shadow length" value={size} edits={(length) => set(length, angle, "way")} /> towards{" "}
+          <Degrees label="Shadow direction" value={angle} edits={(degrees) => set(size, degrees, "way")} />
+        </>
+      ) : (
+        <>
+          <Length
+            label="Shadow across"
+            value={way.dx}
+            min={-1000}
+            edits={(dx) => edits({ ...way, dx }, "dx")}
+          />{" "}
+          across,{" "}
+          <Length label="Shadow up" value={way.dy} min={-1000} edits={(dy) => edits({ ...way, dy }, "dy")} />{" "}
+          up
+        </>
+      )}{" "}
+      <button
+        type="button"
+        className="rounded border border-line px-1 text-soft text-xs hover:border-halo hover:text-ink"
+        onClick={() => setPolar(!polar)}
+      >
+        {polar ? "as across and up" : "as an angle"}
+      </button>
+    </>
+  );
+}
+
+export const DropShadowPhrase: Phrase<"drop_shadow"> = ({ step, verb, edits }) => (
+  <>
+    {verb("as a shadow")}{" "}
+    <WayFields way={step} edits={(way, gesture) => edits({ ...step, ...way }, gesture)} />,{" "}
+    <Pick
+      label="Whole shadow or what is seen"
+      value={step.visible_only ? "seen" : "whole"}
+      options={{ whole: "the whole of it", seen: "only what is seen" }}
+      edits={(kind) => edits({ ...step, visible_only: kind === "seen" })}
+    />
+    {step.visible_only && (
+      <>
+        {" "}
+        and{" "}
+        <Length
+          label="Underlap"
+          value={step.underlap}
+          step={0.05}
+          edits={(underlap) => edits({ ...step, underlap }, "underlap")}
+        />{" "}
+        under the letters
+      </>
+    )}
+  </>
+);
+
+export const BlockShadowPhrase: Phrase<"block_shadow"> = ({ step, verb, edits }) => (
+  <>
+    {verb("drawn out")} <WayFields way={step} edits={(way, gesture) => edits({ ...step, ...way }, gesture)} />
+  </>
+);
+
+const SHAPES = { rectangle: "square-cornered", rounded: "rounded", ellipse: "elliptic", arch: "arched" };
+
+export const PlatePhrase: Phrase<"plate"> = ({ step, verb, edits }) => {
+  const { width, height } = step;
+  const fixed = width !== null || height !== null;
+  return (
+    <>
+      {verb("on a plate", ",")}{" "}
+      <Pick
+        label="Shape of the plate"
+        value={step.shape}
+        options={SHAPES}
+        after={step.shape === "rounded" ? "" : ","}
+        edits={(shape) => edits({ ...step, shape })}
+      />
+      {step.shape === "rounded" && (
+        <>
+          {" "}
+          by{" "}
+          <Length
+            label="Corner radius"
+            value={step.corner_radius}
+            after=","
+            edits={(corner_radius) => edits({ ...step, corner_radius }, "corner")}
+          />
+        </>
+      )}{" "}
+      <Pick
+        label="Size of the plate"
+        value={fixed ? "fixed" : "follows"}
+        options={{ follows: "sized to the art,", fixed: "always" }}
+        edits={(kind) =>
+          edits({
+            ...step,
+            width: kind === "fixed" ? (width ?? 80) : null,
+            height: kind === "fixed" ? (height ?? 40) : null,
+          })
+        }
+      />{" "}
+      {fixed ? (
+        <>
+          <Length
+            label="Width of the plate"
+            value={width ?? 80}
+            above={0}
+            edits={(value) => edits({ ...step, width: value, height: height ?? 40 }, "width")}
+          />{" "}
+          ×{" "}
+          <Length
+            label="Height of the plate"
+            value={height ?? 40}
+            above={0}
+            edits={(value) => edits({ ...step, width: width ?? 80, height: value }, "height")}
+          />
+        </>
+      ) : (
+        <>
+          <Length
+            label="Margin"
+            value={step.margin}
+            {...limits("plate", "margin")}
+            edits={(margin) => edits({ ...step, margin }, "margin")}
+          />{" "}
+          around
+        </>
+      )}
+    </>
+  );
+};

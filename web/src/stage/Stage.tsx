@@ -1,0 +1,295 @@
+// The stage: the layers at true proportions, to look at, zoom, pan and pick.
+
+import { Maximize, Minus, Plus } from "lucide-react";
+import { ToggleGroup } from "radix-ui";
+import { type KeyboardEvent, memo, type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
+import type { Sheet } from "../document/types";
+import type { Building } from "../state/building";
+import { select, selectLayer, useSelection } from "../state/selection";
+import { usePart, useUnit } from "../state/timeline";
+import { Button, IconButton } from "../ui/Button";
+import { LetterStrip } from "../words/LetterStrip";
+import { Joints } from "./Joints";
+import { PickBar, StagePieces } from "./Picking";
+import { RULER, Rulers } from "./Rulers";
+import { StageArt } from "./StageArt";
+import { StageFindings } from "./StageFindings";
+import { HeatLegend } from "./StageHeat";
+import { apartBounds, type Look, StageLayers } from "./StageLayers";
+import { StepHandles } from "./StepHandles";
+import { around, type Box, clampScale, fitted, type Size, sheetBox, type View, zoomed } from "./view";
+
+const LOOKS: [Look, string, string][] = [
+  ["solid", "Solid", "In the colours of the materials"],
+  ["lines", "Cut lines", "Exactly the paths that leave, nothing else"],
+  ["apart", "Apart", "The layers pulled apart, in the order of the stack"],
+  ["widths", "Widths", "How wide the strokes of a layer are, all along them"],
+];
+
+export function Stage({ building }: { building: Building }) {
+  const unit = useUnit();
+  const surface = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState<Size>({ width: 0, height: 0 });
+  const [own, setOwn] = useState<View | null>(null);
+  const [look, setLook] = useState<Look>("solid");
+  const sheet = usePart((design) => design.sheet);
+  const count = usePart((design) => design.layers.filter((layer) => !layer.hidden).length);
+  const made = (building.built?.reply.bounds_mm ?? null) as Box | null;
+  const bounds = look === "apart" ? apartBounds(made, count) : made;
+  const shown = sheet && look !== "apart" ? around(bounds, sheetBox(sheet)) : bounds;
+  const remembered = useRef<View | null>(null);
+  const [, refit] = useState(0);
+
+  // Until somebody zooms or pans, the whole job stays in sight, but it does not jump at every keystroke.
+  const inner = { width: size.width - RULER, height: size.height - RULER };
+  const auto = settled(remembered.current, shown, inner);
+  if (shown && inner.width > 0) remembered.current = auto;
+  const view = own ?? auto;
+
+  useEffect(() => {
+    const element = surface.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+
+  const sizeNow = useRef(inner);
+  sizeNow.current = inner;
+  const latest = useRef(view);
+  latest.current = view;
+  const zoomBy = useCallback((factor: number) => {
+    const { width, height } = sizeNow.current;
+    setOwn(zoomed(latest.current, factor, { x: width / 2, y: height / 2 }));
+  }, []);
+
+  useEffect(() => {
+    const element = surface.current;
+    const wheel = (event: WheelEvent) => {
+      event.preventDefault();
+      const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+      const at = { x: event.clientX - box.left - RULER, y: event.clientY - box.top - RULER };
+      setOwn(zoomed(latest.current, Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0015)), at));
+    };
+    element?.addEventListener("wheel", wheel, { passive: false });
+    return () => element?.removeEventListener("wheel", wheel);
+  }, []);
+
+  const fit = useCallback(() => {
+    select({ spot: null });
+    remembered.current = null;
+    setOwn(null);
+    // Also when nobody had zoomed: the view kept from before the last edits may no longer be the best one.
+    refit((count) => count + 1);
+  }, []);
+  const choose = useCallback(
+    (next: Look) => {
+      setLook(next);
+      fit();
+    },
+    [fit],
+  );
+  const spot = useSelection((state) => state.spot);
+  const picking = useSelection((state) => state.picking);
+  useEffect(() => {
+    if (!spot) return;
+    const { width, height } = sizeNow.current;
+    const scale = clampScale(Math.min(width, height) / Math.max(12 * spot.width, 2));
+    setOwn({ scale, x: width / 2 - spot.x * scale, y: height / 2 + spot.y * scale });
+  }, [spot]);
+  const drag = useRef<{ x: number; y: number; view: View; moved: boolean } | null>(null);
+  const press = (event: PointerEvent) => {
+    if (event.button > 1) return;
+    drag.current = { x: event.clientX, y: event.clientY, view, moved: false };
+  };
+  const move = (event: PointerEvent) => {
+    const held = drag.current;
+    if (!held) return;
+    const dx = event.clientX - held.x;
+    const dy = event.clientY - held.y;
+    if (!held.moved && Math.hypot(dx, dy) < 4) return;
+    held.moved = true;
+    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+    setOwn({ ...held.view, x: held.view.x + dx, y: held.view.y + dy });
+  };
+  const release = (event: PointerEvent) => {
+    const held = drag.current;
+    drag.current = null;
+    if (!held || held.moved || event.type === "pointercancel") return;
+    const under = document.elementsFromPoint(event.clientX, event.clientY);
+    const named = (name: string) =>
+      under.map((element) => element.closest(`[${name}]`)?.getAttribute(name)).find(Boolean) ?? null;
+    selectLayer(named("data-layer"));
+    select({ picked: named("data-art"), letter: null });
+  };
+
+  const keys = (event: KeyboardEvent) => {
+    if (event.target !== event.currentTarget) return;
+    const pan = event.shiftKey ? 120 : 30;
+    const by: Record<string, [number, number]> = {
+      ArrowLeft: [pan, 0],
+      ArrowRight: [-pan, 0],
+      ArrowUp: [0, pan],
+      ArrowDown: [0, -pan],
+    };
+    const way = by[event.key];
+    if (way) setOwn({ ...view, x: view.x + way[0], y: view.y + way[1] });
+    else if (event.key === "+" || event.key === "=") zoomBy(1.25);
+    else if (event.key === "-") zoomBy(0.8);
+    else if (event.key === "0") fit();
+    else if (event.key === "Escape") {
+      selectLayer(null);
+      select({ picked: null, letter: null, picking: null });
+    } else return;
+    event.preventDefault();
+  };
+
+  return (
+    <main className="relative col-start-2 row-start-3 min-w-0 overflow-hidden bg-bench">
+      <div
+        ref={surface}
+        role="application"
+        aria-label="Stage. Arrow keys pan, plus and minus zoom, 0 shows everything."
+        tabIndex={0}
+        className="absolute inset-0 cursor-grab touch-none overflow-hidden focus-visible:outline-offset-[-3px] active:cursor-grabbing"
+        onPointerDown={press}
+        onPointerMove={move}
+        onPointerUp={release}
+        onPointerCancel={release}
+        onDoubleClick={fit}
+        onKeyDown={keys}
+      >
+        <svg
+          role="img"
+          aria-label="The layers"
+          className="absolute top-6 left-6 will-change-transform"
+          width={Math.max(0, inner.width)}
+          height={Math.max(0, inner.height)}
+        >
+          <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
+            {sheet && look !== "apart" && <StageSheet sheet={sheet} />}
+            <StageLayers building={building} look={look} scale={view.scale} />
+            {look !== "apart" && <Joints art={building.built?.reply.art ?? []} />}
+          </g>
+        </svg>
+        <svg
+          role="group"
+          aria-label="On the stage"
+          className="pointer-events-none absolute top-6 left-6"
+          width={Math.max(0, inner.width)}
+          height={Math.max(0, inner.height)}
+        >
+          {spot && look !== "apart" && (
+            <circle
+              cx={view.x + spot.x * view.scale}
+              cy={view.y - spot.y * view.scale}
+              r={Math.max(9, (spot.width * view.scale) / 2)}
+              data-testid="spot"
+              className="fill-none stroke-alarm"
+              strokeWidth={2}
+            />
+          )}
+          {look !== "apart" && !picking && <StageArt art={building.built?.reply.art ?? []} view={view} />}
+          {look !== "apart" && !picking && <StepHandles building={building} view={view} />}
+          {look === "solid" && !picking && <StageFindings building={building} view={view} />}
+          {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
+        </svg>
+        {look !== "apart" && size.width > 0 && (
+          <Rulers view={view} size={inner} unit={unit} bounds={bounds} />
+        )}
+      </div>
+      <Zooming zoomBy={zoomBy} fit={fit} />
+      <Looks look={look} choose={choose} />
+      {look === "widths" && <HeatLegend />}
+      <LetterStrip />
+      <PickBar />
+      {building.busy && !building.problem && (
+        <p
+          role="status"
+          className="shown-late absolute bottom-4 left-10 rounded-full border border-line bg-sheet px-3 py-1 text-soft"
+        >
+          Working out the outlines…
+        </p>
+      )}
+      {building.problem && (
+        <p
+          role="alert"
+          className="absolute top-9 left-9 max-w-lg rounded-xl border border-alarm bg-sheet px-4 py-2 text-alarm shadow-lg"
+        >
+          {building.problem.sentence}
+        </p>
+      )}
+    </main>
+  );
+}
+
+type ZoomingProps = { zoomBy: (factor: number) => void; fit: () => void };
+
+const Zooming = memo(function Zooming({ zoomBy, fit }: ZoomingProps) {
+  return (
+    <div className="absolute right-3 bottom-3 flex items-center gap-0.5 rounded-xl border border-line bg-sheet p-0.5 shadow-md shadow-black/10">
+      <IconButton label="Zoom out (−)" onClick={() => zoomBy(0.8)}>
+        <Minus size={16} />
+      </IconButton>
+      <IconButton label="Zoom in (+)" onClick={() => zoomBy(1.25)}>
+        <Plus size={16} />
+      </IconButton>
+      <Button look="quiet" className="px-2" title="Show everything (0)" onClick={fit}>
+        <Maximize size={15} /> All
+      </Button>
+    </div>
+  );
+});
+
+const Looks = memo(function Looks({ look, choose }: { look: Look; choose: (look: Look) => void }) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      aria-label="Look"
+      value={look}
+      onValueChange={(next) => next && choose(next as Look)}
+      className="absolute top-9 right-3 flex rounded-xl border border-line bg-sheet p-0.5 shadow-black/10 shadow-md"
+    >
+      {LOOKS.map(([value, text, title]) => (
+        <ToggleGroup.Item
+          key={value}
+          value={value}
+          title={title}
+          className="h-8 rounded-lg px-3 text-soft hover:text-ink data-[state=on]:bg-bench data-[state=on]:font-semibold data-[state=on]:text-ink"
+        >
+          {text}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+});
+
+function StageSheet({ sheet }: { sheet: Sheet }) {
+  return (
+    <rect
+      x={sheet.x}
+      y={-sheet.y - sheet.height}
+      width={sheet.width}
+      height={sheet.height}
+      data-testid="sheet"
+      className="fill-sheet/50 stroke-soft"
+      strokeDasharray="6 4"
+      vectorEffect="non-scaling-stroke"
+    />
+  );
+}
+
+/** The fitted view, unless the last one still shows the job well. */
+function settled(last: View | null, bounds: Box | null, size: Size): View {
+  const wanted = fitted(bounds, size);
+  if (!last || !bounds) return last && !bounds ? last : wanted;
+  const left = last.x + bounds[0] * last.scale;
+  const right = last.x + bounds[2] * last.scale;
+  const top = last.y - bounds[3] * last.scale;
+  const bottom = last.y - bounds[1] * last.scale;
+  const inside = left > 12 && right < size.width - 12 && top > 12 && bottom < size.height - 12;
+  const share = Math.max((right - left) / size.width, (bottom - top) / size.height);
+  return inside && share > 0.5 ? last : wanted;
+}

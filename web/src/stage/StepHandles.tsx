@@ -1,0 +1,167 @@
+// Handles of the selected layer's steps: a ring tab is dragged along the outline, holes anywhere on the layer.
+
+import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { patchLayer } from "../document/layers";
+import type { HolesAt, Recipe, StepOf, TabAt } from "../document/types";
+import type { Building } from "../state/building";
+import { useSelection } from "../state/selection";
+import { edit, endGesture, usePart } from "../state/timeline";
+import type { View } from "./view";
+
+export function StepHandles({ building, view }: { building: Building; view: View }) {
+  const selected = useSelection((state) => state.layer);
+  const layer = usePart((design) => design.layers.find((one) => one.id === selected && !one.hidden));
+  const reply = building.built?.reply.layers.find((one) => one.id === selected);
+  if (!layer || !reply) return null;
+  return reply.notes.map((note) => {
+    const step = layer.recipe.steps[note.step];
+    const set = (changed: Recipe["steps"][number]) => {
+      const recipe: Recipe = { ...layer.recipe, steps: layer.recipe.steps.with(note.step, changed) };
+      edit((one) => patchLayer(one, layer.id, { recipe }), `${layer.id}.place.${note.step}`);
+    };
+    if (note.tab && step?.op === "tab")
+      return <TabHandle key={note.step} tab={note.tab} step={step} view={view} onChange={set} />;
+    if (note.holes && step?.op === "hole")
+      return <HolesHandle key={note.step} holes={note.holes} step={step} view={view} onChange={set} />;
+    return null;
+  });
+}
+
+type Of<Op extends "tab" | "hole", At> = {
+  step: StepOf<Op>;
+  view: View;
+  onChange: (step: StepOf<Op>) => void;
+} & At;
+
+function TabHandle({ tab, step, view, onChange }: Of<"tab", { tab: TabAt }>) {
+  const [x = 0, y = 0] = tab.at_mm;
+  const [x0 = 0, y0 = 0, x1 = 1, y1 = 1] = tab.box_mm;
+  const set = (at: number) => onChange({ ...step, at: Math.round((((at % 360) + 360) % 360) * 10) / 10 });
+  return (
+    <Handle
+      x={x}
+      y={y}
+      view={view}
+      name="tab-handle"
+      label="Place of the tab along the edge: drag it, or use the arrow keys"
+      now={step.at}
+      value={`${step.at} degrees`}
+      // Directions are measured in the box: 45 degrees is its corner, whatever its shape.
+      onDrag={(px, py) =>
+        set((Math.atan2((2 * py - y0 - y1) / (y1 - y0), (2 * px - x0 - x1) / (x1 - x0)) * 180) / Math.PI)
+      }
+      onKeys={(right, up) => set(step.at + up - right)}
+    />
+  );
+}
+
+/** How near a share has to be to an edge or the middle of the box to snap to it, in pixels. */
+const SNAP = 6;
+
+function HolesHandle({ holes, step, view, onChange }: Of<"hole", { holes: HolesAt }>) {
+  // The hole nearest the middle of the row is held; the row goes with it.
+  const held = Math.floor((holes.at_mm.length - 1) / 2);
+  const [x = 0, y = 0] = holes.at_mm[held] ?? [];
+  const [x0 = 0, y0 = 0, x1 = 1, y1 = 1] = holes.box_mm;
+  const { at, row } = step;
+  // By the row, not by where holes were built last: while dragging that is a little behind.
+  const off = held - ((row?.count ?? 1) - 1) / 2;
+  const aside = { x: off * (row?.dx ?? 0), y: off * (row?.dy ?? 0) };
+  const set = (px: number, py: number, snap: number) =>
+    onChange({
+      ...step,
+      at: {
+        ...at,
+        x: share(px - aside.x, x0, x1, at.x, snap),
+        y: share(py - aside.y, y0, y1, at.y, snap),
+      },
+    });
+  return (
+    <Handle
+      x={x}
+      y={y}
+      view={view}
+      name="hole-handle"
+      label={`Place of ${holes.at_mm.length > 1 ? "the holes" : "the hole"}: drag it, or use the arrow keys`}
+      now={Math.round(at.x * 100)}
+      value={`${Math.round(at.x * 100)} % across, ${Math.round(at.y * 100)} % up`}
+      onDrag={(px, py) => set(px, py, SNAP / view.scale)}
+      onKeys={(right, up) => set(x + right / 2, y + up / 2, 0)}
+    />
+  );
+}
+
+/** The share of the way from `low` to `high`, where the box has any width; the edges and the middle hold it. */
+function share(at: number, low: number, high: number, before: number, snap: number): number {
+  if (Math.abs(high - low) < 1e-6) return before;
+  const found = (at - low) / (high - low);
+  const held = [0, 0.5, 1].find((one) => Math.abs(found - one) * Math.abs(high - low) < snap);
+  return held ?? Math.round(Math.min(2, Math.max(-1, found)) * 10_000) / 10_000;
+}
+
+function Handle(props: {
+  x: number;
+  y: number;
+  view: View;
+  name: string;
+  label: string;
+  now: number;
+  value: string;
+  onDrag: (x: number, y: number) => void;
+  onKeys: (right: number, up: number) => void;
+}) {
+  const { x, y, view, name, label, now, value, onDrag, onKeys } = props;
+  const held = useRef(false);
+  const drag = (event: PointerEvent<SVGCircleElement>) => {
+    if (!held.current) return;
+    const svg = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    if (!svg) return;
+    onDrag(
+      (event.clientX - svg.left - view.x) / view.scale,
+      -(event.clientY - svg.top - view.y) / view.scale,
+    );
+  };
+  const keys = (event: KeyboardEvent) => {
+    const size = event.shiftKey ? 10 : 1;
+    const ways: Record<string, [number, number]> = {
+      ArrowLeft: [-size, 0],
+      ArrowRight: [size, 0],
+      ArrowUp: [0, size],
+      ArrowDown: [0, -size],
+    };
+    const way = ways[event.key];
+    if (!way) return;
+    onKeys(...way);
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const release = (event: PointerEvent) => {
+    event.stopPropagation();
+    held.current = false;
+    endGesture();
+  };
+  return (
+    <circle
+      cx={view.x + x * view.scale}
+      cy={view.y - y * view.scale}
+      r={9}
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuenow={now}
+      aria-valuetext={value}
+      data-testid={name}
+      strokeWidth={3}
+      className="pointer-events-auto cursor-grab touch-none fill-sheet/60 stroke-halo active:cursor-grabbing"
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        held.current = true;
+      }}
+      onPointerMove={drag}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onKeyDown={keys}
+    />
+  );
+}

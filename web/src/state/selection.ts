@@ -1,0 +1,56 @@
+// What is selected, picked and looked at on the bench: beside the document, and never saved.
+
+import { create } from "zustand";
+
+type Selection = {
+  /** The layer that is worked on. */
+  layer: string | null;
+  /** The piece of art picked on the stage, and the letter of it. */
+  picked: string | null;
+  letter: number | null;
+  /** Whether corners of the frame stretch freely instead of keeping proportions. */
+  free: boolean;
+  /** Whether a moved letter takes those that follow it on its line along. */
+  following: boolean;
+  /** Whether the lines that uniting removed are shown. */
+  seams: boolean;
+  /** A place to look at closely, in mm, and the width of what is there. */
+  spot: { x: number; y: number; width: number } | null;
+  /** The finding that is looked at. */
+  finding: string | null;
+  /** The step whose outlines before and after are shown. */
+  stage: { layer: string; step: number } | null;
+  /** The layer whose pieces and holes are being picked. */
+  picking: string | null;
+  /** The layer that is to get stepped copies. */
+  stepping: string | null;
+  /** The layer whose material is looked at. */
+  limiting: string | null;
+};
+
+const NOTHING = {
+  layer: null,
+  picked: null,
+  letter: null,
+  spot: null,
+  finding: null,
+  stage: null,
+  picking: null,
+  stepping: null,
+  limiting: null,
+};
+
+export const useSelection = create<Selection>()(() => ({
+  ...NOTHING,
+  free: false,
+  following: false,
+  seams: false,
+}));
+
+export const select = (change: Partial<Selection>): void => useSelection.setState(change);
+
+/** Nothing is selected any more; how things are shown stays. */
+export const clearSelection = (): void => useSelection.setState(NOTHING);
+
+/** The layer that is worked on. */
+export const selectLayer = (layer: string | null): void => useSelection.setState({ layer });

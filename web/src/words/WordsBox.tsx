@@ -1,0 +1,139 @@
+// A block of words: a box you type in, with its font and measures under it.
+
+import { AlignCenter, AlignLeft, AlignRight } from "lucide-react";
+import { memo, type RefObject, useEffect, useRef } from "react";
+import { useLocation } from "react-router";
+import type { ArtReply } from "../api/client";
+import { RemoveArt } from "../art/RemoveArt";
+import { Labelled, Standing } from "../art/Standing";
+import { patchWords, retextWords } from "../document/art";
+import type { Lettering } from "../document/types";
+import { EditNumber } from "../fields/EditNumber";
+import { commit, edit, edits, endGesture, useUnit } from "../state/timeline";
+import { IconButton } from "../ui/Button";
+import { FontBrowser } from "./FontBrowser";
+import { Hold } from "./Hold";
+import { IntoShape } from "./IntoShape";
+import { LetterForms } from "./LetterForms";
+import { WordsLine } from "./WordsLine";
+
+const ALIGNMENTS = [
+  ["left", "Lines start at the left", AlignLeft],
+  ["center", "Lines are centred", AlignCenter],
+  ["right", "Lines end at the right", AlignRight],
+] as const;
+
+type Props = { art: Lettering; reply: ArtReply | null; first: boolean; only: boolean };
+
+export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Props) {
+  const unit = useUnit();
+  const box = useRef<HTMLTextAreaElement>(null);
+  const fresh = (useLocation().state as { fresh?: boolean } | null)?.fresh === true;
+  useEffect(() => {
+    // A new design is opened to type into.
+    if (first && fresh) box.current?.select();
+  }, [first, fresh]);
+
+  const selected = useSelectionBefore(box);
+  const set = (patch: Partial<Lettering>, gesture?: string) =>
+    edits((design) => patchWords(design, art.id, patch), gesture && `${art.id}.${gesture}`);
+  const lines = art.text.split("\n").length;
+
+  return (
+    <div>
+      <textarea
+        ref={box}
+        aria-label={only ? "The words" : `The words “${art.id}”`}
+        value={art.text}
+        rows={Math.min(4, Math.max(1, lines))}
+        maxLength={20_000}
+        spellCheck={false}
+        placeholder="Type the words"
+        className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-2 font-display font-semibold text-xl leading-snug"
+        onChange={({ target }) =>
+          edit(
+            (design) => retextWords(design, art.id, target.value, target.selectionStart, selected.current),
+            `${art.id}.text`,
+          )
+        }
+        onBlur={endGesture}
+      />
+      <div className="flex flex-col gap-2 rounded-b-xl border border-line bg-sheet/60 p-2">
+        <div className="grid grid-cols-[minmax(0,1fr)_6rem] gap-2">
+          <FontBrowser art={art} onChange={(font) => commit(set({ font, axes: {}, features: {} }))} />
+          <EditNumber
+            label="Size"
+            value={art.size}
+            unit={unit}
+            above={0}
+            max={2000}
+            step={unit === "mm" ? 0.5 : 0.02}
+            edits={(size) => set({ size }, "size")}
+          />
+        </div>
+        <details className="group">
+          <summary className="cursor-pointer text-soft text-xs hover:text-ink">
+            Spacing, lines and place
+          </summary>
+          <div className="mt-2 grid grid-cols-2 gap-2">
+            <Labelled text="Between letters">
+              <EditNumber
+                label="Letter spacing"
+                value={art.letter_spacing}
+                unit={unit}
+                min={-1000}
+                max={1000}
+                edits={(letter_spacing) => set({ letter_spacing }, "letters")}
+              />
+            </Labelled>
+            <Labelled text="Between lines, in sizes">
+              <EditNumber
+                label="Line spacing"
+                value={art.line_spacing}
+                unit={null}
+                min={0}
+                max={10}
+                step={0.05}
+                edits={(line_spacing) => set({ line_spacing }, "lines")}
+              />
+            </Labelled>
+            <WordsLine art={art} />
+            <IntoShape art={art} reply={reply} />
+            <Standing art={art} />
+            <LetterForms art={art} />
+            <fieldset aria-label="Alignment" className="col-span-2 flex items-center">
+              {ALIGNMENTS.map(([align, label, Picture]) => (
+                <IconButton
+                  key={align}
+                  label={label}
+                  aria-pressed={art.align === align}
+                  className={art.align === align ? "bg-bench text-ink" : ""}
+                  onClick={() => commit(set({ align }))}
+                >
+                  <Picture size={16} />
+                </IconButton>
+              ))}
+              <span className="flex-1" />
+              <RemoveArt id={art.id} />
+            </fieldset>
+          </div>
+        </details>
+      </div>
+      <Hold art={art} reply={reply} />
+    </div>
+  );
+});
+
+/** What was selected in a text field before its last input: tells which letters an edit replaced. */
+function useSelectionBefore(field: RefObject<HTMLTextAreaElement | null>) {
+  const selected = useRef<{ start: number; end: number } | null>(null);
+  useEffect(() => {
+    const box = field.current;
+    const note = () => {
+      if (box) selected.current = { start: box.selectionStart, end: box.selectionEnd };
+    };
+    box?.addEventListener("beforeinput", note);
+    return () => box?.removeEventListener("beforeinput", note);
+  }, [field]);
+  return selected;
+}
