@@ -14,9 +14,11 @@ from pydantic.fields import FieldInfo
 
 from tinhalo.core.artwork.art import Against
 from tinhalo.core.artwork.lettering.block import Lettering
-from tinhalo.core.artwork.lettering.settings import Join, LetterMove
+from tinhalo.core.artwork.lettering.settings import Into, Join, LetterMove, Line
 from tinhalo.core.artwork.place import Place
+from tinhalo.core.artwork.shapes.kinds import SHAPES
 from tinhalo.core.design.design import Design, Layer, Sheet
+from tinhalo.core.design.hand_over import HandOver, Leaving, Picture, Table
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.fields import unit_of
 from tinhalo.core.recipe.hole_steps import HoleAt, Row
@@ -30,12 +32,21 @@ HEAD = """# The design document
 
 Written by `make docs` from the models in `src/tinhalo/core`; do not edit it by hand.
 
-A design is one JSON object: its art (blocks of words), and its layers from the top of the stack to the bottom. Lengths
-are millimetres, angles degrees counter-clockwise, y points up. Every field that has a default may be left out; a field
-that is not listed here is refused, so that nothing is dropped silently. A layer's recipe takes art or other layers
-(`from`), unites them, and applies its `steps` one after the other; steps with an `operand` hold a recipe of their own.
+A design is one JSON object: its art (blocks of words, and shapes), and its layers from the top of the stack to the
+bottom. Lengths are millimetres, angles degrees counter-clockwise, y points up. Every field that has a default may be left
+out; a field that is not listed here is refused, so that nothing is dropped silently. A layer's recipe takes art or other
+layers (`from`), unites them, and applies its `steps` one after the other; steps with an `operand` hold a recipe of their own.
 `tinhalo pack DESIGN.json --out DIR` reads these files.
 """
+
+
+SHAPE = """`{"id": "h", "kind": "shape", "shape": "heart", "width": 60, "height": 52, "place": {…}}`: every shape has an
+`id`, a `place`, may be set `against` other art, and is drawn to exactly its width and height about the middle of its
+box."""
+#: Defaults longer than this are not written out.
+LONG = 100
+#: What all shapes have.
+SHARED = frozenset({"id", "kind", "shape", "place", "against"})
 
 
 def table(model: type[BaseModel], leave_out: Set[str] = frozenset()) -> str:
@@ -111,7 +122,8 @@ def _default(field: FieldInfo) -> str:
         value = value.model_dump(by_alias=True)
     if isinstance(value, float) and value == int(value):
         value = int(value)
-    return f"`{json.dumps(value, ensure_ascii=False)}`"
+    text = json.dumps(value, ensure_ascii=False)
+    return f"`{text}`" if len(text) <= LONG else "as said below"
 
 
 def document() -> str:
@@ -123,15 +135,26 @@ def document() -> str:
         ("Place", Place),
         ("LetterMove", LetterMove),
         ("Join", Join),
+        ("Line", Line),
+        ("Into", Into),
         ("Against", Against),
+    ):
+        parts.append(f"## {title}\n\n{_doc(model)}\n\n{table(model)}")
+    parts.append(f"## A shape\n\n{SHAPE}\n")
+    parts += [f"### `{shape}`\n\n{_doc(model)}\n\n{table(model, SHARED)}" for shape, model in SHAPES.items()]
+    for title, model in (
         ("A layer", Layer),
         ("The sheet", Sheet),
+        ("HandOver", HandOver),
+        ("Table", Table),
+        ("Leaving", Leaving),
+        ("Picture", Picture),
         ("A recipe", Recipe),
     ):
         parts.append(f"## {title}\n\n{_doc(model)}\n\n{table(model)}")
     parts.append('## Steps\n\nEvery step can be switched off with `"off": true`.\n')
     parts += [f"### `{op}`\n\n{_doc(step)}\n\n{table(step, {'op', 'off'})}" for op, step in STEP_OPS.items()]
-    for title, model in (("Spot", Anchor), ("HoleAt", HoleAt), ("Row", Row)):
+    for title, model in (("Anchor", Anchor), ("HoleAt", HoleAt), ("Row", Row)):
         parts.append(f"### {title}\n\n{_doc(model)}\n\n{table(model)}")
     parts.append("## The starters\n\nEach as its document says it, without what is left to defaults.\n")
     for starter in STARTERS:

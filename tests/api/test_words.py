@@ -21,11 +21,11 @@ class Words(Api):
     def test_letters_pieces_and_seams_are_sent_on_demand(self) -> None:
         data = document(text="Fenna Zoë", font="pacifico", join={})
         plain = self.build(data)["art"][0]
-        self.assertIsNone(plain["letters"])
+        self.assertIsNone(plain["parts"])
         self.assertEqual([(w["text"], w["pieces"]) for w in plain["words"]], [("Fenna", 1), ("Zoë", 3)])
-        full = self.build(data, letters_of="name", seams=True)["art"][0]
-        self.assertEqual("".join(one["text"] for one in full["letters"]), "FennaZoë")
-        for one in full["letters"]:
+        full = self.build(data, parts_of="name", seams=True)["art"][0]
+        self.assertEqual("".join(one["text"] for one in full["parts"]), "FennaZoë")
+        for one in full["parts"]:
             x0, y0, x1, y1 = svgelements.Path(one["path"]).bbox() or (0, 0, 0, 0)
             self.assertTrue(np.allclose([x0, -y1, x1, -y0], one["bounds_mm"], atol=2e-3))
         self.assertIn("M", full["seams"])
@@ -89,8 +89,8 @@ class Words(Api):
         data = document(against={"art": "b"})
         data["art"].append({"id": "b", "text": "B", "font": "anton", "against": {"art": "name"}})
         reply = self.client.post("/api/build", json={"document": data})
-        self.assertIn("against one another", self.problem(reply, 422)["detail"])
+        self.assertIn("by one another in a circle", self.problem(reply, 422)["detail"])
         data["art"][1]["against"] = None
         data["art"][0]["against"] = {"art": "nobody"}
         reply = self.client.post("/api/build", json={"document": data})
-        self.assertIn("no words have that id", self.problem(reply, 422)["detail"])
+        self.assertIn("no art has that id", self.problem(reply, 422)["detail"])

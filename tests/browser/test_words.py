@@ -142,7 +142,7 @@ class Words(BrowserTest):
 
     def test_two_blocks_are_lined_up_and_set_against_each_other(self) -> None:
         self.new_design("Ostrel Bay")
-        self.page.get_by_role("button", name="More words").click()
+        self.page.get_by_role("button", name="Words", exact=True).click()
         self.page.get_by_label("The words “words-2”").fill("Kite Fair")
         self.settled(self.page)
         second = self.page.get_by_test_id("words-words-2")

@@ -7,6 +7,7 @@ from typing import Any
 
 from tests.support import document
 from tests.web.node import call
+from tinhalo.core.artwork.shapes.kinds import SHAPES
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.recipe.kinds import STEP_OPS
 
@@ -21,7 +22,7 @@ class Steps(unittest.TestCase):
         """What is offered differs from the models' defaults only where a choice has to be made."""
         chosen = {"offset": {"by"}, "thicken": {"to"}, "union": {"operand"}, "subtract": {"operand"}}
         chosen["intersect"] = {"operand"}
-        made = call("edit", "newStep", *[[op, {"from": ["name"], "steps": []}] for op in STEP_OPS])
+        made = call("recipes", "newStep", *[[op, {"from": ["name"], "steps": []}] for op in STEP_OPS])
         for (op, step), given in zip(STEP_OPS.items(), made, strict=True):
             with self.subTest(op=op):
                 read = step.model_validate(given).model_dump(mode="json", by_alias=True)
@@ -33,14 +34,60 @@ class Steps(unittest.TestCase):
                         self.assertEqual(default.model_dump(mode="json", by_alias=True)[name], value, name)
 
 
+class Art(unittest.TestCase):
+    def setUp(self) -> None:
+        self.data = completed(document())
+
+    def test_every_new_shape_and_block_of_words_is_the_server_s_own(self) -> None:
+        added = call("art", "addShape", *[[self.data, shape, {"x": 3, "y": -4}] for shape in SHAPES])
+        for shape, made in zip(SHAPES, added, strict=True):
+            with self.subTest(shape=shape):
+                read = completed(made)
+                self.assertEqual(read, made)
+                own = read["art"][1]
+                self.assertEqual((own["shape"], own["place"]["x"], own["place"]["y"]), (shape, 3, -4))
+                self.assertEqual(read["layers"][-1]["recipe"]["from"], [own["id"]])
+        (more,) = call("art", "addWords", [self.data])
+        self.assertEqual(completed(more), more)
+        self.assertEqual([layer["recipe"]["from"] for layer in more["layers"]], [["name", "words"]] * 2)
+
+    def test_words_go_into_a_shape_and_out_of_it_again(self) -> None:
+        (made,) = call("art", "addShape", [self.data, "heart", {"x": 0, "y": 0}])
+        (held,) = call("art", "intoShape", [made, "name", "heart", [-30, -5, 30, 15], [-30, -26, 30, 26]])
+        words = completed(held)["art"][0]
+        self.assertEqual((words["into"]["art"], words["place"]["y"], words["join"]["overlap"]), ("heart", -5, 0.3))
+        (frame,) = call("art", "framed", [held, "name"])
+        layer = completed(frame)["layers"][0]
+        self.assertEqual([step["op"] for step in layer["recipe"]["steps"]], ["wall", "union"])
+        (gone,) = call("art", "removeArt", [frame, "heart"])
+        self.assertIsNone(completed(gone)["art"][0]["into"])
+        (other,) = call("art", "reshape", [made, "heart", "star"])
+        self.assertEqual((other["art"][1]["shape"], other["art"][1]["width"]), ("star", 60))
+        self.assertEqual(completed(other), other)
+
+    def test_how_a_design_leaves(self) -> None:
+        order = ["svg", "dxf", "dxf_r12", "png"]
+        (both,) = call("handOver", "toggleFormat", [self.data, "png", order])
+        self.assertEqual(completed(both)["hand_over"]["formats"], ["svg", "png"])
+        (one,) = call("handOver", "toggleFormat", [self.data, "svg", order])
+        self.assertEqual(one["hand_over"]["formats"], ["svg"])
+        (thick,) = call("handOver", "patchLeaving", [self.data, "cut", {"line_width": 1}])
+        self.assertEqual(completed(thick)["hand_over"]["table"]["cut"]["line_width"], 1)
+        self.assertEqual(
+            call("handOver", "isUsual", [thick["hand_over"]["table"]], [self.data["hand_over"]["table"]]), [False, True]
+        )
+        (apart,) = call("handOver", "putOnBoard", [self.data, "face", " offcut "])
+        self.assertEqual(completed(apart)["layers"][0]["board"], "offcut")
+
+
 class Documents(unittest.TestCase):
     def setUp(self) -> None:
-        spot = {"art": "name", "letter": 3, "x": 0.1, "y": 0}
+        spot = {"art": "name", "part": 3, "x": 0.1, "y": 0}
         nested = {"from": ["name"], "steps": [{"op": "keep", "pieces": [spot]}]}
         self.data = completed(
             document(
                 [
-                    {"op": "fill_holes", "only": [spot, spot | {"letter": 0}]},
+                    {"op": "fill_holes", "only": [spot, spot | {"part": 0}]},
                     {"op": "subtract", "operand": nested},
                     {"op": "tab", "along": {"from": ["face"]}},
                 ]
@@ -51,27 +98,27 @@ class Documents(unittest.TestCase):
         return completed(data)["layers"][1]["recipe"]["steps"]
 
     def test_picked_places_follow_their_letters(self) -> None:
-        (typed,) = call("edit", "retextArt", [self.data, "name", "Oh Fenna", 3, {"start": 0, "end": 0}])
+        (typed,) = call("art", "retextWords", [self.data, "name", "Oh Fenna", 3, {"start": 0, "end": 0}])
         fill, cut, _ = self.steps(typed)
-        self.assertEqual([spot["letter"] for spot in fill["only"]], [6, 3])
-        self.assertEqual(cut["operand"]["steps"][0]["pieces"][0]["letter"], 6)
-        (shorter,) = call("edit", "retextArt", [self.data, "name", "enna", 0, {"start": 0, "end": 1}])
+        self.assertEqual([spot["part"] for spot in fill["only"]], [6, 3])
+        self.assertEqual(cut["operand"]["steps"][0]["pieces"][0]["part"], 6)
+        (shorter,) = call("art", "retextWords", [self.data, "name", "enna", 0, {"start": 0, "end": 1}])
         fill, _, _ = self.steps(shorter)
-        self.assertEqual(fill["only"][0]["letter"], 2)
+        self.assertEqual(fill["only"][0]["part"], 2)
         # The F is gone, and no letter takes its place.
-        self.assertGreater(fill["only"][1]["letter"], 10_000)
+        self.assertGreater(fill["only"][1]["part"], 10_000)
 
     def test_what_is_removed_is_forgotten_everywhere(self) -> None:
-        (without,) = call("edit", "removeLayer", [self.data, "face"])
+        (without,) = call("layers", "removeLayer", [self.data, "face"])
         self.assertIsNone(without["layers"][0]["recipe"]["steps"][2]["along"])
-        (wordless,) = call("edit", "removeArt", [self.data, "name"])
+        (wordless,) = call("art", "removeArt", [self.data, "name"])
         fill, cut, _ = wordless["layers"][1]["recipe"]["steps"]
         self.assertEqual((fill["only"], cut["operand"]["from"]), ([], []))
         self.assertEqual(cut["operand"]["steps"][0]["pieces"], [])
 
     def test_circles_through_a_tab_s_edge_are_seen(self) -> None:
         self.assertEqual(
-            call("edit", "wouldCircle", [self.data, "face", "backer"], [self.data, "backer", "face"]),
+            call("recipes", "wouldCircle", [self.data, "face", "backer"], [self.data, "backer", "face"]),
             [
                 True,
                 False,
@@ -79,7 +126,7 @@ class Documents(unittest.TestCase):
         )
 
     def test_layers_made_from_another(self) -> None:
-        (stepped,) = call("edit", "addStepCopies", [self.data, "backer", 3, 1.5])
+        (stepped,) = call("layers", "addStepCopies", [self.data, "backer", 3, 1.5])
         made = completed(stepped)["layers"][2:]
         self.assertEqual([one["recipe"]["steps"][0]["by"] for one in made], [1.5, 3, 4.5])
         self.assertEqual({one["recipe"]["from"][0] for one in made}, {"backer"})
@@ -88,19 +135,19 @@ class Documents(unittest.TestCase):
             ("addPlacingLine", "score", -0.25, 1),
             ("addBorderLine", "score", -3, 0),
         ):
-            (after,) = call("edit", edit, [self.data, "face"])
+            (after,) = call("layers", edit, [self.data, "face"])
             layer = completed(after)["layers"][place]
             self.assertEqual((layer["process"], layer["recipe"]["steps"][-1]["by"]), (process, by))
 
     def test_what_was_let_be_follows_its_letter_and_is_asked_about_again(self) -> None:
-        spot = {"art": "name", "letter": 3, "x": 0.1, "y": 0}
+        spot = {"art": "name", "part": 3, "x": 0.1, "y": 0}
         finding = {"kind": "thin_spot", "layer": "face", "spot": spot}
         (once,) = call("accept", "accepted", [self.data, finding, "glued"])
         (twice,) = call("accept", "accepted", [once, finding | {"spot": spot | {"x": 0.9}}, "on purpose"])
-        (typed,) = call("edit", "retextArt", [twice, "name", "Oh Fenna", 3, {"start": 0, "end": 0}])
-        self.assertEqual([one["spot"]["letter"] for one in completed(typed)["accepted"]], [6, 6])
-        near = finding | {"spot": spot | {"letter": 6, "x": 0.8}, "accepted": "on purpose"}
+        (typed,) = call("art", "retextWords", [twice, "name", "Oh Fenna", 3, {"start": 0, "end": 0}])
+        self.assertEqual([one["spot"]["part"] for one in completed(typed)["accepted"]], [6, 6])
+        near = finding | {"spot": spot | {"part": 6, "x": 0.8}, "accepted": "on purpose"}
         (again,) = call("accept", "reopened", [typed, near])
         self.assertEqual([one["note"] for one in again["accepted"]], ["glued"])
-        (gone,) = call("edit", "removeLayer", [twice, "face"])
+        (gone,) = call("layers", "removeLayer", [twice, "face"])
         self.assertEqual(gone["accepted"], [])

@@ -1360,6 +1360,7 @@ export interface components {
             unit: "mm" | "in";
             /**
              * Art
+             * @description words and shapes
              * @default []
              */
             art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]))[];
@@ -1442,6 +1443,7 @@ export interface components {
             unit: "mm" | "in";
             /**
              * Art
+             * @description words and shapes
              * @default []
              */
             art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]))[];

@@ -98,7 +98,7 @@ class Design(Strict):
     format: Literal["tin-halo/1"]
     name: Name = "Untitled"
     unit: Unit = "mm"
-    art: Annotated[tuple[AnyArt, ...], Field(max_length=100)] = ()
+    art: Annotated[tuple[AnyArt, ...], Field(max_length=100, description="words and shapes")] = ()
     layers: Annotated[tuple[Layer, ...], Field(max_length=100)] = ()
     materials: Annotated[tuple[Material, ...], Field(max_length=50)] = ()
     sheet: Sheet | None = None
