@@ -33,9 +33,10 @@ HEAD = """# The design document
 Written by `make docs` from the models in `src/tinhalo/core`; do not edit it by hand.
 
 A design is one JSON object: its art (blocks of words, and shapes), and its layers from the top of the stack to the
-bottom. Lengths are millimetres, angles degrees counter-clockwise, y points up. Every field that has a default may be left
-out; a field that is not listed here is refused, so that nothing is dropped silently. A layer's recipe takes art or other
-layers (`from`), unites them, and applies its `steps` one after the other; steps with an `operand` hold a recipe of their own.
+bottom. Lengths are millimetres, angles degrees counter-clockwise, y points up. Every field that has a default may be
+left out; a field that is not listed here is refused, so that nothing is dropped silently. A layer's recipe takes art or
+other layers (`from`), unites them, and applies its `steps` one after the other; steps with an `operand` hold a recipe
+of their own.
 `tinhalo pack DESIGN.json --out DIR` reads these files.
 """
 

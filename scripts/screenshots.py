@@ -148,6 +148,16 @@ def sheet(page: Page) -> None:
     page.get_by_label("From the sheet’s foot").focus()
 
 
+def shapes(page: Page) -> None:
+    shelf(page)
+    page.get_by_role("button", name="New design").first.click()
+    page.get_by_label("Words for the new design").fill("Ottoline")
+    page.get_by_role("button", name="Name in a heart").first.click()
+    page.get_by_test_id("findings").wait_for(state="attached")
+    page.get_by_text("Spacing, lines and place").click()
+    page.get_by_role("button", name="Pick “heart”").press("Enter")
+
+
 VIEWS: dict[str, Callable[[Page], None]] = {
     "shelf": shelf,
     "bench": solid,
@@ -167,6 +177,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "bench-widths": widths,
     "material": material,
     "sheet": sheet,
+    "bench-shapes": shapes,
 }
 
 

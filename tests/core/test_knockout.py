@@ -122,10 +122,10 @@ class Documents(unittest.TestCase):
         own = {"op": "subtract", "operand": {"from": ["block"]}}
         for data, step, said in (
             (document([both]), 0, "several pieces of art"),
-            (document([own]), 0, "the same words"),
+            (document([own]), 0, "the same art"),
             (document([{"op": "offset", "by": 1}]), 0, "cut away"),
             (document(), 3, "no step number 4"),
-            (document(against={"art": "block"}), 0, "set against others"),
+            (document(against={"art": "block"}), 0, "set by other art"),
         ):
             with self.assertRaises(DesignError) as caught:
                 self.seek(data, step)

@@ -103,7 +103,7 @@ class Spots(unittest.TestCase):
         moved = [picked[0] | {"part": spot.part + 3}]
         self.assertEqual(self.filled(moved, text="Oh Bee"), (1, 0))
         self.assertEqual(self.filled(moved, text="Bee"), (0, 1))
-        self.assertEqual(self.filled([picked[0] | {"letter": 0, "y": 5}], text="Bee"), (0, 1))
+        self.assertEqual(self.filled([picked[0] | {"part": 0, "y": 5}], text="Bee"), (0, 1))
 
     def test_nothing_picked_fills_nothing_also_after_everything_was(self) -> None:
         memo = Memo()

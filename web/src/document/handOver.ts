@@ -55,20 +55,20 @@ export function putOnBoard(design: Design, id: string, board: string): Design {
   return patchLayer(design, id, { board: board.trim().slice(0, 64) || null });
 }
 
-/** The boards of a design: layers of one material that leave, and what the maker put on others. */
-export function boardsOf(
-  design: Design,
-): { key: string; material: string; board: string | null; layers: Layer[] }[] {
-  const found = new Map<string, { key: string; material: string; board: string | null; layers: Layer[] }>();
+export type Board = { key: string; material: string; board: string | null; layers: Layer[] };
+
+/** The boards of a design: layers of one material that leave, and what the maker put together under a name. */
+export function boardsOf(design: Design): Board[] {
+  const found = new Map<string, Layer[]>();
   for (const layer of design.layers) {
     if (layer.hidden || layer.process === "guide") continue;
-    const { material, board } = layer;
-    const key = JSON.stringify([material, board]);
-    const one = found.get(key) ?? { key, material, board, layers: [] };
-    one.layers.push(layer);
-    found.set(key, one);
+    const key = JSON.stringify(layer.board ? [layer.board] : [null, layer.material]);
+    found.set(key, [...(found.get(key) ?? []), layer]);
   }
-  return [...found.values()];
+  return [...found].map(([key, layers]) => {
+    const ground = layers.findLast((layer) => layer.process === "cut") ?? layers.at(-1);
+    return { key, material: ground?.material ?? "", board: layers[0]?.board ?? null, layers };
+  });
 }
 
 /** Whether a table is as it comes. */

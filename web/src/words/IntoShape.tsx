@@ -51,7 +51,7 @@ export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | nu
         Set into{" "}
         <Choice
           inline
-          label="Shape the words are set into"
+          label="Shape they are set into"
           value={into?.art ?? NOTHING}
           groups={[
             {

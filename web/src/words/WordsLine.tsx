@@ -33,7 +33,7 @@ export function WordsLine({ art }: { art: Lettering }) {
       Stands on{" "}
       <Choice
         inline
-        label="Line of the words"
+        label="Words run along"
         value={line?.path ?? "straight"}
         groups={[{ options: OPTIONS }]}
         onChange={choose}

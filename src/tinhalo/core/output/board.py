@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tinhalo.core.engine.built import Build
+from tinhalo.core.engine.built import Build, BuiltLayer
 
 
 @dataclass(frozen=True)
@@ -12,13 +12,13 @@ class Board:
     """One board.
 
     Attributes:
-        key: what its layers name it by; the material's id where they name none.
+        name: what the maker calls it; none where it is the board of a material.
         title: what it is called.
         material: id of what it is made of.
         layers: ids of what is made from it, from the top of the stack to the bottom.
     """
 
-    key: str
+    name: str | None
     title: str
     material: str
     layers: tuple[str, ...]
@@ -27,20 +27,17 @@ class Board:
 def boards_of(build: Build) -> list[Board]:
     """All boards, in the order in which the stack meets them.
 
-    Layers of one material come from one board unless the maker puts them on others; what is scored, engraved or
-    printed is done to the board of the layer's own material. Layers of different materials never share one.
+    Layers of one material come from one board, unless the maker names another: those with one name are together,
+    whatever their materials. Such a board is of the material of its lowest layer that is cut.
     """
-    found: dict[tuple[str, str], list[str]] = {}
-    names: dict[str, str] = {}
+    found: dict[tuple[str | None, str], list[BuiltLayer]] = {}
     for one in build.leaving():
-        names[one.layer.material] = one.material.name
-        found.setdefault((one.layer.material, one.layer.board or ""), []).append(one.layer.id)
-    return [
-        Board(
-            f"{material}-{board}" if board else material,
-            f"{names[material]}, {board}" if board else names[material],
-            material,
-            tuple(layers),
-        )
-        for (material, board), layers in found.items()
-    ]
+        name = one.layer.board
+        found.setdefault((name, "" if name else one.layer.material), []).append(one)
+    return [_board(name, layers) for (name, _), layers in found.items()]
+
+
+def _board(name: str | None, layers: list[BuiltLayer]) -> Board:
+    ground = next((one for one in reversed(layers) if one.layer.process == "cut"), layers[-1])
+    title = f"{name}, {ground.material.name}" if name else ground.material.name
+    return Board(name, title, ground.layer.material, tuple(one.layer.id for one in layers))

@@ -16,7 +16,7 @@ class Names:
 
     Attributes:
         layers: by the layer's id.
-        boards: by the board's key.
+        boards: by the id of each layer that is on the board.
         combined: of all layers together.
     """
 
@@ -29,7 +29,9 @@ class Names:
         """The names of a built design's files: layers keep their ids where they can."""
         taken = {"combined", "manifest"}
         layers = {built.layer.id: _free(built.layer.id, taken) for built in build.layers}
-        boards = {board.key: _free(f"board-{_plain(board.key)}", taken) for board in boards_of(build)}
+        boards: dict[str, str] = {}
+        for board in boards_of(build):
+            boards |= dict.fromkeys(board.layers, _free(f"board-{_plain(board.name or board.material)}", taken))
         return Names(layers, boards, "combined")
 
 

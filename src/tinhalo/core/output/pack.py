@@ -49,7 +49,7 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
     for one in build.leaving():
         add(names.layers[one.layer.id], one.layer.title, [one.layer.id])
     for board in boards_of(build):
-        add(names.boards[board.key], board.title, board.layers)
+        add(names.boards[board.layers[0]], board.title, board.layers)
     add(names.combined, build.design.name, [layer.id for layer in drawing.layers])
     told = json.dumps(manifest(build, memo, wanted), ensure_ascii=False, indent=1) + "\n"
     files[MANIFEST] = told.encode()
@@ -74,7 +74,7 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
         "thickness_mm": round(build.stack.height, 4),
         "combined": f"{names.combined}.{first}",
         "art": [_art(one) for one in build.art],
-        "boards": [_board(one, f"{names.boards[one.key]}.{first}") for one in boards_of(build)],
+        "boards": [_board(one, f"{names.boards[one.layers[0]]}.{first}") for one in boards_of(build)],
         "layers": [_layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings) for b in build.leaving()],
         "left_out": [
             {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}

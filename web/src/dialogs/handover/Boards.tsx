@@ -1,15 +1,16 @@
 // What leaves, board by board: each layer with what is done to it, how it leaves, and its measures.
 
+import { useState } from "react";
 import type { BuildReply } from "../../api/client";
-import { type boardsOf, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
+import { type Board, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
 import type { Layer } from "../../document/types";
 import { area, length } from "../../document/units";
 import { useMaterials } from "../../layers/catalogue";
-import { edit, endGesture, useDesign } from "../../state/timeline";
+import { edit, useDesign } from "../../state/timeline";
 import { Choice } from "../../ui/Choice";
 import { Swatch } from "./Swatch";
 
-type Props = { boards: ReturnType<typeof boardsOf>; reply: BuildReply | null };
+type Props = { boards: Board[]; reply: BuildReply | null };
 
 const DONE: Record<Layer["process"], string> = {
   cut: "cut",
@@ -43,8 +44,8 @@ export function Boards({ boards, reply }: Props) {
                   className="size-3.5 rounded-sm border border-ink/30"
                   style={{ background: materials.find((one) => one.id === material)?.colour ?? "#999" }}
                 />
+                {board && `${board}, `}
                 {materials.find((one) => one.id === material)?.name ?? material}
-                {board && `, ${board}`}
               </span>
             </th>
           </tr>
@@ -70,18 +71,7 @@ function Row({ layer, measures }: { layer: Layer; measures: BuildReply["layers"]
         <LeavesAs layer={layer} name={name} />
       </td>
       <td className="pr-3">
-        <input
-          aria-label={`Board of ${name}`}
-          placeholder="its material's"
-          title="Layers with the same name here come from one board; left empty, from that of their material"
-          value={layer.board ?? ""}
-          maxLength={64}
-          className="h-7 w-28 rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-line"
-          onChange={(event) =>
-            edit((one) => putOnBoard(one, layer.id, event.target.value), `${layer.id}.board`)
-          }
-          onBlur={endGesture}
-        />
+        <OwnBoard layer={layer} name={name} />
       </td>
       <td className="whitespace-nowrap pr-3">{area(measures?.area_mm2 ?? 0, unit)}</td>
       <td className="whitespace-nowrap pr-3">
@@ -89,6 +79,28 @@ function Row({ layer, measures }: { layer: Layer; measures: BuildReply["layers"]
       </td>
       <td>{measures?.pieces ?? 0}</td>
     </tr>
+  );
+}
+
+/** The name of the board a layer is put on; it moves there once the name is whole. */
+function OwnBoard({ layer, name }: { layer: Layer; name: string }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const done = () => {
+    if (typed !== null) edit((design) => putOnBoard(design, layer.id, typed));
+    setTyped(null);
+  };
+  return (
+    <input
+      aria-label={`Board of ${name}`}
+      placeholder="its material's"
+      title="Layers with the same name here come from one board; left empty, from that of their material"
+      value={typed ?? layer.board ?? ""}
+      maxLength={64}
+      className="h-7 w-28 rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-line"
+      onChange={(event) => setTyped(event.target.value)}
+      onKeyDown={(event) => event.key === "Enter" && done()}
+      onBlur={done}
+    />
   );
 }
 

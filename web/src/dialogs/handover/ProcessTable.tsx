@@ -21,8 +21,13 @@ const DRAWN = [
 
 export function ProcessTable() {
   const usual = usePart((design) => isUsual(design.hand_over.table));
+  const [open, setOpen] = useState(!usual);
   return (
-    <details className="mt-4 rounded-xl border border-line p-3" open={!usual}>
+    <details
+      className="mt-4 rounded-xl border border-line p-3"
+      open={open}
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
       <summary className="cursor-pointer font-semibold">
         How each process leaves
         <span className="ml-2 font-normal text-soft text-xs">
