@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sys
 import tempfile
 from collections.abc import Callable
@@ -49,6 +50,11 @@ def hand_over(page: Page) -> None:
     bench(page, "kite-fair-sticker")
     page.get_by_role("button", name="Light theme").click()
     page.get_by_role("button", name="Hand over").click()
+    dialog = page.get_by_role("dialog")
+    for format in ("DXF", "PNG"):
+        dialog.get_by_role("checkbox", name=re.compile(f"^{format} ?(For workshops|A picture)")).check()
+    dialog.get_by_text("How each process leaves").click()
+    dialog.get_by_text("How each process leaves").evaluate("one => one.scrollIntoView({block: 'center'})")
 
 
 def words(page: Page) -> None:

@@ -88,5 +88,23 @@ class BrowserTest(unittest.TestCase):
         inner = path.locator("path").last
         return ((inner if inner.count() else path).get_attribute("d")) or ""
 
+    def document(self) -> dict[str, Any]:
+        """The document as it is saved."""
+        self.page.wait_for_timeout(450)
+        self.saved()
+        state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
+        return state["timeline"][state["at"] - state["first"]]
+
+    def drag(self, target: Locator, dx: float, dy: float, at: tuple[float, float] = (0.5, 0.5)) -> None:
+        """Drag from a place of the target's box, in parts of its width and height."""
+        box = target.bounding_box()
+        assert box
+        x, y = box["x"] + box["width"] * at[0], box["y"] + box["height"] * at[1]
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x + dx / 2, y + dy / 2)
+        self.page.mouse.move(x + dx, y + dy)
+        self.page.mouse.up()
+
     def distance(self) -> Locator:
         return self.page.get_by_role("spinbutton", name="Distance")

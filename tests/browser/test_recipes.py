@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Any
 
-import httpx
 from playwright.sync_api import Locator, expect
 
 from tests.browser.base import BrowserTest
@@ -13,13 +11,6 @@ from tests.browser.test_shelf import violations
 
 
 class Recipes(BrowserTest):
-    def stored(self) -> dict[str, Any]:
-        """The document as it is saved."""
-        self.page.wait_for_timeout(450)
-        self.saved()
-        state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
-        return state["timeline"][state["at"] - state["first"]]
-
     def begin(self, starter: str, text: str) -> None:
         self.page.goto(self.server.url)
         self.page.get_by_role("button", name="New design").first.click()
@@ -83,7 +74,7 @@ class Recipes(BrowserTest):
         self.page.get_by_role("menuitem", name="Switch off").click()
         expect(round_off).to_have_class(re.compile("line-through"))
         expect(path).not_to_have_attribute("d", before)
-        self.assertTrue(self.stored()["layers"][1]["recipe"]["steps"][2]["off"])
+        self.assertTrue(self.document()["layers"][1]["recipe"]["steps"][2]["off"])
         round_off.get_by_role("button", name="corners rounded").click()
         self.page.get_by_role("menuitem", name="Remove this step").click()
         expect(round_off).to_have_count(0)
@@ -94,7 +85,7 @@ class Recipes(BrowserTest):
         shadow.get_by_role("button", name="as an angle").click()
         shadow.get_by_role("spinbutton", name="Shadow direction").fill("-90")
         shadow.get_by_role("spinbutton", name="Shadow length").fill("6")
-        step = self.stored()["layers"][1]["recipe"]["steps"][1]
+        step = self.document()["layers"][1]["recipe"]["steps"][1]
         self.assertEqual((step["dx"], step["dy"]), (0, -6))
 
     def test_the_tab_is_dragged_along_the_edge_and_turned_by_keys(self) -> None:
@@ -106,19 +97,19 @@ class Recipes(BrowserTest):
         self.page.mouse.down()
         self.page.mouse.move(x + 560, y - 20, steps=4)
         self.page.mouse.up()
-        at = self.stored()["layers"][1]["recipe"]["steps"][3]["at"]
+        at = self.document()["layers"][1]["recipe"]["steps"][3]["at"]
         self.assertTrue(20 < at < 90, at)
         # It snapped to the edge: the handle is on the tab's hole, not under the pointer.
         handle.press("ArrowLeft")
         handle.press("Shift+ArrowLeft")
-        self.assertAlmostEqual(self.stored()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
+        self.assertAlmostEqual(self.document()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
         self.page.get_by_label("The words").fill("Fenna and Bram")
         self.settled(self.page)
-        self.assertAlmostEqual(self.stored()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
+        self.assertAlmostEqual(self.document()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
 
     def test_holes_are_dragged_and_moved_by_keys(self) -> None:
         self.begin("Raised sign", "Fenna")
-        plate = self.stored()["layers"][2]
+        plate = self.document()["layers"][2]
         self.assertEqual([one["op"] for one in plate["recipe"]["steps"]], ["plate", "hole", "hole"])
         self.card("plate").click(position={"x": 120, "y": 12})
         handle = self.page.get_by_test_id("hole-handle").first
@@ -131,33 +122,33 @@ class Recipes(BrowserTest):
         # The hole is where it was let go.
         self.assertAlmostEqual(self.centre(handle)[0], x + 37, delta=1.5)
         self.assertAlmostEqual(self.centre(handle)[1], y + 20, delta=1.5)
-        at = self.stored()["layers"][2]["recipe"]["steps"][1]["at"]
+        at = self.document()["layers"][2]["recipe"]["steps"][1]["at"]
         self.assertTrue(0 < at["x"] < 1 and 0 < at["y"] < 0.5, at)
         handle.press("Shift+ArrowLeft")
-        self.assertLess(self.stored()["layers"][2]["recipe"]["steps"][1]["at"]["x"], at["x"])
+        self.assertLess(self.document()["layers"][2]["recipe"]["steps"][1]["at"]["x"], at["x"])
         self.page.mouse.move(*self.centre(handle))
         self.page.mouse.down()
         self.page.mouse.move(x + 2, y - 2, steps=4)
         self.page.mouse.up()
         # Close to where it was, at the edge of its box and half its height, it snaps.
-        self.assertEqual(self.stored()["layers"][2], plate)
+        self.assertEqual(self.document()["layers"][2], plate)
 
     def test_a_place_is_found_for_a_name_across_a_word(self) -> None:
         self.open("kites-crew")
         word = self.card("word")
         expect(word).to_contain_text("leaves")
-        before = self.stored()["art"]
+        before = self.document()["art"]
         word.get_by_role("button", name="Find a place").nth(1).click()
         said = self.page.get_by_text("moved by").first
         expect(said).to_be_visible()
-        after = self.stored()["art"]
+        after = self.document()["art"]
         self.assertEqual(before[0], after[0])
         self.assertNotEqual(before[1]["place"], after[1]["place"])
         # From there it need not move.
         word.get_by_role("button", name="Find a place").nth(1).click()
         expect(self.page.get_by_text("stands well where it is").first).to_be_visible()
         self.page.keyboard.press("Control+z")
-        self.assertEqual(self.stored()["art"], before)
+        self.assertEqual(self.document()["art"], before)
 
     def test_layers_are_pulled_apart_and_one_is_dragged_aside(self) -> None:
         self.open("stepped-idris")
@@ -195,7 +186,7 @@ class Recipes(BrowserTest):
         box.press("Home")
         box.press_sequentially("Ri ")
         expect(self.card("face")).to_contain_text("2 holes filled")
-        picked = self.stored()["layers"][0]["recipe"]["steps"][0]["only"]
+        picked = self.document()["layers"][0]["recipe"]["steps"][0]["only"]
         self.assertTrue(all(spot["part"] >= 3 for spot in picked), picked)
         box.fill("Ri")
         expect(self.card("face")).to_contain_text("2 picked holes gone")
@@ -210,7 +201,7 @@ class Recipes(BrowserTest):
         steps.get_by_role("button", name="Add 2 layers").click()
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Placing line").click()
-        layers = self.stored()["layers"]
+        layers = self.document()["layers"]
         self.assertEqual(
             [(one["process"], [s.get("by") for s in one["recipe"]["steps"]]) for one in layers],
             [("cut", []), ("score", [-0.25]), ("cut", [4, None]), ("cut", [1.5]), ("cut", [3])],

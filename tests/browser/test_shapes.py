@@ -6,37 +6,20 @@ import re
 from typing import Any
 
 import httpx
-from playwright.sync_api import Locator, expect
+from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
 from tests.browser.test_shelf import violations
 
 
 class Shapes(BrowserTest):
-    def stored(self) -> dict[str, Any]:
-        """The document as it is saved."""
-        self.page.wait_for_timeout(450)
-        self.saved()
-        state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
-        return state["timeline"][state["at"] - state["first"]]
-
     def art(self, id: str) -> dict[str, Any]:
-        return next(one for one in self.stored()["art"] if one["id"] == id)
+        return next(one for one in self.document()["art"] if one["id"] == id)
 
     def add(self, shape: str) -> None:
         self.page.get_by_role("button", name="Shape", exact=True).click()
         self.page.get_by_role("menuitem", name=shape).click()
         self.settled(self.page)
-
-    def drag(self, target: Locator, dx: float, dy: float) -> None:
-        box = target.bounding_box()
-        assert box
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + dx / 2, y + dy / 2)
-        self.page.mouse.move(x + dx, y + dy)
-        self.page.mouse.up()
 
     def test_one_is_added_measured_and_changed_for_another(self) -> None:
         self.new_design("Bram")
@@ -78,14 +61,7 @@ class Shapes(BrowserTest):
         frame = self.page.get_by_test_id("frame")
         start = self.art("heart")["place"]
         # At its foot, where no words lie on it.
-        box = self.page.locator('[data-art="heart"]').bounding_box()
-        assert box
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] * 0.9
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + 30, y - 15)
-        self.page.mouse.move(x + 60, y - 30)
-        self.page.mouse.up()
+        self.drag(self.page.locator('[data-art="heart"]'), 60, -30, at=(0.5, 0.9))
         moved = self.art("heart")["place"]
         self.assertGreater(moved["x"], start["x"] + 1)
         self.assertGreater(moved["y"], start["y"] + 0.5)
@@ -104,7 +80,7 @@ class Shapes(BrowserTest):
         self.page.get_by_role("button", name="Line up").click()
         self.page.get_by_role("menuitem", name="Left edges").click()
         self.settled(self.page)
-        design = self.stored()
+        design = self.document()
         reply = httpx.post(f"{self.server.url}/api/build", json={"document": design}).raise_for_status().json()
         words, heart = (one["bounds_mm"] for one in reply["art"])
         self.assertAlmostEqual(words[0], heart[0], delta=0.01)
@@ -119,7 +95,7 @@ class Shapes(BrowserTest):
         expect(depth).to_have_value("1 mm")
         self.page.get_by_role("button", name="Add a layer of the ring's frame and the words").click()
         self.settled(self.page)
-        made = self.stored()["layers"][0]["id"]
+        made = self.document()["layers"][0]["id"]
         measures = self.page.get_by_test_id(f"measures-{made}")
         expect(measures).to_contain_text("1 piece")
         self.page.get_by_label("The words").fill("Fenna")

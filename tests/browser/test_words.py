@@ -49,16 +49,6 @@ class Words(BrowserTest):
     def letter(self, name: str) -> Locator:
         return self.page.get_by_role("button", name=re.compile(f"^Letter {name}"))
 
-    def drag(self, target: Locator, dx: float, dy: float) -> None:
-        box = target.bounding_box()
-        assert box
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + dx / 2, y + dy / 2)
-        self.page.mouse.move(x + dx, y + dy)
-        self.page.mouse.up()
-
     def status(self) -> Locator:
         return self.page.get_by_test_id("words-words")
 

@@ -163,11 +163,10 @@ class LevelReply(BaseModel):
 
 
 class StackReply(BaseModel):
-    """The stack from the top to the bottom, and which layer throws its shadow on which."""
+    """The stack from the top to the bottom."""
 
     height_mm: float
     levels: list[LevelReply]
-    shadows: list[tuple[str, str]]
 
 
 class BuildReply(BaseModel):
@@ -273,7 +272,7 @@ def _stack(built: Build) -> StackReply:
         LevelReply(layer=one.layer.id, bottom_mm=one.bottom, top_mm=one.top, rests_on=list(one.rests_on))
         for one in built.stack.levels
     ]
-    return StackReply(height_mm=built.stack.height, levels=levels, shadows=built.stack.shadows())
+    return StackReply(height_mm=built.stack.height, levels=levels)
 
 
 def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:

@@ -4745,18 +4745,13 @@ export interface components {
         };
         /**
          * StackReply
-         * @description The stack from the top to the bottom, and which layer throws its shadow on which.
+         * @description The stack from the top to the bottom.
          */
         StackReply: {
             /** Height Mm */
             height_mm: number;
             /** Levels */
             levels: components["schemas"]["LevelReply"][];
-            /** Shadows */
-            shadows: [
-                string,
-                string
-            ][];
         };
         /**
          * StageReply

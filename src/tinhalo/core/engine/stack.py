@@ -93,7 +93,8 @@ class Stack:
         ids = [one.layer.id for one in self.layers]
         return self.layers[ids.index(id) + 1 :] if id in ids else ()
 
-    def shadows(self) -> list[tuple[str, str]]:
+    @cached_property
+    def shadows(self) -> tuple[tuple[str, str], ...]:
         """Which layer throws its shadow on which: (id of the upper, id of the lower), from the top to the bottom.
 
         A layer's shadow falls just outside its edge, on the highest layer that shows there.
@@ -110,7 +111,7 @@ class Stack:
                 if shapely.intersection(edge, lower.region.simple).area > _BESIDE:
                     thrown.append((upper.layer.id, lower.layer.id))
                 edge = shapely.difference(edge, lower.region.simple)
-        return thrown
+        return tuple(thrown)
 
 
 def _overlap(one: Region, other: Region) -> bool:

@@ -136,6 +136,7 @@ def _layer(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Seq
         "bottom_mm": round(level.bottom, 4),
         "thickness_mm": round(level.thickness, 4),
         "rests_on": list(level.rests_on),
+        "shadow_on": [lower for upper, lower in build.stack.shadows if upper == built.layer.id],
         "area_mm2": round(measures.area, 4),
         "cut_length_mm": round(measures.cut_length, 4),
         "pieces": measures.pieces,

@@ -9,7 +9,7 @@ from tinhalo.core.geometry.regions import morphology
 from tinhalo.core.geometry.regions.offset import Corners
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widen import open_gaps
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.recipe.step import Step, StepContext
 
 
 class OutlineRing(Step):
@@ -22,9 +22,9 @@ class OutlineRing(Step):
     width: Annotated[float, mm("of the line", gt=0)] = 1.5
     corners: Corners = "round"
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.morphology.ring``."""
-        return morphology.ring(region, self.gap, self.gap + self.width, kitchen.precision, self.corners)
+        return morphology.ring(region, self.gap, self.gap + self.width, context.precision, self.corners)
 
 
 class CloseGaps(Step):
@@ -35,9 +35,9 @@ class CloseGaps(Step):
     op: Literal["close_gaps"] = "close_gaps"
     up_to: Annotated[float, mm("widest gap that is closed", gt=0)] = 3
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.morphology.close_gaps``."""
-        return morphology.close_gaps(region, self.up_to, kitchen.precision)
+        return morphology.close_gaps(region, self.up_to, context.precision)
 
 
 class OpenGaps(Step):
@@ -46,9 +46,9 @@ class OpenGaps(Step):
     op: Literal["open_gaps"] = "open_gaps"
     to: Annotated[float, mm("least width of gaps", gt=0, le=100)] = 0.3
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.strokes.widen.open_gaps``."""
-        return open_gaps(region, self.to, kitchen.precision)
+        return open_gaps(region, self.to, context.precision)
 
 
 class Wall(Step):
@@ -60,6 +60,6 @@ class Wall(Step):
     width: Annotated[float, mm("of the wall", gt=0)] = 0.8
     side: Literal["inside", "centred", "outside"] = "outside"
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.morphology.wall``."""
-        return morphology.wall(region, self.width, self.side, kitchen.precision)
+        return morphology.wall(region, self.width, self.side, context.precision)

@@ -14,19 +14,19 @@ from tinhalo.core.geometry.features.bridge import bridged
 from tinhalo.core.geometry.features.stencil import held
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.picked import missing, picked
-from tinhalo.core.recipe.step import Kitchen, Step, StepNote
+from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
 
 class _Joining(Step):
     only: Annotated[tuple[Anchor, ...] | None, Field(max_length=2_000, description="only the pieces there")] = None
 
-    def _chosen(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_] | None:
+    def _chosen(self, region: Region, context: StepContext) -> NDArray[np.bool_] | None:
         """Which pieces are joined; None for all."""
-        return None if self.only is None else picked(list(region.area.geoms), self.only, kitchen)
+        return None if self.only is None else picked(list(region.area.geoms), self.only, context)
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """How many pieces there are now, and how many picked ones are not there."""
-        return StepNote(pieces=after.pieces, missing=missing(list(before.area.geoms), tuple(self.anchors()), kitchen))
+        return StepNote(pieces=after.pieces, missing=missing(list(before.area.geoms), tuple(self.anchors()), context))
 
 
 class Bridge(_Joining):
@@ -39,9 +39,9 @@ class Bridge(_Joining):
     width: Annotated[float, mm("of each bridge", gt=0)] = 2
     up_to: Annotated[float, mm("widest gap that is bridged", gt=0)] = 10
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.features.bridge``."""
-        return bridged(region, self.width, self.up_to, kitchen.precision, self._chosen(region, kitchen))
+        return bridged(region, self.width, self.up_to, context.precision, self._chosen(region, context))
 
 
 class Stencil(_Joining):
@@ -52,6 +52,6 @@ class Stencil(_Joining):
     width: Annotated[float, mm("of each bar", gt=0)] = 2
     angle: Annotated[float, degrees("direction of the first, counter-clockwise from the right")] = 90
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.features.stencil``."""
-        return held(region, self.count, self.width, self.angle, self._chosen(region, kitchen))
+        return held(region, self.count, self.width, self.angle, self._chosen(region, context))

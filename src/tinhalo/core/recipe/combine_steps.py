@@ -14,7 +14,7 @@ from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.stacking.bleed import bled
 from tinhalo.core.geometry.stacking.underlap import underlapped
 from tinhalo.core.recipe.recipe import Recipe
-from tinhalo.core.recipe.step import Kitchen, Step, StepNote
+from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
 #: Wider than this (mm) a slit is meant to be seen; where edges meet within it, nobody lays them down so exactly.
 SLIT = 0.2
@@ -27,7 +27,7 @@ class _WithOperand(Step):
 
     operand: Recipe
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """How many pieces there are afterwards, and how many vanished whole."""
         left = STRtree(shapely.get_parts(after.area)).query(shapely.get_parts(before.area), predicate="intersects")[0]
         return StepNote(pieces=after.pieces, dropped=before.pieces - len(np.unique(left)))
@@ -38,9 +38,9 @@ class Union(_WithOperand):
 
     op: Literal["union"] = "union"
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.overlay.union``."""
-        return union([region, kitchen.cook(self.operand)])
+        return union([region, context.cook(self.operand)])
 
 
 class Subtract(_WithOperand):
@@ -48,9 +48,9 @@ class Subtract(_WithOperand):
 
     op: Literal["subtract"] = "subtract"
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.overlay.subtract``."""
-        return subtract(region, kitchen.cook(self.operand))
+        return subtract(region, context.cook(self.operand))
 
 
 class Intersect(_WithOperand):
@@ -58,9 +58,9 @@ class Intersect(_WithOperand):
 
     op: Literal["intersect"] = "intersect"
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.overlay.intersect``."""
-        return intersect(region, kitchen.cook(self.operand))
+        return intersect(region, context.cook(self.operand))
 
 
 class Underlap(_WithOperand):
@@ -71,11 +71,11 @@ class Underlap(_WithOperand):
     by: Annotated[float, mm("under the edge", gt=0)] = UNDERLAP
     within: Annotated[float, mm("widest slit that is bridged", gt=0)] = SLIT
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.stacking.underlap``."""
-        return underlapped(region, kitchen.cook(self.operand), self.by, self.within, kitchen.precision)
+        return underlapped(region, context.cook(self.operand), self.by, self.within, context.precision)
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """Nothing: it says itself what it does."""
         return None
 
@@ -87,10 +87,10 @@ class Bleed(_WithOperand):
     handles_marks: ClassVar[bool] = False
     by: Annotated[float, mm("over the edge", gt=0)] = 1
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.stacking.bleed``."""
-        return bled(region, kitchen.cook(self.operand), self.by, kitchen.precision)
+        return bled(region, context.cook(self.operand), self.by, context.precision)
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """Nothing: it says itself what it does."""
         return None

@@ -11,7 +11,7 @@ from tinhalo.core.document.fields import degrees, mm, plain
 from tinhalo.core.geometry.features.tab import HoleRow, TabPlace, hole_box, hole_places, tab_place, with_holes, with_tab
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.recipe import Recipe
-from tinhalo.core.recipe.step import Kitchen, Step, StepNote
+from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
 
 class Tab(Step):
@@ -29,20 +29,20 @@ class Tab(Step):
     at: Annotated[float, degrees("direction from the middle, counter-clockwise from the right")] = 135
     along: Annotated[Recipe | None, Field(description="the outline it goes by, where that is not its own")] = None
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.features.tab``."""
-        place = self._place(region, kitchen)
+        place = self._place(region, context)
         if place is None:
             return region
-        return with_tab(region, (place.x, place.y), self.hole, self.rim, kitchen.precision)
+        return with_tab(region, (place.x, place.y), self.hole, self.rim, context.precision)
 
-    def _place(self, region: Region, kitchen: Kitchen) -> TabPlace | None:
-        along = region if self.along is None else kitchen.cook(self.along)
-        return tab_place(along, self.reach, self.at, kitchen.precision)
+    def _place(self, region: Region, context: StepContext) -> TabPlace | None:
+        along = region if self.along is None else context.cook(self.along)
+        return tab_place(along, self.reach, self.at, context.precision)
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """Where the tab's hole is."""
-        return StepNote(tab=self._place(before, kitchen))
+        return StepNote(tab=self._place(before, context))
 
 
 class HoleAt(Strict):
@@ -72,10 +72,10 @@ class Hole(Step):
     at: HoleAt = HoleAt()
     row: Row | None = None
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.features.tab``."""
         row = self._row(region)
-        return region if row is None else with_holes(region, row.middles, self.diameter, kitchen.precision)
+        return region if row is None else with_holes(region, row.middles, self.diameter, context.precision)
 
     def _row(self, region: Region) -> HoleRow | None:
         box = hole_box(region, self.at.inset)
@@ -84,6 +84,6 @@ class Hole(Step):
         row = self.row or _ONE
         return HoleRow(hole_places(box, self.at.x, self.at.y, row.count, row.dx, row.dy), box)
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """Where the holes are."""
         return StepNote(holes=self._row(before))

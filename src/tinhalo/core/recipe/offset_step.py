@@ -7,7 +7,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from tinhalo.core.document.fields import mm, plain
 from tinhalo.core.geometry.regions.offset import Corners, offset
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.recipe.step import Step, StepContext
 
 
 class Offset(Step):
@@ -20,6 +20,6 @@ class Offset(Step):
     corners: Corners = "round"
     miter_limit: Annotated[float, plain("longest tip, as a multiple of the distance", ge=1, le=100)] = 4
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.offset``."""
-        return offset(region, self.by, kitchen.precision, self.corners, self.miter_limit)
+        return offset(region, self.by, context.precision, self.corners, self.miter_limit)

@@ -13,7 +13,7 @@ from tinhalo.core.document.fields import mm, mm2
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
 from tinhalo.core.recipe.picked import missing, picked
-from tinhalo.core.recipe.step import Kitchen, Step, StepNote
+from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
 
 class _Picked(Step):
@@ -21,12 +21,12 @@ class _Picked(Step):
 
     pieces: Annotated[tuple[Anchor, ...], Field(max_length=2_000, description="a place on each picked piece")] = ()
 
-    def _held(self, region: Region, kitchen: Kitchen) -> NDArray[np.bool_]:
-        return picked(list(region.area.geoms), self.pieces, kitchen)
+    def _held(self, region: Region, context: StepContext) -> NDArray[np.bool_]:
+        return picked(list(region.area.geoms), self.pieces, context)
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """How many pieces are gone, and how many picked ones are not there."""
-        gone = missing(list(before.area.geoms), self.pieces, kitchen)
+        gone = missing(list(before.area.geoms), self.pieces, context)
         return StepNote(dropped=before.pieces - after.pieces, missing=gone)
 
 
@@ -35,9 +35,9 @@ class Keep(_Picked):
 
     op: Literal["keep"] = "keep"
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.selection``."""
-        return without_pieces(region, ~self._held(region, kitchen))
+        return without_pieces(region, ~self._held(region, context))
 
 
 class Drop(_Picked):
@@ -45,9 +45,9 @@ class Drop(_Picked):
 
     op: Literal["drop"] = "drop"
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.selection``."""
-        return without_pieces(region, self._held(region, kitchen))
+        return without_pieces(region, self._held(region, context))
 
 
 class Tidy(Step):
@@ -66,13 +66,13 @@ class Tidy(Step):
             raise ValueError("say under which area or width pieces are dropped")
         return self
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.selection``."""
         if self.holes_too:
             region = without_holes(region, are_small(region.hole_areas(), self.area, self.width))
         return without_pieces(region, are_small(list(region.area.geoms), self.area, self.width))
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """How many pieces were dropped and holes filled."""
         holes = before.hole_areas()
         filled = int(are_small(holes, self.area, self.width).sum()) if self.holes_too and holes else 0

@@ -10,15 +10,15 @@ from shapely import Polygon
 
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.geometry.regions.selection import holding
-from tinhalo.core.recipe.step import Kitchen
+from tinhalo.core.recipe.step import StepContext
 
 
-def picked(areas: Sequence[Polygon], anchors: Sequence[Anchor], kitchen: Kitchen) -> NDArray[np.bool_]:
+def picked(areas: Sequence[Polygon], anchors: Sequence[Anchor], context: StepContext) -> NDArray[np.bool_]:
     """Which areas were picked."""
-    return holding(areas, [place for anchor in anchors if (place := kitchen.place(anchor))])
+    return holding(areas, [place for anchor in anchors if (place := context.place(anchor))])
 
 
-def missing(areas: Sequence[Polygon], anchors: Sequence[Anchor], kitchen: Kitchen) -> int:
+def missing(areas: Sequence[Polygon], anchors: Sequence[Anchor], context: StepContext) -> int:
     """How many picked ones are not there any more."""
-    places = [kitchen.place(anchor) for anchor in anchors]
+    places = [context.place(anchor) for anchor in anchors]
     return sum(place is None or not holding(areas, [place]).any() for place in places)

@@ -13,7 +13,7 @@ from tinhalo.core.geometry.features.plate import PlateShape, plate
 from tinhalo.core.geometry.regions.fillet import round_off
 from tinhalo.core.geometry.regions.minkowski import drop_shadow, sweep
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.recipe.step import Step, StepContext
 
 
 class RoundOff(Step):
@@ -23,9 +23,9 @@ class RoundOff(Step):
     outer: Annotated[float, mm("radius of corners that stick out", ge=0)] = 1
     inner: Annotated[float, mm("radius of corners that go in", ge=0)] = 0
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.fillet``."""
-        return round_off(region, self.outer, self.inner, kitchen.precision)
+        return round_off(region, self.outer, self.inner, context.precision)
 
 
 class PlaceStep(Step):
@@ -48,7 +48,7 @@ class PlaceStep(Step):
             raise ValueError("stretched to less than a thousandth nothing is left")
         return scale
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """The region after that affine map; curves stay curves."""
         if region.bounds is None:
             return region
@@ -70,10 +70,10 @@ class DropShadow(Step):
     underlap: Annotated[float, mm("how far the visible part reaches under its source", ge=0)] = 0.3
     visible_only: Annotated[bool, Field(description="only what its source does not cover")] = False
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.minkowski.drop_shadow``."""
         underlap = self.underlap if self.visible_only else None
-        return drop_shadow(region, self.dx, self.dy, underlap, kitchen.precision)
+        return drop_shadow(region, self.dx, self.dy, underlap, context.precision)
 
 
 class BlockShadow(Step):
@@ -83,7 +83,7 @@ class BlockShadow(Step):
     dx: Annotated[float, mm("to the right", ge=-1_000)] = 3
     dy: Annotated[float, mm("upwards", ge=-1_000)] = -3
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.minkowski.sweep``."""
         return sweep(region, self.dx, self.dy)
 
@@ -100,7 +100,7 @@ class Plate(Step):
     height: Annotated[float | None, mm("of the plate; follows the art where it is not said", gt=0)] = None
     corner_radius: Annotated[float, mm("of a rounded plate's corners", ge=0)] = 5
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.features.plate``."""
         size = self.width, self.height
-        return plate(region, self.shape, self.margin, *size, self.corner_radius, kitchen.precision)
+        return plate(region, self.shape, self.margin, *size, self.corner_radius, context.precision)

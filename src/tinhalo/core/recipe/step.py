@@ -37,7 +37,7 @@ class Nested(Protocol):
         ...
 
 
-class Kitchen(Protocol):
+class StepContext(Protocol):
     """What a step may ask for while it is applied."""
 
     @property
@@ -111,15 +111,15 @@ class Step(Strict):
         schema["x-starts-with"] = cls.starts_with
         return schema
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """The region after this step."""
         raise NotImplementedError
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """What the step did, where there is something to tell."""
         return None
 
-    def find_growth(self, region: Region, kitchen: Kitchen) -> float | None:
+    def find_growth(self, region: Region, context: StepContext) -> float | None:
         """How much the step grows that region all round, in mm, where it finds that out by itself."""
         return None
 

@@ -11,7 +11,7 @@ from tinhalo.core.document.fields import degrees, mm
 from tinhalo.core.geometry.features.stitch import as_slots, stitches
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.recipe.step import Kitchen, Step
+from tinhalo.core.recipe.step import Step, StepContext
 
 
 class Stitch(Step):
@@ -29,10 +29,10 @@ class Stitch(Step):
     width: Annotated[float | None, mm("of closed marks; open strokes where it is not said", gt=0, le=100)] = None
     outer_only: Annotated[bool, Field(description="none along holes")] = False
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.features.stitch``."""
-        base = offset(region, -self.inset, kitchen.precision)
+        base = offset(region, -self.inset, context.precision)
         marks = stitches(base, self.length, self.spacing, self.slant, self.outer_only)
         if self.width is None:
             return Region(MultiPolygon(), (), marks)
-        return as_slots(marks, self.width, kitchen.precision.quarter_segments(self.width / 2))
+        return as_slots(marks, self.width, context.precision.quarter_segments(self.width / 2))

@@ -11,7 +11,7 @@ from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import holes_without, widest
 from tinhalo.core.geometry.strokes.thicken import growth_for, keep_holes_open, thicken_thin
-from tinhalo.core.recipe.step import Kitchen, Step, StepNote
+from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
 #: Holes that are only opened by a beam or a knife of the usual width (common practice).
 OPEN = 0.3
@@ -39,30 +39,30 @@ class Thicken(Step):
             raise ValueError("say either by how much to thicken, or to what width")
         return self
 
-    def apply(self, region: Region, kitchen: Kitchen) -> Region:
+    def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.strokes.thicken``."""
         if region.is_empty:
             return region
         if self.to is not None and self.where == "thin":
             least = OPEN if self.keep_open is None else self.keep_open
-            return thicken_thin(region, kitchen.measure, self.to, least, kitchen.precision)
-        by = kitchen.growth(self) or 0.0
-        grown = offset(region, by, kitchen.precision)
+            return thicken_thin(region, context.measure, self.to, least, context.precision)
+        by = context.growth(self) or 0.0
+        grown = offset(region, by, context.precision)
         if not self.keep_open:
             return grown
-        return keep_holes_open(region, grown, kitchen.measure(region), by, self.keep_open, kitchen.precision)
+        return keep_holes_open(region, grown, context.measure(region), by, self.keep_open, context.precision)
 
-    def note(self, before: Region, after: Region, kitchen: Kitchen) -> StepNote | None:
+    def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """By how much it grew, and which holes closed or are new."""
         gone, new = holes_without(before, after), holes_without(after, before)
         # A hole closes at the growth that is the radius of its widest circle.
         closed = tuple(sorted((widest(gone) / 2).tolist()))
-        return StepNote(kitchen.growth(self), closed, len(new))
+        return StepNote(context.growth(self), closed, len(new))
 
-    def find_growth(self, region: Region, kitchen: Kitchen) -> float | None:
+    def find_growth(self, region: Region, context: StepContext) -> float | None:
         """Half of what is added to every stroke; None where strokes are only thickened in places."""
         if self.by is not None:
             return self.by / 2
         if self.to is None or self.where == "thin":
             return None
-        return growth_for(region, kitchen.measure, self.to, kitchen.precision, self.keep_open or 0.0)
+        return growth_for(region, context.measure, self.to, context.precision, self.keep_open or 0.0)
