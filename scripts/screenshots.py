@@ -52,7 +52,7 @@ def hand_over(page: Page) -> None:
     page.get_by_role("button", name="Hand over").click()
     dialog = page.get_by_role("dialog")
     for format in ("DXF", "PNG"):
-        dialog.get_by_role("checkbox", name=re.compile(f"^{format} ?(For workshops|A picture)")).check()
+        dialog.get_by_role("checkbox", name=re.compile(f"^{format} ?(For workshops|To print)")).check()
     dialog.get_by_text("How each process leaves").click()
     dialog.get_by_text("How each process leaves").evaluate("one => one.scrollIntoView({block: 'center'})")
 

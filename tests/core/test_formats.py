@@ -22,7 +22,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.output import dxf, png
 from tinhalo.core.output.drawing import drawing_of
 from tinhalo.core.output.formats import FORMATS
-from tinhalo.core.output.pack import pack_files
+from tinhalo.core.output.pack import manifest, pack_files
 from tinhalo.core.starters import STARTERS
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -258,10 +258,12 @@ class Png(unittest.TestCase):
     def test_a_picture_nobody_could_open_gets_fewer_dots(self) -> None:
         data = sign().design.model_dump(mode="json", by_alias=True)
         data["art"][2] |= {"width": 9000, "height": 9000}
-        drawing = drawing_of(build(parse_design(data), LIBRARY))
+        made = build(parse_design(data), LIBRARY)
+        drawing = drawing_of(made)
         dpi = png.density(drawing, 300)
         self.assertLess(np.prod([side / 25.4 * dpi for side in drawing.size]), png.MOST_DOTS)
         self.assertLess(dpi, 300)
+        self.assertEqual(manifest(made)["dots_per_inch"], dpi)
 
 
 class Choice(unittest.TestCase):

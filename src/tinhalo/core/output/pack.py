@@ -19,6 +19,7 @@ from tinhalo.core.output.board import Board, boards_of
 from tinhalo.core.output.drawing import drawing_of, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.names import Names
+from tinhalo.core.output.png import density
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
 
@@ -69,6 +70,7 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
         "name": build.design.name,
         "unit": "mm",
         "formats": wanted,
+        "dots_per_inch": density(drawing_of(build), build.design.hand_over.picture.dots_per_inch),
         "bounds_mm": _rounded(build.bounds),
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "thickness_mm": round(build.stack.height, 4),

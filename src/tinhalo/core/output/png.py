@@ -13,8 +13,8 @@ from tinhalo.core.output import svg
 from tinhalo.core.output.drawing import Drawing
 from tinhalo.core.units import MM_PER_INCH
 
-#: Dots of one picture at most: more take gigabytes while they are painted.
-MOST_DOTS = 150_000_000
+#: Dots of one picture at most: what readers open without a warning (Pillow, at 89 million).
+MOST_DOTS = 80_000_000
 
 
 def write(drawing: Drawing, options: HandOver) -> bytes:
