@@ -31,5 +31,5 @@ FORMATS: dict[Format, FileFormat] = {
     "svg": FileFormat("svg", "SVG", "For cutters, lasers and drawing programs: true curves, in mm", svg.write),
     "dxf": FileFormat("dxf", "DXF", "For workshops and CAD: arcs and splines, in mm", dxf.write),
     "dxf_r12": FileFormat("r12.dxf", "DXF R12", "For old machines: short straight lines only", dxf.write_r12),
-    "png": FileFormat("png", "PNG", f"To print or show: a picture of {png.MOST_DOTS // 10**6} million dots at most", png.write),
+    "png": FileFormat("png", "PNG", f"To print or show: {png.MOST_DOTS // 10**6} million dots at most", png.write),
 }
