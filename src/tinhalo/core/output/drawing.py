@@ -78,13 +78,15 @@ class Drawing:
 
 
 def drawing_of(build: Build) -> Drawing:
-    """The drawing of all that leaves; ``build`` must be exact.
+    """The drawing of all that leaves; ``build`` must be exact."""
+    return replace(empty_page(build), layers=tuple(_layer(build, one) for one in build.leaving()))
 
-    The page is the design's sheet and what reaches over its edge; without a sheet, what leaves.
-    """
+
+def empty_page(build: Build) -> Drawing:
+    """Its page alone: the design's sheet and what reaches over its edge; without a sheet, what leaves."""
     sheet = build.design.sheet
     page = wrapped([box for box in (sheet.box if sheet else None, build.bounds) if box])
-    return Drawing(build.design.name, page, tuple(_layer(build, one) for one in build.leaving()))
+    return Drawing(build.design.name, page, ())
 
 
 def style_of(build: Build, built: BuiltLayer) -> Style:

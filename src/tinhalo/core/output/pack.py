@@ -16,7 +16,7 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.output.board import Board, boards_of
-from tinhalo.core.output.drawing import drawing_of, style_of
+from tinhalo.core.output.drawing import drawing_of, empty_page, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.names import Names
 from tinhalo.core.output.png import density
@@ -70,7 +70,7 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
         "name": build.design.name,
         "unit": "mm",
         "formats": wanted,
-        "dots_per_inch": density(drawing_of(build), build.design.hand_over.picture.dots_per_inch),
+        "dots_per_inch": density(empty_page(build), build.design.hand_over.picture.dots_per_inch),
         "bounds_mm": _rounded(build.bounds),
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "thickness_mm": round(build.stack.height, 4),
