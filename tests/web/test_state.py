@@ -262,6 +262,24 @@ class BuildLoop(unittest.TestCase):
         )
         self.assertEqual(found, [True, ["second", "quick"], None])
 
+    def test_a_single_edit_while_something_is_given_up_is_no_drag(self) -> None:
+        found = run(
+            LOOP
+            + """
+          const wait = (ms) => new Promise((done) => setTimeout(done, ms));
+          loop.kick();
+          for (let k = 0; k < 3; k++) { await wait(40); asked[k].done({}); }
+          // Widths are under way, and long after the edit before.
+          await wait(320);
+          change("second");
+          await wait(10);
+          asked[4].done({});
+          await wait(10);
+          return [asked[3].aborted, kinds().slice(3)];
+        """
+        )
+        self.assertEqual(found, [True, [["first", "widths"], ["second", "quick"], ["second", "checks"]]])
+
     def test_known_outlines_are_not_sent_again_and_findings_stay_until_new_ones_come(self) -> None:
         found = run(
             LOOP

@@ -70,7 +70,7 @@ export class BuildLoop {
     this.kicked = now;
     this.publish((before) => (before.busy ? before : { ...before, busy: true }));
     if (!this.running) void this.run();
-    else if (this.spare || performance.now() - this.since > PATIENCE_MS) this.asked.abort();
+    else if (this.spare || now - this.since > PATIENCE_MS) this.asked.abort();
   }
 
   private async run() {
@@ -106,7 +106,8 @@ export class BuildLoop {
     const answered = await this.build(wanted, how);
     this.running = false;
     if (this.stopped) return false;
-    if (wanted !== this.newest()) this.kick();
+    // No edit of its own: a single edit that comes while there is something to give up is no drag.
+    if (wanted !== this.newest()) void this.run();
     else if (!answered) this.rest = setTimeout(() => void this.check(), RETRY_MS);
     return answered && wanted === this.newest();
   }
