@@ -170,8 +170,11 @@ class Drawn(ABC):
         """Whether a part was set to stand by itself."""
         return False
 
-    def gathering(self, parts: Collection[int]) -> Remedy | None:
-        """What brings these parts together with the rest of their groups, if anything does."""
+    def gathering(self, parts: Collection[int], joint: float) -> Remedy | None:
+        """What brings these parts together with the rest of their groups, if anything does.
+
+        Joints are to be ``joint`` mm wide where they can.
+        """
         return None
 
     def attaching(self, part: int) -> Remedy | None:

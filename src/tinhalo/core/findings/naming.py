@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -100,12 +101,13 @@ class Naming:
         owner = self._nearest(Point(at), made_from)
         return owner.part_name if owner else None
 
-    def called(self, piece: Polygon, made_from: Collection[str]) -> Called:
+    def called(self, piece: Polygon, made_from: Collection[str], joint: float = 0) -> Called:
         """What a piece is: named after the parts whose middles it holds, or the one that it was cut from.
 
         Args:
             piece: of a layer, in mm.
             made_from: ids of the art that the layer is made from; other art may lie over it.
+            joint: how wide a joint has to be that holds, in mm.
         """
         inside: list[int] = sorted(self._middles.query(piece, predicate="intersects").tolist())
         held = [owner for i in inside if (owner := self._owners[i]).art in made_from]
@@ -115,7 +117,7 @@ class Naming:
         if len({(owner.art, owner.part.index) for owner in held}) == 1 and not _all_whole(held, piece):
             name = _part_of(name)
         apart = all(owner.built.drawn.apart_on_purpose(owner.part.index) for owner in held)
-        return Called(name, _gathering(held, piece), apart, _attaching(held))
+        return Called(name, _gathering(held, piece, joint), apart, _attaching(held))
 
     def _bit(self, piece: Polygon, made_from: Collection[str]) -> str:
         """What a piece is that holds no part's middle: a piece of a part, or something beside one."""
@@ -154,14 +156,17 @@ def _called(block: Sequence[_Owner]) -> str:
     return block[0].built.drawn.called([(owner.part, owner.number) for owner in block])
 
 
-def _gathering(held: Sequence[_Owner], piece: Polygon) -> Mend | None:
-    """What may make a piece one with others of its art: not dots, nor what was cut off."""
+def _gathering(held: Sequence[_Owner], piece: Polygon, joint: float) -> Mend | None:
+    """What may make a piece one with others of its art: not dots, what was cut off, nor one of a part's pieces."""
     if any(owner.art != held[0].art for owner in held):
         return None
     bodies = [owner for owner in held if not owner.is_mark]
     if not bodies or not _all_whole(bodies, piece):
         return None
-    remedy = held[0].built.drawn.gathering({owner.part.index for owner in bodies})
+    here = Counter(owner.part.index for owner in bodies)
+    if any(here[owner.part.index] < owner.part.body for owner in bodies):
+        return None
+    remedy = held[0].built.drawn.gathering(set(here), joint)
     return mend_of(held[0].art, remedy) if remedy else None
 
 

@@ -8,16 +8,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from math import dist
 from typing import Literal
 
 import numpy as np
+import shapely
+from shapely import Point, Polygon
 
 from tinhalo.core.design.hand_over import Process
 from tinhalo.core.findings.checks.bleed import check_bleed
 from tinhalo.core.findings.checks.closed_hole import check_closed_holes
-from tinhalo.core.findings.checks.doubled_line import check_doubled_lines
+from tinhalo.core.findings.checks.doubled_line import AS_ONE, check_doubled_lines, check_own_doubled
 from tinhalo.core.findings.checks.hairline import check_hairlines
+from tinhalo.core.findings.checks.hanging import with_hanging
 from tinhalo.core.findings.checks.inner_corner import check_inner_corners
 from tinhalo.core.findings.checks.loose_piece import TOUCHING, check_loose_pieces
 from tinhalo.core.findings.checks.narrow import check_thin_spots, check_tight_gaps
@@ -72,21 +74,23 @@ def _plain(check: Callable[[Surveyed], list[Finding]]) -> Callable[[Surveyed, To
 
 
 def _loose(look: Surveyed, told: Told) -> list[Finding]:
-    """Loose pieces that are not slivers."""
-    lost = {finding.at for finding in told("sliver")}
+    """Loose pieces that are not slivers, and that do not lie edge to edge with others."""
+    lost = {finding.at for finding in told("sliver") + told("seam")}
     return [finding for finding in check_loose_pieces(look) if finding.at not in lost]
 
 
 def _thin(look: Surveyed, told: Told) -> list[Finding]:
     """Thin strokes of what does not get lost: where pieces touch is told of the loose one, a rim of its hole."""
     left, but = _left(look, told("loose") + told("sliver"))
-    thin = look.keep(f"thin {but}", lambda: check_thin_spots(left))
+    thin = look.keep(f"thin {but}", lambda: with_hanging(left, check_thin_spots(left)))
     kept = [f for f in thin if look.limits.weeded or not _touches(f)]
-    return [f for f in kept if not any(_close(f, rim) for rim in told("rim"))]
+    return [f for f in kept if not any(_around(f, rim) for rim in told("rim"))]
 
 
 def _tight(look: Surveyed, told: Told) -> list[Finding]:
-    return [f for f in look.keep("tight", lambda: check_tight_gaps(look)) if not _touches(f)]
+    """Tight gaps that are some: edges that a machine follows as one are told of as that."""
+    least = AS_ONE if told("seam") else TOUCHING
+    return [f for f in look.keep("tight", lambda: check_tight_gaps(look)) if (f.measure or 0) >= least]
 
 
 def _slits(look: Surveyed, told: Told) -> list[Finding]:
@@ -105,6 +109,7 @@ CHECKS: tuple[Check, ...] = (
     Check("sliver", _CUT, "shape", _plain(check_slivers)),
     Check("thin", _CUT, "stack", _thin),
     Check("tight", _CUT, "stack", _tight),
+    Check("seam", _CUT, "shape", _plain(check_own_doubled)),
     Check("bleed", _PRINT, "stack", _plain(check_bleed)),
     Check("slit", _CUT, "stack", _slits),
     Check("print slit", _PRINT, "stack", _print_slits),
@@ -118,8 +123,12 @@ CHECKS: tuple[Check, ...] = (
 )
 
 
-def _close(one: Finding, other: Finding) -> bool:
-    return one.at is not None and other.at is not None and dist(one.at, other.at) < SAME_PLACE
+def _around(thin: Finding, rim: Finding) -> bool:
+    """Whether a thin spot is of the material around a hole that is told of already."""
+    if thin.at is None or not rim.outline:
+        return False
+    holes = shapely.multipolygons([Polygon(ring) for ring in rim.outline])
+    return holes.distance(Point(thin.at)) < SAME_PLACE + (rim.measure or 0) / 2
 
 
 def _touches(finding: Finding) -> bool:

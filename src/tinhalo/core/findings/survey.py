@@ -116,7 +116,7 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
         made_from=frozenset(made_from),
         makes=frozenset(_makes(made, one)),
         knockouts=knockouts(made.design, one.layer),
-        called=lambda piece: names.called(piece, made_from),
+        called=lambda piece: names.called(piece, made_from, one.material.limits.least_width),
         anchor=names.anchor,
         part=lambda place: names.part(place, made_from),
         keep=keep,

@@ -13,6 +13,7 @@ from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.overlay import union
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
+from tinhalo.core.geometry.regions.selection import without_specks
 from tinhalo.core.geometry.strokes.widths import Measured, measure
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Nested, Step, StepNote, holding
@@ -130,10 +131,10 @@ class Evaluator:
 
 
 def _applied(step: Step, region: Region, worker: _Worker) -> Region:
-    """The region after a step; marks that the step does not change are carried on."""
+    """The region after a step, without specks; marks that the step does not change are carried on."""
     if step.handles_marks or not len(region.marks):
-        return step.apply(region, worker)
-    made = step.apply(region.with_marks(NO_MARKS), worker)
+        return without_specks(step.apply(region, worker))
+    made = without_specks(step.apply(region.with_marks(NO_MARKS), worker))
     return made.with_marks(np.concatenate([region.marks, made.marks]))
 
 

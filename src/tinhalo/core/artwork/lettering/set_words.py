@@ -31,6 +31,8 @@ if TYPE_CHECKING:
 
 #: How deep letters and dots overlap that are moved together, in mm (common practice).
 OVERLAP = 0.3
+#: Deeper than this share of the em letters are no longer read.
+_DEEPEST = 1 / 8
 _NOTHING = Typeset((), (), ())
 
 
@@ -108,11 +110,11 @@ class SetWords(Drawn):
         words = [frozenset(self.letters.keys() & set(word)) for word in words_of(self.typeset.letters)]
         return {index: word for word in words for index in word}
 
-    def gathering(self, parts: Collection[int]) -> Remedy | None:
+    def gathering(self, parts: Collection[int], joint: float) -> Remedy | None:
         """Letters closed up, where these are not all of their words and are not closed up yet."""
         if self.block.join or all(self._word_of[index] <= set(parts) for index in parts):
             return None
-        return close_up()
+        return close_up(min(max(OVERLAP, joint), self.block.size * _DEEPEST))
 
     def attaching(self, part: int) -> Remedy | None:
         """The dots and accents of a letter moved to it, where they are not yet and stand above or below it."""
@@ -128,10 +130,10 @@ class SetWords(Drawn):
         return told + not_settled(self.block, self.settled, self.adrift, title, remedy)
 
 
-def close_up() -> Remedy:
-    """All letters of a block closed up."""
+def close_up(overlap: float = OVERLAP) -> Remedy:
+    """All letters of a block closed up: what overlaps by a depth (mm) is joined by as much at least."""
     title = "Close the letters up"
-    patch: dict[str, Any] = {"join": {"overlap": OVERLAP, "apart": []}}
+    patch: dict[str, Any] = {"join": {"overlap": round(overlap, 2), "apart": []}}
     return Remedy(title, title, patch)
 
 

@@ -11,6 +11,7 @@ from tinhalo.core.findings.mends.mend import Mend, SetProcess, SetStep, ShareCut
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.exact.shared_edges import SAME, beside
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
 from tinhalo.core.recipe.combine_steps import Subtract, Union
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
@@ -19,6 +20,10 @@ from tinhalo.core.recipe.recipe import Recipe
 _KERF = 0.5
 #: Shorter stretches (mm) are not worth telling.
 _LEAST = 1.0
+#: Edges of one layer nearer than this (mm) are one line on every machine.
+AS_ONE = 0.005
+#: Closing gaps this wide (mm) makes one of pieces that lie edge to edge.
+_TOGETHER = 0.05
 
 
 def check_doubled_lines(one: Surveyed) -> list[Finding]:
@@ -50,6 +55,47 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
                 limit=0,
                 unit="mm",
                 mends=_mends(one, other),
+            )
+        )
+    return found
+
+
+def check_own_doubled(one: Surveyed) -> list[Finding]:
+    """Pieces of one layer that lie edge to edge: nothing joins them, and the line between is cut twice."""
+    pieces = one.resting.pieces.tolist()
+    first, second = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=AS_ONE) if pieces else ((), ())
+    found: list[Finding] = []
+    join = CloseGaps(up_to=_TOGETHER)
+    open_ = OpenGaps(to=one.limits.least_gap)
+    for a, b in zip(first, second, strict=True):
+        if a >= b:
+            continue
+        shared = pieces[a].boundary.intersection(pieces[b].boundary.buffer(AS_ONE))
+        lines = [line for line in shapely.get_parts(shared) if isinstance(line, LineString) and line.length > 0]
+        length = sum(line.length for line in lines)
+        if length < _LEAST:
+            continue
+        smaller = min(pieces[a], pieces[b], key=lambda piece: piece.area)
+        middle = max(lines, key=lambda line: line.length).interpolate(0.5, normalized=True)
+        found.append(
+            Finding(
+                kind="doubled_line",
+                severity="warning",
+                layer=one.layer.id,
+                sentence=(
+                    f"Two pieces of {one.title} lie edge to edge along {one.length(round(length, 1))}"
+                    f"{one.at_letter(rounded(middle))}: the line is cut twice, and nothing joins them."
+                ),
+                # Where loose pieces are told to be, so that this one is not told twice.
+                at=rounded(smaller.representative_point()),
+                outline=outline_of(Region.of(shared.buffer(0.15)).area),
+                measure=round(length, 3),
+                limit=0,
+                unit="mm",
+                mends=(
+                    Mend.by_step("Make one piece of them", one.layer.id, join),
+                    Mend.by_step(f"Leave {one.length(open_.to)} between them", one.layer.id, open_),
+                ),
             )
         )
     return found

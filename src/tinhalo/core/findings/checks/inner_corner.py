@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from operator import itemgetter
+
 import shapely
 from shapely import MultiPolygon, Point, Polygon
 
@@ -17,6 +19,8 @@ _LEAST = 0.02
 _CRUMB = 1e-4
 #: A corner's own radius is found to within this, in mm.
 _WITHIN = 0.01
+#: Corners that are filled deeper than this, in radii, are too sharp to be rounded off: under 60 degrees.
+_DEEP = 0.98
 
 
 def check_inner_corners(one: Surveyed) -> list[Finding]:
@@ -26,9 +30,12 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
         return []
     radius = tool / 2
     found: list[Finding] = []
-    for part in _left(one.region.area, radius - SLACK, _LEAST):
+    parts = _left(one.region.area, radius - SLACK, _LEAST)
+    corners = [_corner(part, one.region.area) for part in parts]
+    sharp = any(deep > _DEEP * radius for _, deep in corners)
+    for part, (corner, _) in zip(parts, corners, strict=True):
         own = _radius(one.region.area, part, radius)
-        at = rounded(_corner(part, one.region.area))
+        at = rounded(corner)
         found.append(
             Finding(
                 kind="sharp_corner",
@@ -43,15 +50,15 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
                 measure=round(own, 3),
                 limit=radius,
                 unit="mm",
-                mends=(_rounding(one, own, radius),),
+                mends=(_rounding(one, own, radius, sharp=sharp),),
             )
         )
     return found
 
 
-def _rounding(one: Surveyed, own: float, radius: float) -> Mend:
-    """Corners are rounded; one that is round already is filled as far as the tool leaves it."""
-    if own < 2 * _WITHIN:
+def _rounding(one: Surveyed, own: float, radius: float, *, sharp: bool) -> Mend:
+    """Corners are rounded; where one is round already, or a sharp crotch, what the tool leaves is filled."""
+    if own < 2 * _WITHIN and not sharp:
         return Mend.by_step(
             f"Round inner corners to {one.length(radius)}", one.layer.id, RoundOff(outer=0, inner=radius)
         )
@@ -66,10 +73,10 @@ def _left(area: MultiPolygon | Polygon, radius: float, least: float) -> list[Pol
     return [part for part in parts if isinstance(part, Polygon) and part.area > least]
 
 
-def _corner(part: Polygon, area: MultiPolygon) -> Point:
-    """The vertex of a part that lies deepest in the corner: the one furthest from where the tool can be."""
+def _corner(part: Polygon, area: MultiPolygon) -> tuple[Point, float]:
+    """The vertex of a part that lies deepest in the corner, and how far (mm) it is from where the tool can be."""
     edge = part.exterior.difference(area.buffer(1e-3))
-    return max((Point(vertex) for vertex in part.exterior.coords), key=lambda vertex: vertex.distance(edge))
+    return max(((p := Point(vertex), p.distance(edge)) for vertex in part.exterior.coords), key=itemgetter(1))
 
 
 def _radius(area: MultiPolygon, part: Polygon, most: float) -> float:

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import numpy as np
 import shapely
 from shapely import Polygon
+from shapely.ops import nearest_points
 
 from tinhalo.core.design.design import Layer
-from tinhalo.core.findings.finding import Finding, beginning, outline_of, rounded
+from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.placement.fit_on import move_onto
-from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
-from tinhalo.core.geometry.regions.region import Region, plainer, prepared
+from tinhalo.core.geometry.regions.region import Region, plainer
+from tinhalo.core.geometry.stacking.reach import Ground
 from tinhalo.core.recipe.combine_steps import Intersect, Union
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.recipe import Recipe
@@ -38,41 +38,47 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
     if not parts:
         return []
-    points, of = shapely.get_coordinates([part.exterior for part in parts], return_index=True)
-    # As lines they keep their ends, however slim a part is.
-    rims = shapely.simplify(shapely.linestrings(points, indices=of), SLACK / 10, preserve_topology=False)
-    every, owner = shapely.get_coordinates(rims, return_index=True)
-    far, _ = nearest_edges(every, edge_tree(plainer(ground.area, SLACK / 10)))
-    on_it = np.asarray(shapely.contains_xy(prepared(ground.area), *every.T), bool)
+    floor = Ground(plainer(ground.area, SLACK / 10))
     found: list[Finding] = []
-    for index, part in enumerate(parts):
-        own = owner == index
-        corners, away = every[own], far[own]
-        over = np.where(on_it[own], 0.0, away)
-        name = beginning(one.called(part).name)
-        if (most := float(over.max())) >= SLACK:
-            sentence = f"{name} hangs over the edge of “{below.title}” by {one.length(most)}."
-            if marked:
-                sentence = (
-                    f"{one.title} goes {one.length(most)} over the edge of “{below.title}”, onto the machine's bed."
-                )
-            found.append(_finding(one, part, corners[over.argmax()], sentence, most, 0))
-        elif (near := float(away.min())) < margin - SLACK:
+    for part in parts:
+        plain = _plain(part)
+        most, at = floor.furthest(plain)
+        # An edge that lies on it all round only covers a hole; but what is burnt in goes right through that.
+        if most >= SLACK or one.layer.process == "engrave":
+            most, at = floor.furthest_inside(plain, most, at)
+        where = one.at_letter(rounded(at))
+        if most >= SLACK and marked:
             sentence = (
-                f"{name} is only {one.length(near)} from the edge of “{below.title}”: {one.length(margin)} is wanted."
+                f"{one.title} goes {one.length(most)} over the edge of “{below.title}”{where}, onto the machine's bed."
             )
-            found.append(_finding(one, part, corners[away.argmin()], sentence, near, margin))
+            found.append(_finding(one, part, at, sentence, most, 0))
+        elif most >= SLACK:
+            sentence = f"{one.title} hangs {one.length(most)} over the edge of “{below.title}”{where}."
+            found.append(_finding(one, part, at, sentence, most, 0))
+        elif margin and (near := shapely.distance(part, ground.area.boundary)) < margin - SLACK:
+            here = nearest_points(part.boundary, ground.area.boundary)[0]
+            sentence = (
+                f"{one.title} is only {one.length(near)} from the edge of “{below.title}”"
+                f"{one.at_letter(rounded(here))}: {one.length(margin)} is wanted."
+            )
+            found.append(_finding(one, part, (here.x, here.y), sentence, near, margin))
     mends = _mends(one, below, inside) if found else ()
     return [finding.model_copy(update={"mends": mends}) for finding in found]
 
 
-def _finding(one: Surveyed, part: Polygon, at: Floats, sentence: str, measure: float, limit: float) -> Finding:
+def _plain(part: Polygon) -> Polygon:
+    """A part with fewer vertices; as it is where it is too slim for that."""
+    made = shapely.simplify(part, SLACK / 10, preserve_topology=False)
+    return made if isinstance(made, Polygon) and not made.is_empty else part
+
+
+def _finding(one: Surveyed, part: Polygon, at: XY, sentence: str, measure: float, limit: float) -> Finding:
     return Finding(
         kind="overhang",
         severity="warning",
         layer=one.layer.id,
         sentence=sentence,
-        at=rounded((float(at[0]), float(at[1]))),
+        at=rounded(at),
         outline=outline_of(part),
         measure=round(measure, 3),
         limit=limit,

@@ -9,7 +9,7 @@ from shapely import Polygon
 
 from tinhalo.core.findings.finding import Finding, beginning, outline_of, rounded
 from tinhalo.core.findings.mends.mend import FindPlace, Mend
-from tinhalo.core.findings.mends.thicker import thickened
+from tinhalo.core.findings.mends.thicker import is_line, thickened
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.regions.selection import are_narrow, are_small, widest
 from tinhalo.core.recipe.pick_steps import Tidy
@@ -31,7 +31,9 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
     least = one.limits.least_area
     # A hole is weeded as one bit: only a small one is hard to get hold of.
     narrow = are_narrow(areas, width - SLACK)
-    slim = [thin and not off_cuts and a.area < _MANY * least for a, thin in zip(areas, narrow, strict=True)]
+    # A line is as wide as it was asked to be: it is told to be thin, not to be a sliver.
+    asked = off_cuts or is_line(one)
+    slim = [thin and not asked and a.area < _MANY * least for a, thin in zip(areas, narrow, strict=True)]
     doubtful = [a for a, thin in zip(areas, slim, strict=True) if a.area < least or thin]
 
     @cache
@@ -60,7 +62,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                 measure=round(area.area if area.area < least else wide, 3),
                 limit=least if area.area < least else width,
                 unit="mm2" if area.area < least else "mm",
-                mends=(*mends, *(() if off_cuts else _places(one))),
+                mends=(*mends, *(() if off_cuts else places(one))),
             )
         )
     return found
@@ -73,8 +75,8 @@ def _drop(one: Surveyed, what: str, step: Tidy) -> tuple[Mend, ...]:
     return (Mend.by_step(f"Drop what is {what}", one.layer.id, step),)
 
 
-def _places(one: Surveyed) -> Iterator[Mend]:
-    """Where words are cut away, another place for them covers slivers or makes them large enough."""
+def places(one: Surveyed) -> Iterator[Mend]:
+    """Mends of a knockout: another place for what is cut away covers slivers, or makes them large enough."""
     limits = one.limits
     for number, index in enumerate(one.knockouts, start=1):
         find = FindPlace(layer=one.layer.id, step=index, least_area=limits.least_area, least_width=limits.least_width)

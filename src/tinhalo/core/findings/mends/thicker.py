@@ -2,10 +2,38 @@
 
 from __future__ import annotations
 
+import math
+
 from tinhalo.core.findings.mends.mend import Mend, SetStep
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.recipe.border_steps import OutlineRing, Wall
+from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.thicken_step import Thicken
+
+
+def is_line(one: Surveyed) -> bool:
+    """Whether the recipe ends with a line or wall, which is as wide as it was asked to be."""
+    applied = [step for step in one.layer.recipe.steps if not step.off]
+    return bool(applied) and isinstance(applied[-1], OutlineRing | Wall)
+
+
+def _shrunk_less(one: Surveyed, width: float) -> tuple[Mend, ...]:
+    """Less of the shrinking that made strokes too thin, where that is enough."""
+    shrinks = [
+        (index, step)
+        for index, step in enumerate(one.layer.recipe.steps)
+        if isinstance(step, Offset) and step.by < 0 and not step.off
+    ]
+    less = (one.limits.least_width - width) / 2 + SLACK / 2
+    if not shrinks or less > -shrinks[-1][1].by:
+        return ()
+    index, step = shrinks[-1]
+    # Rounded up to a hundredth, so that what is shown is what is done.
+    by = min(0.0, step.by + math.ceil(100 * less) / 100)
+    if by == 0:
+        return (Mend.by_step("Do not shrink it", one.layer.id, step.model_copy(update={"off": True}), index),)
+    shrunk = step.model_copy(update={"by": round(by, 4)})
+    return (Mend.by_step(f"Shrink it by {one.length(-by)} only", one.layer.id, shrunk, index),)
 
 
 def thickened(one: Surveyed, width: float) -> tuple[Mend, ...]:
@@ -23,6 +51,7 @@ def thickened(one: Surveyed, width: float) -> tuple[Mend, ...]:
         return (Mend(title=title, changes=(wider, SetStep(layer=this, step=there))),)
     everywhere = there.model_copy(update={"where": "everywhere"})
     return (
+        *_shrunk_less(one, width),
         Mend.by_step(f"Thicken to {one.length(least)} there", this, there),
         Mend.by_step(f"Thicken all, to {one.length(least)} at least", this, everywhere),
     )

@@ -111,6 +111,18 @@ def slivers_of(pieces: NDArray[np.object_], sliver: SliverLimits) -> NDArray[np.
     return small
 
 
+def hanging_bits(pieces: NDArray[np.object_], area: float, width: float) -> list[Polygon]:
+    """Parts of pieces that hang on the rest by necks under ``width`` mm, and are under ``area`` mm² themselves."""
+    shrunk = np.asarray(shapely.buffer(pieces, -width / 2, quad_segs=8), object)
+    found: list[Polygon] = []
+    for cores in shrunk[np.asarray(shapely.get_num_geometries(shrunk)) > 1]:  # pyright: ignore[reportUnknownMemberType]
+        parts = [part for part in shapely.get_parts(cores) if part.area >= CRUMB_AREA]
+        whole = [part.buffer(width / 2, quad_segs=8) for part in parts]
+        largest = max(range(len(whole)), key=lambda k: whole[k].area, default=None)
+        found += [one for k, one in enumerate(whole) if k != largest and one.area < area]
+    return found
+
+
 _AROUND = STEADY * np.array([(x, y) for x in (-1, 0, 1) for y in (-1, 0, 1) if x or y], float)
 
 

@@ -10,10 +10,12 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from tinhalo.core.geometry.arrays import XY
-from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.region import CRUMB_AREA, Region
 
 #: A widest circle is found to within this, in mm.
 _CIRCLE_WITHIN = 0.005
+#: No machine makes, and nobody finds, a piece under this area (mm²) or width (mm).
+SPECK_AREA, SPECK_WIDTH = 0.01, 0.02
 
 
 def widest(areas: Sequence[Polygon]) -> NDArray[np.float64]:
@@ -31,8 +33,9 @@ def are_narrow(areas: Sequence[Polygon], width: float) -> NDArray[np.bool_]:
     found = _areas(every) < _lengths(every) * width / 2
     doubtful: list[int] = np.flatnonzero(found).tolist()
     if doubtful:
-        middles = shapely.buffer(every[doubtful], -width / 2)
-        found[doubtful] = np.asarray(shapely.is_empty(middles))
+        middles = np.asarray(shapely.buffer(every[doubtful], -width / 2), object)
+        # What is left may be a crumb of the arithmetic.
+        found[doubtful] = _areas(middles) < CRUMB_AREA
     return found
 
 
@@ -52,6 +55,18 @@ def are_small(areas: Sequence[Polygon], area: float | None, width: float | None)
     if width is not None:
         found |= are_narrow(areas, width)
     return found
+
+
+def without_specks(region: Region) -> Region:
+    """Without pieces that only come of arithmetic: under 0.01 mm², or nowhere as wide as 0.02 mm."""
+    pieces = np.asarray(shapely.get_parts(region.area), object)
+    # As for what is narrow: an area holds a circle whose radius is its area over the length of its edge.
+    doubtful = _areas(pieces) < np.maximum(SPECK_AREA, _lengths(pieces) * SPECK_WIDTH / 2)
+    if not doubtful.any():
+        return region
+    dropped = np.zeros(len(pieces), bool)
+    dropped[doubtful] = are_small(list(pieces[doubtful]), SPECK_AREA, SPECK_WIDTH)
+    return without_pieces(region, dropped).with_marks(region.marks)
 
 
 def holes_without(these: Region, others: Region) -> list[Polygon]:

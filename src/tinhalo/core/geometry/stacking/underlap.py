@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 import shapely
-from shapely import LineString, MultiLineString, Polygon
+from shapely import LineString, MultiLineString, MultiPolygon, Polygon
 
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.morphology import close_gaps
@@ -19,6 +19,8 @@ from tinhalo.core.geometry.stacking.support import Resting
 _LEAST = 1.0
 #: Seams are looked for with outlines this coarse, in mm.
 _COARSE = 0.002
+#: An underlap of up to this (mm) is none: it comes of following the same curve twice.
+_NONE = 0.02
 #: Slits up to this width (mm) come of drawing the same edge twice.
 _CRACK = 0.05
 
@@ -37,7 +39,7 @@ def seams(resting: Resting, within: float) -> Iterator[tuple[Polygon, list[LineS
     if close.is_empty:
         return
     # Where it reaches under the edge it may come out again beside it.
-    every = shapely.get_parts(close.difference(buffered(plainer(resting.lying.area, _COARSE), within + 0.01)))
+    every = shapely.get_parts(close.difference(buffered(_overlap(resting), within + 0.01)))
     lines: list[LineString] = [part for part in every if isinstance(part, LineString) and part.length > 0]
     if not lines:
         return
@@ -51,6 +53,13 @@ def seams(resting: Resting, within: float) -> Iterator[tuple[Polygon, list[LineS
         found = [lines[i] for i in own]
         if sum(part.length for part in found) >= _LEAST:
             yield around, found
+
+
+def _overlap(resting: Resting) -> MultiPolygon:
+    """What truly lies on the ground: no strips along a common edge that come of following curves."""
+    lying = resting.lying.area
+    opened = shapely.buffer(shapely.buffer(lying, -_NONE / 2, quad_segs=2), _NONE / 2, quad_segs=2)
+    return plainer(Region.of(opened).area, _COARSE)
 
 
 def underlapped(ground: Region, top: Region, by: float, within: float, precision: Precision) -> Region:
