@@ -74,6 +74,7 @@ def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.design.problem import DesignError
     from tinhalo.core.design.reading import read_design
     from tinhalo.core.engine.build import build
+    from tinhalo.core.findings.causes import summary
     from tinhalo.core.findings.survey import survey
     from tinhalo.core.output.formats import FORMATS
     from tinhalo.core.output.pack import pack_files
@@ -100,8 +101,8 @@ def _pack(args: argparse.Namespace) -> int:
             (args.out / name).write_bytes(content)
     except OSError as error:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
-    for finding in dict.fromkeys(f.sentence for f in survey(built, memo) if f.open):
-        print(finding, file=sys.stderr)
+    for sentence in summary(survey(built, memo), design):
+        print(sentence, file=sys.stderr)
     return 0
 
 

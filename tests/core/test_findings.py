@@ -75,6 +75,7 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str =
         region=region,
         stages=(region,),
         emptied_by=None,
+        over=(),
         under=under,
         printed=(),
         job=region.bounds,

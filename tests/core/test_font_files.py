@@ -164,8 +164,7 @@ class Damaged(unittest.TestCase):
         self.assertGreater(len(refused), 500)
         for said in refused:
             self.assertRegex(said, r"Mine\.ttf.* (cannot be|is not|holds)")
-        # Work, not time by the clock: a busy machine makes nothing dearer. Without this limit vet would hide such a file
-        # behind its own.
+        # Work, not time by the clock: a busy machine makes nothing dearer.
         self.assertLess(max(work for _, work in weighed), MOST_SECONDS)
 
     def test_a_file_that_swells_is_stopped(self) -> None:

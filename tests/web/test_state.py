@@ -197,7 +197,7 @@ const { Problem } = use("api/answers");
 const asked = [];
 const ask = (request, signal) => new Promise((done, fail) => {
   const one = { request, done: (more) => done({ art: [], layers: [], bounds_mm: null, finished_mm: null, findings: [],
-    checked: request.checks, stack: null, ...more }), fail, aborted: false };
+    causes: [], checked: request.checks, stack: null, ...more }), fail, aborted: false };
   signal.addEventListener("abort", () => { one.aborted = true; fail(new Problem(0, "", "given up")); });
   asked.push(one);
 });

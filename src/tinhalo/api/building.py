@@ -17,6 +17,7 @@ from tinhalo.core.design.design import Design
 from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer
 from tinhalo.core.engine.resize import Side, resize
 from tinhalo.core.engine.widths import layer_widths
+from tinhalo.core.findings.causes import Cause, causes_of
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.geometry.exact.shared_edges import CutLines
 from tinhalo.core.geometry.regions.region import Region
@@ -170,7 +171,8 @@ class StackReply(BaseModel):
 
 
 class BuildReply(BaseModel):
-    """Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings.
+    """Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings,
+    also by their causes.
 
     Those that look at shapes are among them once ``checked``, and the stack is there then.
     """
@@ -180,6 +182,7 @@ class BuildReply(BaseModel):
     bounds_mm: Bounds | None
     finished_mm: Bounds | None
     findings: list[Finding]
+    causes: list[Cause]
     checked: bool
     stack: StackReply | None
 
@@ -193,12 +196,14 @@ async def build_design(request: BuildRequest, shop: Shop, asked: Request) -> Bui
 def _build(request: BuildRequest, shop: Workshop) -> BuildReply:
     built = shop.build(request.document, exact=request.exact)
     have = set(request.have)
+    findings = shop.findings(built, shapes=request.checks)
     return BuildReply(
         art=[_art(one, parts=one.art.id == request.parts_of, seams=request.seams) for one in built.art],
         layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
         bounds_mm=built.bounds,
         finished_mm=built.finished,
-        findings=shop.findings(built, shapes=request.checks),
+        findings=findings,
+        causes=list(causes_of(findings, request.document)),
         stack=_stack(built) if request.checks else None,
         checked=request.checks,
     )

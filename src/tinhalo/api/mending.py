@@ -29,10 +29,11 @@ class MendRequest(BaseModel):
 
 
 class MendReply(BaseModel):
-    """The document after it, if that changes anything; and what a search found, if it was one."""
+    """The document after it, if that changes anything; what a search found, if it was one, and what it offers then."""
 
     document: Design | None
     told: str | None
+    offer: Mend | None
 
 
 class FollowRequest(BaseModel):
@@ -59,7 +60,8 @@ async def mend(request: MendRequest, shop: Shop, asked: Request) -> MendReply:
 
     def make() -> MendReply:
         made = mended(request.document, request.mend, shop.library, shop.memo)
-        return MendReply(document=None if made.design == request.document else made.design, told=made.told)
+        document = None if made.design == request.document else made.design
+        return MendReply(document=document, told=made.told, offer=made.offer)
 
     return await unless_gone(asked, make)
 

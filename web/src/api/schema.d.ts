@@ -572,6 +572,7 @@ export interface components {
          *         kind: the finding's kind.
          *         layer: id of the layer it concerns, if any.
          *         spot: its place beside a part of some art, if it has one.
+         *         everywhere: whether all findings of that kind and layer may stay, wherever they are.
          *         note: why it may stay.
          */
         "Accepted-Input": {
@@ -580,6 +581,11 @@ export interface components {
             /** Layer */
             layer?: string | null;
             spot?: components["schemas"]["Anchor-Input"] | null;
+            /**
+             * Everywhere
+             * @default false
+             */
+            everywhere: boolean;
             /**
              * Note
              * @default
@@ -594,6 +600,7 @@ export interface components {
          *         kind: the finding's kind.
          *         layer: id of the layer it concerns, if any.
          *         spot: its place beside a part of some art, if it has one.
+         *         everywhere: whether all findings of that kind and layer may stay, wherever they are.
          *         note: why it may stay.
          */
         "Accepted-Output": {
@@ -602,6 +609,11 @@ export interface components {
             /** Layer */
             layer: string | null;
             spot: components["schemas"]["Anchor-Output"] | null;
+            /**
+             * Everywhere
+             * @default false
+             */
+            everywhere: boolean;
             /**
              * Note
              * @default
@@ -1128,7 +1140,8 @@ export interface components {
         };
         /**
          * BuildReply
-         * @description Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings.
+         * @description Art and layers in the document's order, the bounds of all that leaves and of what is made (y up), and findings,
+         *     also by their causes.
          *
          *     Those that look at shapes are among them once ``checked``, and the stack is there then.
          */
@@ -1153,6 +1166,8 @@ export interface components {
             ] | null;
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
             /** Checked */
             checked: boolean;
             stack: components["schemas"]["StackReply"] | null;
@@ -1194,6 +1209,47 @@ export interface components {
              * @default false
              */
             widths: boolean;
+        };
+        /**
+         * Cause
+         * @description Findings with one cause.
+         *
+         *     Attributes:
+         *         id: the same as long as it stays.
+         *         kind: of all of them.
+         *         severity: of the worst.
+         *         layer: id of the layer concerned, if any.
+         *         art: id of the art concerned, if any.
+         *         accepted: whether all of them are let be.
+         *         count: how many there are.
+         *         sentence: what is the matter, in how many places, and where most.
+         *         findings: their indices among all findings, the worst first.
+         *         mends: changes that each mend all of them.
+         */
+        Cause: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line";
+            /** Severity */
+            severity: string;
+            /** Layer */
+            layer: string | null;
+            /** Art */
+            art: string | null;
+            /** Accepted */
+            accepted: boolean;
+            /** Count */
+            count: number;
+            /** Sentence */
+            sentence: string;
+            /** Findings */
+            findings: number[];
+            /** Mends */
+            mends: components["schemas"]["Mend-Output"][];
         };
         /**
          * CloseGaps
@@ -1859,6 +1915,7 @@ export interface components {
          *         art: id of the art block concerned, if any.
          *         sentence: what is the matter and what helps, for the maker.
          *         at: where it is, in mm (y up).
+         *         where: the part it is at, “the e”; empty where none is near.
          *         outline: rings around the place, in mm (y up).
          *         measure: what was measured, in ``unit``.
          *         limit: what it should be at least, or at most for an overhang.
@@ -1889,6 +1946,11 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
             /**
              * Outline
              * @default []
@@ -3201,12 +3263,18 @@ export interface components {
          *     Attributes:
          *         title: what they do, for the maker.
          *         changes: made in that order, undone together.
+         *         here: whether they mend this one place, and leave others of the same cause as they are.
          */
         "Mend-Input": {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["SetArt-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["ShareCut-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["SetArt-Input"] | components["schemas"]["ScaleArt-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["ShareCut-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+            /**
+             * Here
+             * @default false
+             */
+            here: boolean;
         };
         /**
          * Mend
@@ -3215,21 +3283,28 @@ export interface components {
          *     Attributes:
          *         title: what they do, for the maker.
          *         changes: made in that order, undone together.
+         *         here: whether they mend this one place, and leave others of the same cause as they are.
          */
         "Mend-Output": {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["SetArt-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["ShareCut-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["SetArt-Output"] | components["schemas"]["ScaleArt-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["ShareCut-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+            /**
+             * Here
+             * @default false
+             */
+            here: boolean;
         };
         /**
          * MendReply
-         * @description The document after it, if that changes anything; and what a search found, if it was one.
+         * @description The document after it, if that changes anything; what a search found, if it was one, and what it offers then.
          */
         MendReply: {
             document: components["schemas"]["Design-Output"] | null;
             /** Told */
             told: string | null;
+            offer: components["schemas"]["Mend-Output"] | null;
         };
         /**
          * MendRequest
@@ -4382,6 +4457,36 @@ export interface components {
             factor: number;
         };
         /**
+         * ScaleArt
+         * @description One piece of art made larger or smaller by a factor where it stands.
+         */
+        "ScaleArt-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "scale_art";
+            /** Art */
+            art: string;
+            /** Factor */
+            factor: number;
+        };
+        /**
+         * ScaleArt
+         * @description One piece of art made larger or smaller by a factor where it stands.
+         */
+        "ScaleArt-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "scale_art";
+            /** Art */
+            art: string;
+            /** Factor */
+            factor: number;
+        };
+        /**
          * SetArt
          * @description A piece of art changed by a JSON merge patch (RFC 7396): what is null there goes back to its default.
          */
@@ -5495,7 +5600,7 @@ export interface components {
          *
          *     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
          *     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
-         *     is not said); otherwise holes may close unless it is said.
+         *     is not said); otherwise holes may close unless it is said. With ``only`` the thin strokes at those places are meant.
          */
         "Thicken-Input": {
             /**
@@ -5530,6 +5635,11 @@ export interface components {
              * @description least width of holes
              */
             keep_open?: number | null;
+            /**
+             * Only
+             * @description only the strokes there
+             */
+            only?: components["schemas"]["Anchor-Input"][] | null;
         };
         /**
          * Thicken
@@ -5537,7 +5647,7 @@ export interface components {
          *
          *     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
          *     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
-         *     is not said); otherwise holes may close unless it is said.
+         *     is not said); otherwise holes may close unless it is said. With ``only`` the thin strokes at those places are meant.
          */
         "Thicken-Output": {
             /**
@@ -5572,6 +5682,11 @@ export interface components {
              * @description least width of holes
              */
             keep_open: number | null;
+            /**
+             * Only
+             * @description only the strokes there
+             */
+            only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
          * Tidy

@@ -22,7 +22,8 @@ export function addLayer(design: Design): Design {
   const id = freeId(design, "layer");
   const layer = newLayer(id, `Layer ${design.layers.length + 1}`, "ply-3", {
     from,
-    steps: [newStep("offset")],
+    // Its outer edge alone: openings under a face only show where something went wrong.
+    steps: [newStep("offset"), newStep("fill_holes")],
   });
   return { ...design, layers: [...design.layers, layer] };
 }
@@ -89,7 +90,7 @@ export function addStepCopies(design: Design, id: string, count: number, by: num
     made = addFrom(made, id, true, (layer) => ({
       name: `${title(layer)}, step ${number}`,
       process: "cut",
-      steps: [offsetBy(Math.round(by * number * 1e4) / 1e4)],
+      steps: [offsetBy(Math.round(by * number * 1e4) / 1e4), newStep("fill_holes")],
     }));
   return made;
 }

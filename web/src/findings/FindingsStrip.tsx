@@ -1,67 +1,59 @@
-// The bottom edge: what there is to look at, one sentence at a time, with what mends it.
+// The bottom edge: what there is to look at, one cause at a time, with its places and what mends them.
 
 import { ChevronLeft, ChevronRight, ChevronsUpDown, CircleCheck, Undo2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { memo, useState } from "react";
-import type { Finding } from "../api/client";
-import { accepted, reopened } from "../document/accept";
+import type { Finding } from "../api/answers";
+import { accepted, acceptedAll, reopened } from "../document/accept";
 import type { Building } from "../state/building";
 import { select, selectLayer, useSelection } from "../state/selection";
 import { edit, useDesign } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { Menu, MenuItem } from "../ui/Menu";
 import { FindingMark } from "./FindingMark";
-import { extent, isOpen, keyOf, listed } from "./findings";
+import { extent, isOpenCause, keyOf, type Told, told } from "./findings";
 import { type Mending, useMending } from "./mending";
 
 export const FindingsStrip = memo(function FindingsStrip({ building }: { building: Building }) {
   const looked = useSelection((state) => state.finding);
   const mending = useMending();
-  const findings = listed(building.built?.findings ?? []);
+  const every = told(building.built);
+  // A cause is looked at as long as one of its places is.
   const index = Math.max(
     0,
-    findings.findIndex((one) => keyOf(one) === looked),
+    every.findIndex(({ places }) => places.some((one) => keyOf(one) === looked)),
   );
-  const finding = findings[index];
+  const now = every[index];
   return (
     <section
       aria-label="Findings"
       aria-busy={!building.built?.checked}
       className="col-span-2 row-start-4 flex h-11 items-center gap-2 border-line border-t bg-sheet px-4"
     >
-      {finding ? (
+      {now ? (
         <>
-          <Counts findings={findings} />
-          <IconButton
-            label="Previous finding"
-            disabled={findings.length < 2}
-            onClick={() => lookAt(findings.at(index - 1))}
-          >
-            <ChevronLeft size={17} />
-          </IconButton>
-          <span className="shrink-0 text-soft text-xs tabular-nums">
-            {index + 1} of {findings.length}
-          </span>
-          <IconButton
-            label="Next finding"
-            disabled={findings.length < 2}
-            onClick={() => lookAt(findings[looked === null ? 0 : (index + 1) % findings.length])}
-          >
-            <ChevronRight size={17} />
-          </IconButton>
+          <Counts every={every} />
+          <Stepper
+            what="finding"
+            at={index}
+            of={every.length}
+            started={looked !== null}
+            go={(k) => lookAt(every[k]?.places[0])}
+          />
           <button
             type="button"
-            title={`${finding.sentence} Click to see the place.`}
+            title={`${now.cause.sentence} Click to see the place.`}
             className="flex min-w-0 items-center gap-2 text-left hover:underline"
-            onClick={() => lookAt(finding)}
+            onClick={() => lookAt(now.places[0])}
           >
-            <FindingMark finding={finding} />
+            <FindingMark finding={now.places[0] as Finding} />
             <span role="status" className="min-w-0 truncate">
-              {finding.sentence}
+              {now.cause.sentence}
             </span>
           </button>
+          <Places told={now} looked={looked} />
           <span className="flex-1" />
-          <Mends finding={finding} mending={mending} />
+          <Mends key={now.cause.id} told={now} looked={looked} mending={mending} />
         </>
       ) : (
         <Nothing building={building} />
@@ -69,6 +61,42 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
     </section>
   );
 });
+
+type StepperProps = { what: string; at: number; of: number; started: boolean; go: (k: number) => void };
+
+/** One after the other, round and round. */
+function Stepper({ what, at, of, started, go }: StepperProps) {
+  return (
+    <>
+      <IconButton label={`Previous ${what}`} disabled={of < 2} onClick={() => go((at + of - 1) % of)}>
+        <ChevronLeft size={17} />
+      </IconButton>
+      <span className="shrink-0 text-soft text-xs tabular-nums">
+        {at + 1} of {of}
+      </span>
+      <IconButton label={`Next ${what}`} disabled={of < 2} onClick={() => go(started ? (at + 1) % of : 0)}>
+        <ChevronRight size={17} />
+      </IconButton>
+    </>
+  );
+}
+
+/** The places of one cause, the worst first. */
+function Places({ told: { places }, looked }: { told: Told; looked: string | null }) {
+  const at = places.findIndex((one) => keyOf(one) === looked);
+  if (places.length < 2) return null;
+  return (
+    <fieldset aria-label="Places" className="flex shrink-0 items-center rounded-lg border border-line">
+      <Stepper
+        what="place"
+        at={Math.max(0, at)}
+        of={places.length}
+        started={at >= 0}
+        go={(k) => lookAt(places[k])}
+      />
+    </fieldset>
+  );
+}
 
 function lookAt(finding: Finding | undefined) {
   if (!finding) return;
@@ -78,13 +106,13 @@ function lookAt(finding: Finding | undefined) {
 }
 
 /** How much there is to look at in each layer; a click goes to the first of it. */
-function Counts({ findings }: { findings: Finding[] }) {
+function Counts({ every }: { every: Told[] }) {
   const { layers } = useDesign();
-  const open = findings.filter(isOpen);
+  const open = every.filter(({ cause }) => isOpenCause(cause));
   const counted = layers
-    .map((layer) => ({ layer, own: open.filter((finding) => finding.layer === layer.id) }))
+    .map((layer) => ({ layer, own: open.filter(({ cause }) => cause.layer === layer.id) }))
     .filter(({ own }) => own.length > 0);
-  const rest = open.filter((finding) => !layers.some((layer) => layer.id === finding.layer));
+  const rest = open.filter(({ cause }) => !layers.some((layer) => layer.id === cause.layer));
   if (open.length === 0)
     return (
       <span className="flex shrink-0 items-center gap-1.5 text-soft">
@@ -99,7 +127,7 @@ function Counts({ findings }: { findings: Finding[] }) {
           type="button"
           title={`${own.length} to look at in ${layer.name.trim() || layer.id}`}
           className="flex items-center gap-1 rounded-lg border border-line px-2 py-0.5 text-xs hover:border-soft"
-          onClick={() => lookAt(own[0])}
+          onClick={() => lookAt(own[0]?.places[0])}
         >
           <span className="max-w-24 truncate">{layer.name.trim() || layer.id}</span>
           <span className="font-semibold text-alarm tabular-nums">{own.length}</span>
@@ -110,8 +138,12 @@ function Counts({ findings }: { findings: Finding[] }) {
   );
 }
 
-function Mends({ finding, mending }: { finding: Finding; mending: Mending }) {
+type MendsProps = { told: Told; looked: string | null; mending: Mending };
+
+/** What mends all places of a cause, and what mends the one that is looked at. */
+function Mends({ told: { cause, places }, looked, mending }: MendsProps) {
   const { run, doing, cancel } = mending;
+  const finding = places.find((one) => keyOf(one) === looked) ?? (places[0] as Finding);
   if (doing)
     return (
       <>
@@ -121,7 +153,7 @@ function Mends({ finding, mending }: { finding: Finding; mending: Mending }) {
         <Button onClick={cancel}>Cancel</Button>
       </>
     );
-  if (finding.accepted !== null)
+  if (cause.accepted)
     return (
       <>
         <span className="max-w-60 truncate text-soft text-xs">
@@ -132,11 +164,13 @@ function Mends({ finding, mending }: { finding: Finding; mending: Mending }) {
         </Button>
       </>
     );
-  const [first, ...others] = finding.mends;
+  const here = places.length > 1 ? finding.mends.filter((mend) => mend.here) : [];
+  const [first, ...others] = cause.mends.length > 0 ? cause.mends : here;
+  const more = [...others, ...here.filter((mend) => mend !== first)];
   return (
     <>
       {first && <Button onClick={() => run(first)}>{first.title}</Button>}
-      {others.length > 0 && (
+      {more.length > 0 && (
         <Menu
           trigger={
             <IconButton label="Other ways to mend it">
@@ -144,21 +178,22 @@ function Mends({ finding, mending }: { finding: Finding; mending: Mending }) {
             </IconButton>
           }
         >
-          {others.map((mend) => (
+          {more.map((mend) => (
             <MenuItem key={mend.title} onSelect={() => run(mend)}>
-              {mend.title}
+              {mend.here && places.length > 1 ? `This place: ${mend.title}` : mend.title}
             </MenuItem>
           ))}
         </Menu>
       )}
-      {finding.severity === "warning" && <LetBe key={keyOf(finding)} finding={finding} />}
+      {cause.severity === "warning" && <LetBe key={keyOf(finding)} finding={finding} count={places.length} />}
     </>
   );
 }
 
-/** Accept a finding, with a note for later. */
-function LetBe({ finding }: { finding: Finding }) {
+/** Accept a finding, or all with its cause, with a note for later. */
+function LetBe({ finding, count }: { finding: Finding; count: number }) {
   const [open, setOpen] = useState(false);
+  const [all, setAll] = useState(count > 1);
   const [note, setNote] = useState("");
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -179,7 +214,8 @@ function LetBe({ finding }: { finding: Finding }) {
             onSubmit={(event) => {
               event.preventDefault();
               setOpen(false);
-              edit((design) => accepted(design, finding, note.trim()));
+              const done = all && count > 1 ? acceptedAll : accepted;
+              edit((design) => done(design, finding, note.trim()));
             }}
           >
             <label className="flex flex-col gap-1">
@@ -191,7 +227,17 @@ function LetBe({ finding }: { finding: Finding }) {
                 onChange={(event) => setNote(event.target.value)}
               />
             </label>
-            <p className="text-soft text-xs">It is asked about again once the place changes.</p>
+            {count > 1 && (
+              <label className="flex items-center gap-2">
+                <input type="checkbox" checked={all} onChange={(event) => setAll(event.target.checked)} />
+                In all {count} places
+              </label>
+            )}
+            <p className="text-soft text-xs">
+              {all && count > 1
+                ? "None of this kind is asked about again in this layer, until you ask for it."
+                : "It is asked about again once the place changes."}
+            </p>
             <Button look="main" type="submit">
               Let it be
             </Button>

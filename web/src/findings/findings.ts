@@ -1,16 +1,21 @@
-// Findings as the bench lists them: what is open first, then what is good to know, then what was let be.
+// Findings as the bench lists them: by their causes.
 
-import type { Finding } from "../api/client";
-
-export const isOpen = (finding: Finding) => finding.accepted === null && finding.severity !== "note";
+import type { Cause, Finding } from "../api/answers";
 
 export const keyOf = ({ kind, layer, art, at, sentence }: Finding) =>
   [kind, layer, art, at?.join(","), at ? "" : sentence].join("|");
 
-export function listed(findings: Finding[]): Finding[] {
-  const notes = findings.filter((one) => one.accepted === null && one.severity === "note");
-  return [...findings.filter(isOpen), ...notes, ...findings.filter((one) => one.accepted !== null)];
-}
+/** A cause with its findings, the worst first. */
+export type Told = { cause: Cause; places: Finding[] };
+
+/** What there is to look at by its causes: what is open first, then what is good to know, then what was let be. */
+export const told = (built: { findings: Finding[]; causes: Cause[] } | null): Told[] =>
+  (built?.causes ?? []).map((cause) => ({
+    cause,
+    places: cause.findings.map((k) => built?.findings[k] as Finding),
+  }));
+
+export const isOpenCause = (cause: Cause) => !cause.accepted && cause.severity !== "note";
 
 /** How wide a view shows a finding well, in mm. */
 export function extent(finding: Finding): number {

@@ -25,15 +25,18 @@ export function useMending(what = "Mending…", follow = true): Mending {
     asked.current = asking;
     const late = setTimeout(() => setDoing(what), LONG_MS);
     try {
-      const made = await makeChanges(mend, asking.signal);
-      if (made && follow) sayUndoable(...(await lookAfter(made, asking)));
-      else if (made) sayUndoable(made.told);
+      const made = await makeChanges(mend, asking.signal, (offer) => void run(offer));
+      // What a search offers has been said with what it found.
+      if (made === "offered" || !made) return;
+      if (follow) sayUndoable(...(await lookAfter(made, asking)));
+      else sayUndoable(made.told);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       if (!asking.signal.aborted) say(error.sentence);
+    } finally {
+      clearTimeout(late);
+      if (asked.current === asking) setDoing(null);
     }
-    clearTimeout(late);
-    if (asked.current === asking) setDoing(null);
   };
 
   return { run: (mend) => void run(mend), doing, cancel: () => asked.current.abort() };
@@ -41,12 +44,20 @@ export function useMending(what = "Mending…", follow = true): Mending {
 
 type Made = { before: Design; after: Design; told: string };
 
-/** Changes the document as the mend says; null where nothing had to be changed, which is told. */
-async function makeChanges(mend: Mend, signal: AbortSignal): Promise<Made | null> {
+/**
+ * Changes the document as the mend says; null where nothing had to be changed, which is told. What a search offers then
+ * is said with what it found.
+ */
+async function makeChanges(
+  mend: Mend,
+  signal: AbortSignal,
+  take: (offer: Mend) => void,
+): Promise<Made | "offered" | null> {
   const before = now();
-  const { document, told } = await api.mend({ document: before, mend }, signal);
+  const { document, told, offer } = await api.mend({ document: before, mend }, signal);
   if (!document) {
-    say(told ?? `${mend.title}: that is so already.`);
+    const text = told ?? `${mend.title}: that is so already.`;
+    say(text, offer ? { label: offer.title, run: () => take(offer) } : undefined);
     return null;
   }
   if (now() !== before) {
@@ -56,6 +67,10 @@ async function makeChanges(mend: Mend, signal: AbortSignal): Promise<Made | null
   const after = document;
   select({ spot: null });
   edit(() => after);
+  if (offer) {
+    say(told ?? mend.title, { label: offer.title, run: () => take(offer) });
+    return "offered";
+  }
   return { before, after, told: told ?? `${mend.title}: done.` };
 }
 

@@ -5,7 +5,7 @@ import { memo, useLayoutEffect, useRef, useState } from "react";
 import { addLayer, moveLayer } from "../document/layers";
 import type { Layer } from "../document/types";
 import { length } from "../document/units";
-import { isOpen } from "../findings/findings";
+import { isOpenCause } from "../findings/findings";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
 import { edit, endGesture, now, useDesign } from "../state/timeline";
@@ -58,7 +58,7 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
               index={index}
               measures={building.built?.reply.layers.find((one) => one.id === layer.id) ?? null}
               findings={
-                building.built?.findings.filter((one) => one.layer === layer.id && isOpen(one)).length ?? 0
+                building.built?.causes.filter((one) => one.layer === layer.id && isOpenCause(one)).length ?? 0
               }
               dragged={dragged === layer.id}
               onDrag={dragTo}

@@ -3,7 +3,7 @@
 // that leave, and how wide its strokes are.
 
 import { replaceEqualDeep } from "@tanstack/react-query";
-import { type BuildReply, type BuildRequest, type Finding, Problem } from "../api/answers";
+import { type BuildReply, type BuildRequest, type Cause, type Finding, Problem } from "../api/answers";
 import type { Design } from "../document/types";
 
 /** Edits that follow each other this soon are of a drag: checks wait for its end, they would only be in the way. */
@@ -24,6 +24,8 @@ export type Built = {
   paths: Map<string, string>;
   /** Everything to look at. Shapes are checked last: until then those of the outlines before are kept. */
   findings: Finding[];
+  /** The same by their causes; indices are of `findings`. */
+  causes: Cause[];
   /** Whether the findings are those of these outlines. */
   checked: boolean;
 };
@@ -132,9 +134,8 @@ export class BuildLoop {
         // What is as it was stays the same object: what is drawn of it is not drawn again. Heights come with the checks.
         const whole = { ...answer, stack: answer.stack ?? built?.reply.stack ?? null };
         const reply = replaceEqualDeep(built?.reply, whole);
-        const kept = reply.checked ? [] : (built?.findings ?? []).filter((finding) => finding.at !== null);
-        const findings = [...reply.findings, ...kept];
-        const next = { document, exact, reply, paths, findings, checked: reply.checked };
+        const { findings, causes } = reply.checked || !built ? reply : withThoseBefore(reply, built);
+        const next = { document, exact, reply, paths, findings, causes, checked: reply.checked };
         return { built: next, problem: null, busy: !exact };
       });
       return true;
@@ -160,4 +161,20 @@ export class BuildLoop {
     this.known = held;
     return paths;
   }
+}
+
+type Told = { findings: Finding[]; causes: Cause[] };
+
+/** What is told already, with what was found at places before: shapes are looked at last. */
+function withThoseBefore(reply: Told, before: Told): Told {
+  const kept = before.findings.filter((finding) => finding.at !== null);
+  const index = new Map(kept.map((finding, k) => [finding, reply.findings.length + k]));
+  const causes = before.causes.map((cause) => ({
+    ...cause,
+    findings: cause.findings.flatMap((k) => index.get(before.findings[k] as Finding) ?? []),
+  }));
+  return {
+    findings: [...reply.findings, ...kept],
+    causes: [...reply.causes, ...causes.filter((cause) => cause.findings.length > 0)],
+  };
 }

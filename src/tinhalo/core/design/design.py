@@ -62,12 +62,14 @@ class Accepted(Strict):
         kind: the finding's kind.
         layer: id of the layer it concerns, if any.
         spot: its place beside a part of some art, if it has one.
+        everywhere: whether all findings of that kind and layer may stay, wherever they are.
         note: why it may stay.
     """
 
     kind: Annotated[str, Field(max_length=40)]
     layer: Annotated[str | None, Field(max_length=64)] = None
     spot: Anchor | None = None
+    everywhere: bool = False
     note: Annotated[str, Field(max_length=500)] = ""
 
 

@@ -4,24 +4,42 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cache
 
 import numpy as np
 
 from tinhalo.core.artwork.art import Art
+from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.geometry.placement.find_place import REACH, STEADY, PlaceFound, SliverLimits, find_place, slivers_of
+from tinhalo.core.geometry.placement.find_place import (
+    REACH,
+    STEADY,
+    PlaceFound,
+    SliverLimits,
+    covers,
+    find_place,
+    slivers_of,
+)
+from tinhalo.core.geometry.placement.necks import Necks
 from tinhalo.core.geometry.regions.overlay import subtract
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.widths import MEASURED_WITHIN
+from tinhalo.core.materials import find_material, unknown_material
 from tinhalo.core.recipe.combine_steps import Subtract
 from tinhalo.core.recipe.recipe import Recipe
+from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.units import Unit, length
+
+#: Sizes are tried in steps of this share, then to within that.
+_FINER, _FINEST = 0.02, 0.004
 
 _BLOCK, _CHANNEL = "block.sought", "channel.sought"
 
@@ -33,13 +51,15 @@ class Sought:
     Attributes:
         art: id of the art.
         found: where to move them by, and what is there.
-        now: number of slivers where they are now.
+        now: number of slivers and necks where they are now.
+        smaller: the largest factor at which all its ends can lie on the letters, where they cannot as it is.
         sentence: the same for the maker.
     """
 
     art: str
     found: PlaceFound
     now: int
+    smaller: float | None
     sentence: str
 
 
@@ -60,7 +80,7 @@ def seek_place(
         library: gives fonts by id.
         layer: id of the layer with the knockout.
         step: index of its step that cuts the art away.
-        sliver: what counts as a sliver.
+        sliver: what counts as a sliver; never less than what the layer's material needs.
         memo: results of earlier builds.
     Raises:
         DesignError: when that step cuts no art away that can be moved by itself.
@@ -73,22 +93,77 @@ def seek_place(
     if not isinstance(away, Subtract):
         raise _refused("A place can be found where something is cut away from something else.")
     art = _art_of(design, away.operand, cut, step)
+    sliver = _with_material(sliver, design, cut)
     probed = _probed(design, cut, step, away.operand)
     made = build(probed, library, exact=False, memo=memo)
     block, channel = _probes(made)
+    width = sliver.width - MEASURED_WITHIN
+    glance = Necks(block, width)
 
-    exact: list[tuple[Region, Region]] = []
-
-    def confirm(dx: float, dy: float) -> bool:
+    @cache
+    def exact() -> tuple[Region, Region, Necks]:
         # Only a place that is found is looked at as finely as it will be cut.
-        if not exact:
-            exact.append(_probes(build(probed, library, precision=EXACT, exact=False, memo=memo)))
-        return _slivers(exact[0][0], exact[0][1].moved(dx, dy), sliver) == 0
+        fine = _probes(build(probed, library, precision=EXACT, exact=False, memo=memo))
+        return (*fine, Necks(fine[0], width))
 
-    ends = next(one.drawn.ends for one in made.art if one.art.id == art.id)
-    found = find_place(block, channel, ends, sliver, confirm=confirm)
-    now = _slivers(block, channel, sliver)
-    return Sought(art.id, found, now, _sentence(art, found, now, design.unit))
+    def faults(dx: float, dy: float) -> int:
+        return glance.at_least(channel.moved(dx, dy)) or left(dx, dy)
+
+    def left(dx: float, dy: float) -> int:
+        letters, away, necks = exact()
+        there = away.moved(dx, dy)
+        return _slivers(letters, there, sliver) + necks.count(there)
+
+    ends = _ends(made, art.id)
+    found = find_place(block, channel, ends, sliver, faults=faults)
+    now = left(0, 0)
+    if not found.clean:
+        # What was only counted at a glance is told as it will be found; and nothing is moved to where it is no better.
+        there = left(found.dx, found.dy)
+        found = replace(found, slivers=there) if there < now else replace(found, dx=0.0, dy=0.0, slivers=now)
+    smaller = None if found.covered else _largest(design, library, art, block, memo)
+    return Sought(art.id, found, now, smaller, _sentence(art, found, now, smaller, design.unit))
+
+
+def _with_material(sliver: SliverLimits, design: Design, layer: Layer) -> SliverLimits:
+    """What is promised has to hold for the findings, too."""
+    material = find_material(layer.material, design.materials) or unknown_material(layer.material)
+    limits = material.limits
+    return SliverLimits(max(sliver.area, limits.least_area), max(sliver.width, limits.least_width))
+
+
+def _ends(made: Build, art: str) -> Floats:
+    return next(one.drawn.ends for one in made.art if one.art.id == art)
+
+
+def _largest(design: Design, library: Library, art: AnyArt, block: Region, memo: Memo) -> float | None:
+    """The largest factor of the art, at its place, at which all its ends can lie on the letters; None if none does."""
+
+    def fits(factor: float) -> bool:
+        made = build(with_art_scaled(design, art.id, factor), library, exact=False, memo=memo)
+        return covers(block, _ends(made, art.id), REACH)
+
+    # Whether ends are covered comes and goes, as letters and gaps take turns: the first step that does is made finer.
+    high = 1.0
+    for low in (1 - _FINER * k for k in range(1, round(0.9 / _FINER))):
+        checkpoint()
+        if fits(low):
+            while high - low > _FINEST:
+                middle = (low + high) / 2
+                low, high = (middle, high) if fits(middle) else (low, middle)
+            return low
+        high = low
+    return None
+
+
+def with_art_scaled(design: Design, id: str, factor: float) -> Design:
+    """The design with one piece of art made larger or smaller where it stands; distances stay."""
+
+    def made(one: AnyArt) -> AnyArt:
+        place = one.place
+        return one.scaled(factor, "kept").model_copy(update={"place": place})
+
+    return design.model_copy(update={"art": tuple(made(one) if one.id == id else one for one in design.art)})
 
 
 def knockouts(design: Design, layer: Layer) -> tuple[int, ...]:
@@ -116,7 +191,7 @@ def _refused(sentence: str) -> DesignError:
     return DesignError([Problem("", sentence)])
 
 
-def _art_of(design: Design, operand: Recipe, layer: Layer, step: int) -> Art:
+def _art_of(design: Design, operand: Recipe, layer: Layer, step: int) -> AnyArt:
     """The one piece of art that an operand is made from and the rest of the layer is not."""
     arts = set(_arts(design, operand))
     if len(arts) != 1:
@@ -125,7 +200,7 @@ def _art_of(design: Design, operand: Recipe, layer: Layer, step: int) -> Art:
     others = [one for i, one in enumerate(layer.recipe.steps) if i != step]
     if arts & set(_arts(design, Recipe(sources=layer.recipe.sources, steps=tuple(others)))):
         raise _refused("The layer is made from the same art that it is cut by, so they cannot be moved apart.")
-    art: Art = next(one for one in design.art if one.id in arts)
+    art: AnyArt = next(one for one in design.art if one.id in arts)
     if art.named():
         raise _refused("What is cut away is set by other art. Let it stand by itself to find a place for it.")
     return art
@@ -150,18 +225,23 @@ def _probed(design: Design, layer: Layer, step: int, operand: Recipe) -> Design:
     return design.model_copy(update={"layers": design.layers + probes})
 
 
-def _sentence(art: Art, found: PlaceFound, now: int, unit: Unit) -> str:
+def _sentence(art: Art, found: PlaceFound, now: int, smaller: float | None, unit: Unit) -> str:
     name = art.title or art.id
     moved = float(np.hypot(found.dx, found.dy))
-    ends = "" if found.covered else " Its ends cannot all lie on the letters: it is too long, or too far aside."
+    ends = ""
+    if not found.covered:
+        ends = " Its ends cannot all lie on the letters: it is too long, or too far aside."
+        if smaller:
+            ends = f" It is too long for its ends to lie on the letters: they do at {100 * smaller:.3g} % of its size."
     if found.slivers:
-        count = "one sliver" if found.slivers == 1 else f"{found.slivers} slivers"
-        better = f"The best place leaves {count}" + (f", now there are {now}" if now > found.slivers else "")
+        count = "one sliver or neck" if found.slivers == 1 else f"{found.slivers} slivers or necks"
+        where = "The best place" if moved else "Where it is it"
+        better = f"{where} leaves {count}" + (f", now there are {now}" if moved else ", and no place is better")
         return (
-            f"Nowhere within {length(REACH, unit)} does “{name}” leave no sliver. {better}. "
+            f"Nowhere within {length(REACH, unit)} does “{name}” leave no sliver and no neck. {better}. "
             f"Tidy them away, or try another size or a wider channel.{ends}"
         )
     if moved == 0:
-        return f"“{name}” stands well where it is: no slivers.{ends}"
+        return f"“{name}” stands well where it is: no slivers, no necks.{ends}"
     steady = "" if found.steady else f" Mind that {length(STEADY, unit)} further there would be some."
-    return f"“{name}” moved by {length(moved, unit)}: no slivers there.{steady}{ends}"
+    return f"“{name}” moved by {length(moved, unit)}: no slivers and no necks there.{steady}{ends}"

@@ -83,6 +83,11 @@ class Stack:
         """The cut layers that come under a layer in the stack, the next one first, whether it touches them or not."""
         return [one for one in self._after(id) if one.layer.process == "cut"]
 
+    def cut_over(self, id: str) -> list[Stacked]:
+        """The cut layers that come over a layer in the stack."""
+        ids = [one.layer.id for one in self.layers]
+        return [one for one in self.layers[: ids.index(id) if id in ids else 0] if one.layer.process == "cut"]
+
     def printed_under(self, id: str) -> list[Stacked]:
         """The print that a print is laid over on the same surface, if there is one."""
         surface = [one for one in self._after(id) if one.layer.process in ("cut", "print")]

@@ -54,6 +54,7 @@ class Finding(BaseModel):
         art: id of the art block concerned, if any.
         sentence: what is the matter and what helps, for the maker.
         at: where it is, in mm (y up).
+        where: the part it is at, “the e”; empty where none is near.
         outline: rings around the place, in mm (y up).
         measure: what was measured, in ``unit``.
         limit: what it should be at least, or at most for an overhang.
@@ -71,6 +72,7 @@ class Finding(BaseModel):
     art: str | None = None
     sentence: str
     at: XY | None = None
+    where: str = ""
     outline: tuple[tuple[XY, ...], ...] = ()
     measure: float | None = None
     limit: float | None = None
@@ -83,6 +85,13 @@ class Finding(BaseModel):
     def open(self) -> bool:
         """Whether it still asks for something."""
         return self.accepted is None and self.severity != "note"
+
+    @property
+    def cause(self) -> str:
+        """What findings have in common that have one cause: kind, layer or art, and whether they are still open."""
+        state = "let be" if self.accepted is not None else "note" if self.severity == "note" else "open"
+        own = self.sentence if self.layer is None else ""
+        return "|".join((self.kind, self.layer or "", self.art or "", state, own))
 
 
 def outline_of(area: Polygon | MultiPolygon) -> tuple[tuple[XY, ...], ...]:

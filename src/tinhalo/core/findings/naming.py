@@ -101,6 +101,12 @@ class Naming:
         owner = self._nearest(Point(at), made_from)
         return owner.part_name if owner else None
 
+    def parts_near(self, at: XY, within: float, made_from: Collection[str]) -> int:
+        """How many parts of this art come within a distance (mm) of a place (mm)."""
+        near: list[int] = self._areas.query(Point(at), predicate="dwithin", distance=within).tolist()
+        owners = [owner for i in near if (owner := self._owners[i]).art in made_from]
+        return len({(owner.art, owner.part.index) for owner in owners})
+
     def called(self, piece: Polygon, made_from: Collection[str], joint: float = 0) -> Called:
         """What a piece is: named after the parts whose middles it holds, or the one that it was cut from.
 

@@ -92,7 +92,8 @@ def _key(made: Build, names: Naming, one: BuiltLayer) -> str:
     keys = {built.layer.id: built.key for built in made.layers}
     around = (*made.stack.cut_under(one.layer.id), *made.stack.printed_under(one.layer.id))
     parts += [part for other in around for part in (keys[other.layer.id], other.layer.model_dump_json())]
-    parts += [*sorted(made.design.ancestors(one.layer)), "/", *sorted(_makes(made, one))]
+    parts += [*sorted(made.design.ancestors(one.layer)), "/", *sorted(_makes(made, one)), "/"]
+    parts += [other.layer.id for other in made.stack.cut_over(one.layer.id)]
     return digest("survey", *parts)
 
 
@@ -110,6 +111,7 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
         stages=tuple(stage.region for stage in one.stages),
         emptied_by=one.emptied_by,
         under=tuple((other.layer, other.region) for other in made.stack.cut_under(one.layer.id)),
+        over=tuple(other.layer.id for other in made.stack.cut_over(one.layer.id)),
         printed=tuple((other.layer, other.region) for other in made.stack.printed_under(one.layer.id)),
         job=made.finished,
         design=made.design,
@@ -119,6 +121,7 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
         called=lambda piece: names.called(piece, made_from, one.material.limits.least_width),
         anchor=names.anchor,
         part=lambda place: names.part(place, made_from),
+        parts_near=lambda place, within: names.parts_near(place, within, made_from),
         keep=keep,
     )
 
@@ -152,15 +155,19 @@ def _order(finding: Finding) -> tuple[str, XY]:
 
 
 def _known(made: Build, names: Naming, finding: Finding) -> Finding:
-    """The finding with its place beside a part of some art, and with the note it was accepted with."""
+    """The finding with its place beside a part of some art, that part, and the note it was accepted with."""
     spot = names.anchor(finding.at) if finding.at else None
     note = next((one.note for one in made.design.accepted if _same(made, one, finding)), None)
-    return finding.model_copy(update={"spot": spot, "accepted": note})
+    layer = next((one for one in made.design.layers if one.id == finding.layer), None)
+    where = names.part(finding.at, made.design.ancestors(layer)) if finding.at and layer else None
+    return finding.model_copy(update={"spot": spot, "where": where or "", "accepted": note})
 
 
 def _same(made: Build, accepted: Accepted, finding: Finding) -> bool:
     if (accepted.kind, accepted.layer) != (finding.kind, finding.layer):
         return False
+    if accepted.everywhere:
+        return True
     if accepted.spot is None or finding.at is None:
         return accepted.spot is None and finding.at is None
     art = next((one for one in made.art if one.art.id == accepted.spot.art), None)

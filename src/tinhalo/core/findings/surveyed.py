@@ -16,11 +16,12 @@ from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.geometry.arrays import XY, Box
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.stacking.support import Resting
+from tinhalo.core.geometry.strokes.widths import MEASURED_WITHIN
 from tinhalo.core.materials import Limits, Material
 from tinhalo.core.units import area, length
 
-#: Widths are measured this closely, in mm: what misses a limit by less is not told.
-SLACK = 0.02
+#: What misses a limit by less than this (mm) is not told.
+SLACK = MEASURED_WITHIN
 
 
 @dataclass(frozen=True)
@@ -52,6 +53,10 @@ def _no_part(place: XY) -> None:
     return None
 
 
+def _no_parts(place: XY, within: float) -> int:
+    return 0
+
+
 def _not_kept(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
     return find()
 
@@ -67,6 +72,7 @@ class Surveyed:
         stages: the same before the first step of its recipe and after each.
         emptied_by: index of the step after which nothing was left, if any.
         under: the cut layers under it in the stack with their regions, the next one first.
+        over: ids of the cut layers over it in the stack: it is a border, a backer or a shadow then.
         printed: the print under it on the same surface, where it is a print itself.
         job: around all that is made, in mm.
         design: the document.
@@ -76,6 +82,7 @@ class Surveyed:
         called: what a piece of it is.
         anchor: a place (mm) as one beside a part of some art; None where there is none.
         part: the part that it is made from at a place (mm), “the e”; None where none is near.
+        parts_near: how many parts that it is made from come within a distance (mm) of a place (mm).
         keep: findings by a name, of what does not depend on other layers: looked for again only once it has changed.
     """
 
@@ -85,6 +92,7 @@ class Surveyed:
     stages: tuple[Region, ...]
     emptied_by: int | None
     under: tuple[tuple[Layer, Region], ...]
+    over: tuple[str, ...]
     printed: tuple[tuple[Layer, Region], ...]
     job: Box | None
     design: Design
@@ -94,6 +102,7 @@ class Surveyed:
     called: Callable[[Polygon], Called]
     anchor: Callable[[XY], Anchor | None]
     part: Callable[[XY], str | None] = _no_part
+    parts_near: Callable[[XY, float], int] = _no_parts
     keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
 
     def can_use(self, other: Layer) -> bool:

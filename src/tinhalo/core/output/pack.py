@@ -12,6 +12,7 @@ from typing import Any
 from tinhalo.core.design.hand_over import Format
 from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer
 from tinhalo.core.engine.widths import layer_widths
+from tinhalo.core.findings.causes import Cause, causes_of
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
@@ -83,6 +84,7 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
             for b in build.layers
             if b.layer.id not in kept
         ],
+        "summary": [_told(one) for one in causes_of(findings, build.design)],
         "findings": _plain(findings),
     }
 
@@ -155,6 +157,10 @@ def _concerns(build: Build, finding: Finding, built: BuiltLayer) -> bool:
     if finding.layer is None:
         return finding.art in build.design.ancestors(built.layer)
     return finding.layer == built.layer.id
+
+
+def _told(cause: Cause) -> dict[str, Any]:
+    return cause.model_dump(exclude={"id", "mends"})
 
 
 def _plain(findings: Sequence[Finding]) -> list[dict[str, Any]]:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import model_validator
+from pydantic import Field, model_validator
 
+from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.fields import mm
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
@@ -22,7 +23,7 @@ class Thicken(Step):
 
     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
-    is not said); otherwise holes may close unless it is said.
+    is not said); otherwise holes may close unless it is said. With ``only`` the thin strokes at those places are meant.
     """
 
     starts_with: ClassVar[dict[str, Any]] = {"to": 1}
@@ -32,11 +33,14 @@ class Thicken(Step):
     to: Annotated[float | None, mm("least width of a stroke", gt=0, le=100)] = None
     where: Literal["thin", "everywhere"] = "thin"
     keep_open: Annotated[float | None, mm("least width of holes", ge=0, le=100)] = None
+    only: Annotated[tuple[Anchor, ...] | None, Field(max_length=2_000, description="only the strokes there")] = None
 
     @model_validator(mode="after")
     def _one_amount(self) -> Thicken:
         if (self.by is None) == (self.to is None):
             raise ValueError("say either by how much to thicken, or to what width")
+        if self.only is not None and (self.to is None or self.where == "everywhere"):
+            raise ValueError("single places can only be thickened to a width, and where strokes are thin")
         return self
 
     def apply(self, region: Region, context: StepContext) -> Region:
@@ -45,7 +49,10 @@ class Thicken(Step):
             return region
         if self.to is not None and self.where == "thin":
             least = OPEN if self.keep_open is None else self.keep_open
-            return thicken_thin(region, context.measure, self.to, least, context.precision)
+            near = None
+            if self.only is not None:
+                near = [place for anchor in self.only if (place := context.place(anchor))]
+            return thicken_thin(region, context.measure, self.to, least, context.precision, near)
         by = context.growth(self) or 0.0
         grown = offset(region, by, context.precision)
         if not self.keep_open:

@@ -3,8 +3,9 @@
 import { Download, TriangleAlert } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
+import type { Cause } from "../../api/answers";
 import { boardsOf } from "../../document/handOver";
-import { isOpen, keyOf } from "../../findings/findings";
+import { isOpenCause } from "../../findings/findings";
 import { flush } from "../../state/autosave";
 import type { Building } from "../../state/building";
 import { useSaving } from "../../state/saving";
@@ -37,7 +38,7 @@ function Pack({ building }: { building: Building }) {
   const boards = boardsOf(design);
   const leaving = boards.reduce((sum, board) => sum + board.layers.length, 0);
   const staying = design.layers.length - leaving;
-  const findings = building.built?.findings ?? [];
+  const causes = building.built?.causes ?? [];
 
   const download = async () => {
     setBusy(true);
@@ -71,7 +72,7 @@ function Pack({ building }: { building: Building }) {
         </p>
       )}
       <ProcessTable />
-      <StillOpen findings={findings} />
+      <StillOpen causes={causes} />
       {trouble && (
         <p role="alert" className="mt-4 text-alarm">
           {trouble}
@@ -86,9 +87,9 @@ function Pack({ building }: { building: Building }) {
   );
 }
 
-function StillOpen({ findings }: { findings: NonNullable<Building["built"]>["findings"] }) {
-  const open = findings.filter(isOpen);
-  const letBe = findings.filter((one) => one.accepted !== null);
+function StillOpen({ causes }: { causes: Cause[] }) {
+  const open = causes.filter(isOpenCause);
+  const letBe = causes.filter((one) => one.accepted).reduce((sum, one) => sum + one.count, 0);
   return (
     <>
       {open.length > 0 && (
@@ -98,15 +99,15 @@ function StillOpen({ findings }: { findings: NonNullable<Building["built"]>["fin
           </p>
           {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reached by keyboard */}
           <ul tabIndex={0} aria-label="Still open" className="mt-1 max-h-40 list-disc overflow-y-auto pl-5">
-            {open.map((finding) => (
-              <li key={keyOf(finding)}>{finding.sentence}</li>
+            {open.map((cause) => (
+              <li key={cause.id}>{cause.sentence}</li>
             ))}
           </ul>
         </div>
       )}
-      {letBe.length > 0 && (
+      {letBe > 0 && (
         <p className="mt-2 text-soft text-xs">
-          {letBe.length === 1 ? "1 finding was" : `${letBe.length} findings were`} let be on purpose.
+          {letBe === 1 ? "1 finding was" : `${letBe} findings were`} let be on purpose.
         </p>
       )}
     </>

@@ -29,7 +29,11 @@ function FindPlace({ layer, step }: { layer: string; step: number }) {
   const { run, doing, cancel } = useMending("Looking for a place…", false);
   const limits = { least_area: sliver.area, least_width: sliver.width };
   const search = () =>
-    run({ title: "Find a place", changes: [{ change: "find_place", layer, step, ...limits }] });
+    run({
+      title: "Find a place",
+      changes: [{ change: "find_place", layer, step, ...limits }],
+      here: false,
+    });
 
   return (
     <span className="mt-1 block rounded-lg bg-bench/60 px-2 py-1 text-xs leading-6">

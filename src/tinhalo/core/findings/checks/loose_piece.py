@@ -67,12 +67,13 @@ def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
     mends = [*_lowering([called])]
     if spot:
         held = Stencil(width=width, only=(spot,))
-        mends.append(Mend.by_step(f"Hold it by 2 bars, {one.length(width)} wide", one.layer.id, held))
+        mends.append(Mend.by_step(f"Hold it by 2 bars, {one.length(width)} wide", one.layer.id, held, here=True))
     mends.append(
         Mend.by_step(f"Hold all in holes by 2 bars, {one.length(width)} wide", one.layer.id, Stencil(width=width))
     )
     mends += bridges
-    mends.append(Mend.by_step("Fill that hole", one.layer.id, FillHoles(only=(spot,)) if spot else FillHoles()))
+    fill = FillHoles(only=(spot,)) if spot else FillHoles()
+    mends.append(Mend.by_step("Fill that hole", one.layer.id, fill, here=spot is not None))
     sentence = f"{beginning(called.name)} stands free in a hole of {one.title}: it drops out when it is cut."
     return _finding("drop_out", "warning", one, piece, gap, sentence, tuple(mends))
 
@@ -97,7 +98,7 @@ def _lowering(pieces: Sequence[Called]) -> Iterator[Mend]:
         return
     changes = {one.model_dump_json(): one for a in found for one in mend_of(a.art, a.remedy).changes}
     title = found[0].remedy.title if len(pieces) == 1 else found[0].remedy.several
-    yield Mend(title=title, changes=tuple(changes.values()))
+    yield Mend(title=title, changes=tuple(changes.values()), here=len(pieces) == 1)
 
 
 def _bridges(one: Surveyed, piece: Polygon | None, gap: float, span: float) -> Iterator[Mend]:
@@ -106,7 +107,7 @@ def _bridges(one: Surveyed, piece: Polygon | None, gap: float, span: float) -> I
     spot = one.anchor(rounded(piece.representative_point())) if piece else None
     if spot and gap <= _LONGEST:
         step = Bridge(width=width, up_to=_round_up(max(gap, 0.1)), only=(spot,))
-        yield Mend.by_step(f"Bridge it, {one.length(width)} wide", one.layer.id, step)
+        yield Mend.by_step(f"Bridge it, {one.length(width)} wide", one.layer.id, step, here=True)
     if span <= _LONGEST:
         every = Bridge(width=width, up_to=_round_up(max(span, 0.1)))
         yield Mend.by_step(

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 from shapely.ops import linemerge
 
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
@@ -18,17 +18,22 @@ from tinhalo.core.geometry.arrays import XY, Ints
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.morphology import close_gaps
 from tinhalo.core.geometry.regions.region import Region, prepared
+from tinhalo.core.geometry.regions.selection import holding
 from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.strokes.widths import Widths
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
+from tinhalo.core.recipe.fill_holes_step import FillHoles
 
 #: What is shown around narrow places follows their middles this closely, in mm.
 _SHOWN = 0.05
+#: A gap on film under this width (mm) that the font itself has closes again as it is weeded (common practice).
+_FAINT = 0.1
 
 
 def check_thin_spots(one: Surveyed) -> list[Finding]:
     """Each stretch of a stroke that is narrower than the material's least width."""
     least = one.limits.least_width
+    found = _stretches(narrow_strokes(one.region.simple, least - SLACK), least, one.region.area)
     return [
         Finding(
             kind="thin_spot",
@@ -43,9 +48,9 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
             measure=round(width, 3),
             limit=least,
             unit="mm",
-            mends=thickened(one, width),
+            mends=thickened(one, width, at if len(found) > 1 else None),
         )
-        for width, at, around in _stretches(narrow_strokes(one.region.simple, least - SLACK), least, one.region.area)
+        for width, at, around in found
     ]
 
 
@@ -54,12 +59,14 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
     least = one.limits.least_gap
     narrow = _stretches(narrow_gaps(one.region.simple, least - SLACK), least, None)
     closed = _closed(one.region, [at for _, at, _ in narrow], least)
+    inside = holding(one.region.hole_areas(), [at for _, at, _ in narrow])
+    strays = [area for area, held in zip(one.region.hole_areas(), inside, strict=True) if held]
     widen = Mend.by_step(f"Widen to {one.length(least)}", one.layer.id, OpenGaps(to=least))
     close = Mend.by_step(f"Close gaps up to {one.length(least)}", one.layer.id, CloseGaps(up_to=least))
     return [
         Finding(
             kind="tight_gap",
-            severity="warning",
+            severity="note" if _of_the_font(one, width, at) else "warning",
             layer=one.layer.id,
             sentence=(
                 f"The gap in {one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: "
@@ -70,10 +77,23 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             measure=round(width, 3),
             limit=least,
             unit="mm",
-            mends=(widen, close) if joined else (widen,),
+            mends=(*_filling(one, strays, at), *((widen, close) if joined else (widen,))),
         )
         for (width, at, around), joined in zip(narrow, closed, strict=True)
     ]
+
+
+def _of_the_font(one: Surveyed, width: float, at: XY) -> bool:
+    """Whether a gap on weeded film is one of a few hundredths inside a letter: it stays closed, and nobody sees it."""
+    return one.limits.weeded and width < _FAINT and one.parts_near(at, width) == 1
+
+
+def _filling(one: Surveyed, strays: Sequence[Polygon], at: XY) -> Iterator[Mend]:
+    """Under a face an opening that is a hole is filled first of all."""
+    if one.over and any(stray.contains(shapely.Point(at)) for stray in strays):
+        yield Mend.by_step("Fill the holes", one.layer.id, FillHoles())
+        if spot := one.anchor(at):
+            yield Mend.by_step("Fill only this one", one.layer.id, FillHoles(only=(spot,)), here=True)
 
 
 def _closed(region: Region, places: Sequence[XY], up_to: float) -> list[bool]:

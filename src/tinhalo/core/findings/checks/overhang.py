@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import shapely
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 from shapely.ops import nearest_points
 
 from tinhalo.core.design.design import Layer
@@ -55,7 +55,7 @@ def check_overhang(one: Surveyed) -> list[Finding]:
         elif most >= SLACK:
             sentence = f"{one.title} hangs {one.length(most)} over the edge of “{below.title}”{where}."
             found.append(_finding(one, part, at, sentence, most, 0))
-        elif margin and (near := shapely.distance(part, ground.area.boundary)) < margin - SLACK:
+        elif margin and (near := part.distance(ground.area.boundary)) < margin - SLACK:
             here = nearest_points(part.boundary, ground.area.boundary)[0]
             sentence = (
                 f"{one.title} is only {one.length(near)} from the edge of “{below.title}”"
@@ -68,8 +68,8 @@ def check_overhang(one: Surveyed) -> list[Finding]:
 
 def _plain(part: Polygon) -> Polygon:
     """A part with fewer vertices; as it is where it is too slim for that."""
-    made = shapely.simplify(part, SLACK / 10, preserve_topology=False)
-    return made if isinstance(made, Polygon) and not made.is_empty else part
+    parts = plainer(MultiPolygon([part]), SLACK / 10).geoms
+    return parts[0] if len(parts) == 1 else part
 
 
 def _finding(one: Surveyed, part: Polygon, at: XY, sentence: str, measure: float, limit: float) -> Finding:

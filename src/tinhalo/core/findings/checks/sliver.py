@@ -12,7 +12,7 @@ from tinhalo.core.findings.mends.mend import FindPlace, Mend
 from tinhalo.core.findings.mends.thicker import is_line, thickened
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.regions.selection import are_narrow, are_small, widest
-from tinhalo.core.recipe.pick_steps import Tidy
+from tinhalo.core.recipe.pick_steps import Drop, Tidy
 
 #: A slim piece of more than so many least areas is no sliver, only thin (common practice).
 _MANY = 10
@@ -47,7 +47,11 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
         at = rounded(area.representative_point())
         what = f"a hole{one.at_letter(at)}" if off_cuts else one.called(area).name
         size = one.area(area.area) if area.area < least else f"nowhere wider than {one.length(wide)}"
+        spot = None if off_cuts else one.anchor(at)
+        alone = (Mend.by_step("Drop only this one", one.layer.id, Drop(pieces=(spot,)), here=True),) if spot else ()
         mends = dropped(True) if area.area < least else (*thickened(one, wide), *dropped(False))
+        if mends and len(doubtful) > 1:
+            mends += alone
         found.append(
             Finding(
                 kind="sliver",

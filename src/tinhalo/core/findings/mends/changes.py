@@ -14,7 +14,7 @@ from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.knockout import seek_place
+from tinhalo.core.engine.knockout import Sought, seek_place, with_art_scaled
 from tinhalo.core.engine.resize import scaled
 from tinhalo.core.findings.mends.mend import (
     Change,
@@ -22,6 +22,7 @@ from tinhalo.core.findings.mends.mend import (
     LaySheet,
     Mend,
     ScaleAll,
+    ScaleArt,
     SetArt,
     SetProcess,
     SetSources,
@@ -41,10 +42,12 @@ class Mended:
     Attributes:
         design: it.
         told: what a search found, for the maker, if the mend was one.
+        offer: what would help further, where a search found that.
     """
 
     design: Design
     told: str | None = None
+    offer: Mend | None = None
 
 
 def mended(design: Design, mend: Mend, library: Library, memo: Memo) -> Mended:
@@ -60,18 +63,28 @@ def mended(design: Design, mend: Mend, library: Library, memo: Memo) -> Mended:
         CancelledError: once nobody waits for it, see ``runtime.cancellation``.
     """
     told: str | None = None
+    offer: Mend | None = None
     for change in mend.changes:
         if isinstance(change, FindPlace):
             sliver = SliverLimits(change.least_area, change.least_width)
             sought = seek_place(design, library, change.layer, change.step, sliver, memo)
             told = sought.sentence
+            offer = _smaller(sought, change)
             dx, dy = sought.found.dx, sought.found.dy
             if dx or dy:
                 design = _with_art(design, sought.art, lambda art, dx=dx, dy=dy: _moved(art, dx, dy))
         else:
             design = _changed(change, design)
     # One step more may be one too many.
-    return Mended(parse_design(design.model_dump(mode="json", by_alias=True)), told)
+    return Mended(parse_design(design.model_dump(mode="json", by_alias=True)), told, offer)
+
+
+def _smaller(sought: Sought, find: FindPlace) -> Mend | None:
+    """The art made so small that its ends can lie on the letters, and a place found for it then."""
+    if sought.smaller is None:
+        return None
+    title = f"Make it {100 * sought.smaller:.3g} % as large, and find a place"
+    return Mend(title=title, changes=(ScaleArt(art=sought.art, factor=sought.smaller), find))
 
 
 @singledispatch
@@ -103,6 +116,13 @@ def _(change: ShareCut, design: Design) -> Design:
 @_changed.register
 def _(change: SetArt, design: Design) -> Design:
     return _with_art(design, change.art, lambda art: _patched(art, change.patch))
+
+
+@_changed.register
+def _(change: ScaleArt, design: Design) -> Design:
+    if not any(one.id == change.art for one in design.art):
+        raise DesignError([Problem("art", f"“{change.art}” is not there any more.")])
+    return with_art_scaled(design, change.art, change.factor)
 
 
 @_changed.register

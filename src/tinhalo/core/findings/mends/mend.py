@@ -55,6 +55,14 @@ class ScaleAll(_Part):
     factor: float
 
 
+class ScaleArt(_Part):
+    """One piece of art made larger or smaller by a factor where it stands."""
+
+    change: Literal["scale_art"] = "scale_art"
+    art: str
+    factor: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+
+
 class ShareCut(_Part):
     """Edges that a layer shares with another one left to that."""
 
@@ -92,7 +100,7 @@ class FindPlace(_Part):
 
 
 Change = Annotated[
-    SetStep | SetArt | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace,
+    SetStep | SetArt | ScaleArt | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace,
     Field(discriminator="change"),
 ]
 
@@ -108,10 +116,12 @@ class Mend(_Part):
     Attributes:
         title: what they do, for the maker.
         changes: made in that order, undone together.
+        here: whether they mend this one place, and leave others of the same cause as they are.
     """
 
     title: str
     changes: tuple[Change, ...]
+    here: bool = False
 
     @staticmethod
     def smaller(factor: float, *further: Change) -> Mend:
@@ -119,9 +129,9 @@ class Mend(_Part):
         return Mend(title=f"Make all smaller, to {100 * factor:.4g} %", changes=(ScaleAll(factor=factor), *further))
 
     @staticmethod
-    def by_step(title: str, layer: str, step: Step, at: int | None = None) -> Mend:
+    def by_step(title: str, layer: str, step: Step, at: int | None = None, *, here: bool = False) -> Mend:
         """One more step in a layer's recipe, or another one at that index."""
-        return Mend(title=title, changes=(SetStep.of(layer, step, at),))
+        return Mend(title=title, changes=(SetStep.of(layer, step, at),), here=here)
 
 
 def mend_of(art: str, remedy: Remedy) -> Mend:

@@ -6,6 +6,7 @@ import math
 
 from tinhalo.core.findings.mends.mend import Mend, SetStep
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.recipe.border_steps import OutlineRing, Wall
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.thicken_step import Thicken
@@ -36,8 +37,11 @@ def _shrunk_less(one: Surveyed, width: float) -> tuple[Mend, ...]:
     return (Mend.by_step(f"Shrink it by {one.length(-by)} only", one.layer.id, shrunk, index),)
 
 
-def thickened(one: Surveyed, width: float) -> tuple[Mend, ...]:
-    """Mends for strokes of a layer that are too thin, ``width`` mm at the least: a wider line, or thickening."""
+def thickened(one: Surveyed, width: float, at: XY | None = None) -> tuple[Mend, ...]:
+    """Mends for strokes of a layer that are too thin, ``width`` mm at the least: a wider line, or thickening.
+
+    With ``at`` there are other places, too: one of the mends is for that one only.
+    """
     least, this = one.limits.least_width, one.layer.id
     there = Thicken(to=least, keep_open=one.limits.least_gap)
     applied = [(index, step) for index, step in enumerate(one.layer.recipe.steps) if not step.off]
@@ -54,4 +58,13 @@ def thickened(one: Surveyed, width: float) -> tuple[Mend, ...]:
         *_shrunk_less(one, width),
         Mend.by_step(f"Thicken to {one.length(least)} there", this, there),
         Mend.by_step(f"Thicken all, to {one.length(least)} at least", this, everywhere),
+        *_only_here(one, there, at),
     )
+
+
+def _only_here(one: Surveyed, step: Thicken, at: XY | None) -> tuple[Mend, ...]:
+    spot = one.anchor(at) if at else None
+    if spot is None:
+        return ()
+    alone = step.model_copy(update={"only": (spot,)})
+    return (Mend.by_step("Thicken only here", one.layer.id, alone, here=True),)

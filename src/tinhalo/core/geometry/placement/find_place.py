@@ -42,7 +42,7 @@ class PlaceFound:
     Attributes:
         dx: to the right.
         dy: upwards.
-        slivers: how many slivers there are there.
+        slivers: how many slivers, or necks that they hang by, there are there.
         steady: whether there are none either when it is moved a little.
         covered: whether all ends lie on the letters there.
     """
@@ -53,6 +53,11 @@ class PlaceFound:
     steady: bool
     covered: bool
 
+    @property
+    def clean(self) -> bool:
+        """Whether there is nothing to mind there."""
+        return self.slivers == 0
+
 
 def find_place(
     block: Region,
@@ -61,7 +66,7 @@ def find_place(
     sliver: SliverLimits,
     reach: float = REACH,
     step: float = 0.25,
-    confirm: Callable[[float, float], bool] = lambda x, y: True,
+    faults: Callable[[float, float], int] = lambda x, y: 0,
 ) -> PlaceFound:
     """The nearest place without slivers and with all ends on the letters; a steady one before one that is not.
 
@@ -75,7 +80,7 @@ def find_place(
         sliver: what counts as a sliver.
         reach: how far to look, up, down and to the sides, in mm.
         step: of the grid of places, in mm.
-        confirm: has the last word on a place without slivers, given as (dx, dy).
+        faults: has the last word on a place without slivers, given as (dx, dy): how many faults it has nevertheless.
     """
     cut = _Cut(block, channel, sliver, reach + STEADY)
     places = _grid(reach, step)
@@ -89,14 +94,22 @@ def find_place(
         batch = places[first : first + _BATCH]
         counts = cut.slivers(batch, most=0 if clean is not None else best - 1)
         for place, count in zip(batch, counts.tolist(), strict=True):
-            if count == 0 and confirm(float(place[0]), float(place[1])):
+            if count == 0:
+                checkpoint()
+                count = faults(float(place[0]), float(place[1]))
+            if count == 0:
                 clean = place if clean is None else clean
                 if not cut.slivers(place + _AROUND, most=0).any():
                     return PlaceFound(float(place[0]), float(place[1]), 0, True, covered)
-            elif 0 < count < best and clean is None:
+            elif count < best and clean is None:
                 best, best_at = count, place
     at, left = (best_at, int(best)) if clean is None else (clean, 0)
     return PlaceFound(float(at[0]), float(at[1]), left, False, covered)
+
+
+def covers(block: Region, ends: Floats, reach: float, step: float = 0.25) -> bool:
+    """Whether all ends, shape (n, 2), lie on the letters at some place within reach, see ``find_place``."""
+    return bool(_covered(block, ends, _grid(reach, step)).any())
 
 
 def slivers_of(pieces: NDArray[np.object_], sliver: SliverLimits) -> NDArray[np.bool_]:

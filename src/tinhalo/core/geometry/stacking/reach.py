@@ -90,7 +90,7 @@ class Ground:
                 break
             size /= 2
             cells = (cells[:, None] + quarters * 2 * size).reshape(-1, 2)
-            reach = shapely.box(*(cells - size / 2).T, *(cells + size / 2).T)
+            reach = np.asarray(shapely.box(*(cells - size / 2).T, *(cells + size / 2).T), object)
             cells = cells[np.asarray(shapely.intersects(inside, reach), bool)]
         return best, at
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import shapely
@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 from shapely import LineString, MultiPolygon, Polygon
 from shapely.ops import linemerge
 
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.proximity import components
 from tinhalo.core.geometry.regions.region import Region, prepared
 from tinhalo.core.geometry.strokes.widths import Measured
 
@@ -29,13 +30,22 @@ _ENOUGH = 0.005
 _MOST_ASIDE = 0.8
 _SLIVER = 0.2
 _ROUNDS = 3
+#: Stretches whose ends are this near hang together; a place is on one that comes this near, in mm.
+_HANGS, _THERE = 0.05, 0.5
 #: How far around such a place is measured again, in wanted widths: the window's own edge must be out of reach.
 _AROUND = 5
 
 Measure = Callable[[Region], Measured]
 
 
-def thicken_thin(region: Region, measure: Measure, to: float, keep_open: float, precision: Precision) -> Region:
+def thicken_thin(
+    region: Region,
+    measure: Measure,
+    to: float,
+    keep_open: float,
+    precision: Precision,
+    near: Sequence[XY] | None = None,
+) -> Region:
     """Widen strokes to a least width where they are thinner, and nothing else.
 
     Discs of that width are put along the middles of the thin stretches; what a gap takes off a disc is made up for
@@ -48,10 +58,16 @@ def thicken_thin(region: Region, measure: Measure, to: float, keep_open: float, 
         to: the least width in mm.
         keep_open: least width of holes and gaps in mm, at most what they have.
         precision: how finely the discs are drawn.
+        near: places in mm; only the thin stretches that begin or go through there are widened. None for all.
     """
     wanted, radius = to - _ENOUGH, to / 2 + _ENOUGH / 2
     measured = measure(region)
     thin = measured.strokes.thin_strokes(wanted)
+    reach = None
+    if near is not None:
+        thin = _stretches_at(thin, near)
+        # What later rounds find beside them belongs to them, what is elsewhere does not.
+        reach = shapely.buffer(shapely.union_all(thin), to) if thin else None
     for left in reversed(range(_ROUNDS)):
         if not thin:
             break
@@ -64,7 +80,20 @@ def thicken_thin(region: Region, measure: Measure, to: float, keep_open: float, 
         close = shapely.buffer(cut, to)
         shapely.prepare(close)
         thin = [line for line in measured.strokes.thin_strokes(wanted) if close.intersects(line)]
+        thin = thin if reach is None else [line for line in thin if reach.intersects(line)]
     return region
+
+
+def _stretches_at(thin: list[LineString], places: Sequence[XY]) -> list[LineString]:
+    """The lines of those stretches that hang together and come within half a millimetre of one of the places."""
+    if not thin or not places:
+        return []
+    lines = np.array(thin, object)
+    tree = shapely.STRtree(lines)
+    label = components(np.asarray(tree.query(lines, predicate="dwithin", distance=_HANGS), np.intp), len(lines))
+    at = np.asarray(shapely.points(np.array(places, float)), object)
+    wanted = np.unique(label[tree.query(at, predicate="dwithin", distance=_THERE)[1]])
+    return list(lines[np.isin(label, wanted)])
 
 
 def _with_discs(

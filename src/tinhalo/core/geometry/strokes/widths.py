@@ -26,6 +26,8 @@ from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.medial_axis import MedialAxis, medial_axes, medial_axis
 
+#: Widths are told right within this, in mm.
+MEASURED_WITHIN = 0.02
 #: How far a stroke's place is from its end at least, in widths and in mm.
 TIP_WIDTHS = 2.0
 TIP_LENGTH = 1.0

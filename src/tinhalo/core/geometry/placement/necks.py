@@ -1,0 +1,73 @@
+"""Necks that cutting a channel out of letters leaves: strokes under a width that the letters did not have before."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+import numpy as np
+import shapely
+
+from tinhalo.core.geometry.arrays import Floats, Ints
+from tinhalo.core.geometry.regions.overlay import subtract
+from tinhalo.core.geometry.regions.proximity import components
+from tinhalo.core.geometry.regions.region import CRUMB_AREA, Region
+from tinhalo.core.geometry.strokes.narrow_places import narrow_strokes
+
+#: A thin place of what is cut is one of the letters' own within this, in mm.
+_OWN = 0.3
+#: Thin places nearer to each other (mm) are of one neck.
+_APART = 0.5
+
+
+class Necks:
+    """Counts the necks that a channel leaves of a block of letters.
+
+    Args:
+        block: the letters before they are cut.
+        width: what is narrower is a neck, in mm.
+    """
+
+    def __init__(self, block: Region, width: float) -> None:
+        self._block = block
+        self._width = width
+
+    def at_least(self, channel: Region) -> int:
+        """How many there are at least, at a glance: pieces that fall apart once half the width is off their edges."""
+        pieces = np.asarray(shapely.get_parts(self._block.area), object)
+        met = shapely.STRtree(pieces).query(channel.area, predicate="intersects")
+        cut = shapely.get_parts(shapely.difference(pieces[met], channel.area))
+        return max(0, _falling_apart(cut, self._width) - _falling_apart(pieces[met], self._width))
+
+    def count(self, channel: Region) -> int:
+        """How many there are, found as the findings find them; thin places of the letters themselves do not count."""
+        found = _thin_places(subtract(self._block, channel), self._width)
+        if not len(found):
+            return 0
+        points = np.asarray(shapely.points(found), object)
+        if len(self._own):
+            own = shapely.STRtree(np.asarray(shapely.points(self._own), object))
+            points = np.delete(points, np.unique(own.query(points, predicate="dwithin", distance=_OWN)[0]))
+        if not len(points):
+            return 0
+        pairs: Ints = np.asarray(shapely.STRtree(points).query(points, predicate="dwithin", distance=_APART), np.intp)
+        return len(np.unique(components(pairs, len(points))))
+
+    @cached_property
+    def _own(self) -> Floats:
+        return _thin_places(self._block, self._width)
+
+
+def _thin_places(region: Region, width: float) -> Floats:
+    if region.is_empty:
+        return np.zeros((0, 2))
+    thin = narrow_strokes(region.simple, width)
+    return np.zeros((0, 2)) if thin is None else thin.place[np.isfinite(thin.width)]
+
+
+def _falling_apart(pieces: np.ndarray, width: float) -> int:
+    """How many more parts there are once half the width is taken off all edges."""
+    shrunk = np.asarray(shapely.buffer(pieces, -width / 2, quad_segs=4), object)
+    parts, owner = shapely.get_parts(shrunk, return_index=True)
+    areas = np.array([part.area for part in parts], float)
+    counts = np.bincount(owner[areas >= CRUMB_AREA], minlength=len(pieces)) if len(parts) else np.zeros(len(pieces))
+    return int(np.maximum(counts - 1, 0).sum())
