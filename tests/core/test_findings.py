@@ -78,6 +78,7 @@ def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str =
         over=(),
         under=under,
         printed=(),
+        middle=(0, 0),
         job=region.bounds,
         design=Design(format=FORMAT),
         made_from=frozenset(),

@@ -31,6 +31,7 @@ class Limits(Strict):
         sheet_height: the same.
         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
+        mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
     """
 
@@ -42,6 +43,7 @@ class Limits(Strict):
     sheet_height: Length = 400
     margin: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 0
     bleed: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 1
+    mirrored: bool = False
     tool: Small | None = None
 
 
@@ -67,6 +69,7 @@ def _shipped(
     *,
     tool: float | None = None,
     weeded: bool = False,
+    mirrored: bool = False,
 ) -> Material:
     limits = Limits(
         least_width=width,
@@ -76,6 +79,7 @@ def _shipped(
         sheet_height=sheet[1],
         tool=tool,
         weeded=weeded,
+        mirrored=mirrored,
     )
     return Material(id=id, name=name, thickness=thickness, colour=colour, limits=limits)
 
@@ -85,7 +89,7 @@ def _shipped(
 MATERIALS: tuple[Material, ...] = (
     _shipped("vinyl", "Vinyl", 0.08, "#c8452f", 0.8, 0.3, 4, (300, 600), weeded=True),
     _shipped("vinyl-white", "White vinyl", 0.08, "#f4f1ea", 0.8, 0.3, 4, (300, 600), weeded=True),
-    _shipped("iron-on", "Iron-on film", 0.1, "#3d3a6b", 0.8, 0.4, 4, (300, 600), weeded=True),
+    _shipped("iron-on", "Iron-on film", 0.1, "#3d3a6b", 0.8, 0.4, 4, (300, 600), weeded=True, mirrored=True),
     _shipped("paper", "Paper", 0.1, "#e9dcc1", 1.0, 0.4, 4, (297, 420)),
     _shipped("card", "Card 0.3 mm", 0.3, "#d9a441", 1.0, 0.4, 4, (297, 420)),
     _shipped("felt", "Felt 1 mm", 1.0, "#5b7a57", 2.0, 0.8, 20, (300, 450)),

@@ -1233,7 +1233,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register";
             /** Severity */
             severity: string;
             /** Layer */
@@ -1441,6 +1441,7 @@ export interface components {
              *       "formats": [
              *         "svg"
              *       ],
+             *       "mirror": "as_material",
              *       "table": {
              *         "carve": {
              *           "draw": "area",
@@ -1524,6 +1525,7 @@ export interface components {
              *       "formats": [
              *         "svg"
              *       ],
+             *       "mirror": "as_material",
              *       "table": {
              *         "carve": {
              *           "draw": "area",
@@ -1929,7 +1931,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register";
             /**
              * Severity
              * @enum {string}
@@ -2070,6 +2072,13 @@ export interface components {
              */
             formats: ("svg" | "dxf" | "dxf_r12" | "png")[];
             /**
+             * Mirror
+             * @description which files leave swapped left for right, last of all
+             * @default as_material
+             * @enum {string}
+             */
+            mirror: "as_material" | "all" | "none";
+            /**
              * @default {
              *       "cut": {
              *         "colour": "#7a1648",
@@ -2116,6 +2125,13 @@ export interface components {
              *     ]
              */
             formats: ("svg" | "dxf" | "dxf_r12" | "png")[];
+            /**
+             * Mirror
+             * @description which files leave swapped left for right, last of all
+             * @default as_material
+             * @enum {string}
+             */
+            mirror: "as_material" | "all" | "none";
             /**
              * @default {
              *       "cut": {
@@ -3038,6 +3054,7 @@ export interface components {
          *         sheet_height: the same.
          *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
          *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
+         *         mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Input": {
@@ -3072,6 +3089,11 @@ export interface components {
              * @default 1
              */
             bleed: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
             /** Tool */
             tool?: number | null;
         };
@@ -3089,6 +3111,7 @@ export interface components {
          *         sheet_height: the same.
          *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
          *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
+         *         mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Output": {
@@ -3123,6 +3146,11 @@ export interface components {
              * @default 1
              */
             bleed: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
             /** Tool */
             tool: number | null;
         };
@@ -3677,7 +3705,9 @@ export interface components {
         };
         /**
          * PlaceStep
-         * @description Stretched, mirrored, turned, then moved; about the middle of its own box, or about the design's origin.
+         * @description Stretched, mirrored, turned, then moved; about the middle of its own box, of all art, or the design's origin.
+         *
+         *     Where it is not said about what, mirrored layers go about the middle of all art, so that they stay in register.
          */
         "PlaceStep-Input": {
             /**
@@ -3727,16 +3757,14 @@ export interface components {
              * @default false
              */
             mirror: boolean;
-            /**
-             * About
-             * @default itself
-             * @enum {string}
-             */
-            about: "itself" | "design";
+            /** About */
+            about?: ("itself" | "middle" | "design") | null;
         };
         /**
          * PlaceStep
-         * @description Stretched, mirrored, turned, then moved; about the middle of its own box, or about the design's origin.
+         * @description Stretched, mirrored, turned, then moved; about the middle of its own box, of all art, or the design's origin.
+         *
+         *     Where it is not said about what, mirrored layers go about the middle of all art, so that they stay in register.
          */
         "PlaceStep-Output": {
             /**
@@ -3786,12 +3814,8 @@ export interface components {
              * @default false
              */
             mirror: boolean;
-            /**
-             * About
-             * @default itself
-             * @enum {string}
-             */
-            about: "itself" | "design";
+            /** About */
+            about: ("itself" | "middle" | "design") | null;
         };
         /**
          * Plate

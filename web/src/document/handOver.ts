@@ -1,5 +1,6 @@
 // Pure edits of how a design leaves: formats, the table of processes, pictures, what one layer does otherwise.
 
+import type { Material } from "../api/answers";
 import { TABLE } from "../api/facts";
 import { patchLayer } from "./layers";
 import type { Design, Format, HandingOver, Layer, Leaving, Process } from "./types";
@@ -69,6 +70,17 @@ export function boardsOf(design: Design): Board[] {
     const ground = layers.findLast((layer) => layer.process === "cut") ?? layers.at(-1);
     return { key, material: ground?.material ?? "", board: layers[0]?.board ?? null, layers };
   });
+}
+
+/** Whether a board leaves swapped left for right: what is ironed on does, unless it is said of all. */
+export function leavesMirrored(design: Design, board: Board, materials: Material[]): boolean {
+  const { mirror } = design.hand_over;
+  const asked = materials.find((one) => one.id === board.material)?.limits.mirrored ?? false;
+  return mirror === "as_material" ? asked : mirror === "all";
+}
+
+export function setMirror(design: Design, mirror: HandingOver["mirror"]): Design {
+  return patch(design, { mirror });
 }
 
 /** Whether a table is as it comes. */

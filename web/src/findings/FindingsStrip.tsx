@@ -180,7 +180,7 @@ function Mends({ told: { cause, places }, looked, mending }: MendsProps) {
         >
           {more.map((mend) => (
             <MenuItem key={mend.title} onSelect={() => run(mend)}>
-              {mend.here && places.length > 1 ? `This place: ${mend.title}` : mend.title}
+              {mend.title}
             </MenuItem>
           ))}
         </Menu>

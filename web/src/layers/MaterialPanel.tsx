@@ -157,6 +157,14 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
+          checked={limits.mirrored ?? false}
+          onChange={(event) => set({ mirrored: event.target.checked })}
+        />
+        Cut from behind, as for ironing on: files leave mirrored
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
           checked={limits.tool != null}
           onChange={(event) => set({ tool: event.target.checked ? 3 : null })}
         />

@@ -1,12 +1,14 @@
 // The stage: the layers at true proportions, to look at, zoom, pan and pick.
 
-import { Maximize, Minus, Plus } from "lucide-react";
+import { FlipHorizontal2, Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
 import { type KeyboardEvent, memo, type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
+import { boardsOf, leavesMirrored } from "../document/handOver";
 import type { Sheet } from "../document/types";
+import { useMaterials } from "../layers/catalogue";
 import type { Building } from "../state/building";
 import { select, selectLayer, useSelection } from "../state/selection";
-import { usePart, useUnit } from "../state/timeline";
+import { useDesign, usePart, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { LetterStrip } from "../words/LetterStrip";
 import { Joints } from "./Joints";
@@ -203,6 +205,7 @@ export function Stage({ building }: { building: Building }) {
       <Zooming zoomBy={zoomBy} fit={fit} />
       <Looks look={look} choose={choose} />
       {look === "widths" && <HeatLegend />}
+      <MirroredNote />
       <LetterStrip />
       <PickBar />
       {building.busy && !building.problem && (
@@ -222,6 +225,22 @@ export function Stage({ building }: { building: Building }) {
         </p>
       )}
     </main>
+  );
+}
+
+/** That files leave otherwise than what is seen. */
+function MirroredNote() {
+  const design = useDesign();
+  const materials = useMaterials();
+  const boards = boardsOf(design).filter((board) => leavesMirrored(design, board, materials));
+  if (boards.length === 0) return null;
+  const names = boards.map(
+    (board) => materials.find((one) => one.id === board.material)?.name ?? board.material,
+  );
+  return (
+    <p className="pointer-events-none absolute bottom-3 left-9 flex items-center gap-1.5 rounded-xl border border-line bg-sheet px-2.5 py-1 text-soft text-xs">
+      <FlipHorizontal2 size={14} aria-hidden="true" /> Leaves mirrored: {[...new Set(names)].join(", ")}
+    </p>
   );
 }
 

@@ -65,5 +65,9 @@ class HandOver(Strict):
     """What is handed over: which files, and what they say."""
 
     formats: Annotated[tuple[Format, ...], Field(min_length=1, max_length=4)] = ("svg",)
+    mirror: Annotated[
+        Literal["as_material", "all", "none"],
+        Field(description="which files leave swapped left for right, last of all"),
+    ] = "as_material"
     table: Table = Table()
     picture: Picture = Picture()

@@ -18,7 +18,7 @@ from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.references import check_references
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.engine.anchoring import anchor_place
-from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer, Measures
+from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer, Measures, middle_of
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
@@ -68,7 +68,7 @@ class _Builder:
         self._memo = memo
         self._sources: dict[str, Named] = {}
         self._art: dict[str, BuiltArt] = {}
-        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo, self._place)
+        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo, self._place, self._middle)
 
     def build(self) -> Build:
         for art in self._design.art_order():
@@ -82,6 +82,9 @@ class _Builder:
 
     def _place(self, anchor: Anchor) -> XY | None:
         return anchor_place(self._art[anchor.art], anchor) if anchor.art in self._art else None
+
+    def _middle(self) -> XY:
+        return middle_of(self._art.values())
 
     def _drawn(self, art: Art) -> BuiltArt:
         """Draw one piece of art unless an equal one was drawn before, whatever it was called."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -14,7 +14,7 @@ from tinhalo.core.artwork.library import Library
 from tinhalo.core.artwork.place import place_matrix
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.engine.stack import Stack, Stacked
-from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.geometry.arrays import XY, Box
 from tinhalo.core.geometry.exact.recover import CutOutline
 from tinhalo.core.geometry.exact.shared_edges import CutLines
 from tinhalo.core.geometry.regions.region import Region, wrapped
@@ -120,6 +120,11 @@ class Build:
         """How its layers lie on each other."""
         return Stack(tuple(Stacked(b.layer, b.material, b.region) for b in self.leaving()))
 
+    @cached_property
+    def middle(self) -> XY:
+        """Of the box around all art, in mm."""
+        return middle_of(self.art)
+
     @property
     def bounds(self) -> Box | None:
         """Of everything that leaves, in mm; None when there is nothing."""
@@ -129,6 +134,12 @@ class Build:
     def finished(self) -> Box | None:
         """Of what is made, in mm: a print that bleeds over the edge does not count, unless all is print."""
         return _around([b for b in self.leaving() if b.layer.process != "print"]) or self.bounds
+
+
+def middle_of(art: Iterable[BuiltArt]) -> XY:
+    """The middle of the box around art, in mm; the origin where there is none."""
+    x0, y0, x1, y1 = wrapped([one.region.bounds for one in art if one.region.bounds]) or (0.0, 0.0, 0.0, 0.0)
+    return ((x0 + x1) / 2, (y0 + y1) / 2)
 
 
 def _around(layers: Sequence[BuiltLayer]) -> Box | None:

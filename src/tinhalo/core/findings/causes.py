@@ -20,7 +20,17 @@ _BREAKS: frozenset[Kind] = frozenset(
 _FAR_BELOW = 0.5
 #: The larger what was measured, the worse.
 _MORE_IS_WORSE: frozenset[Kind] = frozenset(
-    {"overhang", "loose_piece", "drop_out", "closed_hole", "doubled_line", "hairline", "off_sheet", "too_big"}
+    {
+        "out_of_register",
+        "overhang",
+        "loose_piece",
+        "drop_out",
+        "closed_hole",
+        "doubled_line",
+        "hairline",
+        "off_sheet",
+        "too_big",
+    }
 )
 
 

@@ -37,6 +37,7 @@ Kind = Literal[
     "off_sheet",
     "hairline",
     "doubled_line",
+    "out_of_register",
 ]
 
 #: Outlines of places are shown, not cut: this close, in mm.

@@ -26,6 +26,7 @@ from tinhalo.core.findings.checks.narrow import check_thin_spots, check_tight_ga
 from tinhalo.core.findings.checks.nothing_left import check_nothing_left
 from tinhalo.core.findings.checks.off_sheet import check_off_sheet
 from tinhalo.core.findings.checks.overhang import check_overhang
+from tinhalo.core.findings.checks.register import check_register
 from tinhalo.core.findings.checks.rim import check_rims
 from tinhalo.core.findings.checks.sheet import check_sheet
 from tinhalo.core.findings.checks.sliver import check_slivers
@@ -119,6 +120,7 @@ CHECKS: tuple[Check, ...] = (
     Check("rim", _CUT, "shape", _plain(check_rims)),
     Check("inner corner", _CUT, "shape", _plain(check_inner_corners)),
     Check("too big", _CUT, "shape", _plain(check_sheet)),
+    Check("register", _EVERY, "job", _plain(check_register)),
     Check("off sheet", _MARKED, "job", _plain(check_off_sheet)),
 )
 

@@ -113,6 +113,7 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
         under=tuple((other.layer, other.region) for other in made.stack.cut_under(one.layer.id)),
         over=tuple(other.layer.id for other in made.stack.cut_over(one.layer.id)),
         printed=tuple((other.layer, other.region) for other in made.stack.printed_under(one.layer.id)),
+        middle=made.middle,
         job=made.finished,
         design=made.design,
         made_from=frozenset(made_from),

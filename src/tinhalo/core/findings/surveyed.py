@@ -74,6 +74,7 @@ class Surveyed:
         under: the cut layers under it in the stack with their regions, the next one first.
         over: ids of the cut layers over it in the stack: it is a border, a backer or a shadow then.
         printed: the print under it on the same surface, where it is a print itself.
+        middle: of the box around all art, in mm.
         job: around all that is made, in mm.
         design: the document.
         made_from: ids of the art and layers that it is made from.
@@ -94,6 +95,7 @@ class Surveyed:
     under: tuple[tuple[Layer, Region], ...]
     over: tuple[str, ...]
     printed: tuple[tuple[Layer, Region], ...]
+    middle: XY
     job: Box | None
     design: Design
     made_from: frozenset[str]

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from tinhalo.core.design.hand_over import Process
 from tinhalo.core.engine.built import Build, BuiltLayer
-from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.regions.region import wrapped
 
@@ -51,6 +53,11 @@ class DrawnLayer:
     pieces: tuple[tuple[Contour, ...], ...]
     strokes: tuple[Contour, ...]
 
+    def transformed(self, matrix: Floats) -> DrawnLayer:
+        """The layer after an affine map, shape (2, 3)."""
+        pieces = tuple(tuple(one.transformed(matrix) for one in piece) for piece in self.pieces)
+        return replace(self, pieces=pieces, strokes=tuple(one.transformed(matrix) for one in self.strokes))
+
 
 @dataclass(frozen=True)
 class Drawing:
@@ -75,6 +82,13 @@ class Drawing:
     def only(self, title: str, ids: Sequence[str]) -> Drawing:
         """The same page with some of its layers."""
         return replace(self, title=title, layers=tuple(one for one in self.layers if one.id in ids))
+
+    def mirrored(self) -> Drawing:
+        """The same page swapped left for right."""
+        if self.page is None:
+            return self
+        flip = np.array([[-1, 0, self.page[0] + self.page[2]], [0, 1, 0]], float)
+        return replace(self, layers=tuple(one.transformed(flip) for one in self.layers))
 
 
 def drawing_of(build: Build) -> Drawing:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from tinhalo.core.engine.built import Build
-from tinhalo.core.output.board import boards_of
+from tinhalo.core.output.board import all_mirrored, boards_of
 
 
 @dataclass(frozen=True)
@@ -27,12 +27,16 @@ class Names:
     @staticmethod
     def of(build: Build) -> Names:
         """The names of a built design's files: layers keep their ids where they can."""
-        taken = {"combined", "manifest"}
-        layers = {built.layer.id: _free(built.layer.id, taken) for built in build.layers}
+        taken = {"combined", "combined-mirrored", "manifest"}
+        every = boards_of(build)
+        mirrored = {id for board in every if board.mirrored for id in board.layers}
+        ids = [built.layer.id for built in build.layers]
+        layers = {id: _free(id + ("-mirrored" if id in mirrored else ""), taken) for id in ids}
         boards: dict[str, str] = {}
-        for board in boards_of(build):
-            boards |= dict.fromkeys(board.layers, _free(f"board-{_plain(board.name or board.material)}", taken))
-        return Names(layers, boards, "combined")
+        for board in every:
+            stem = f"board-{_plain(board.name or board.material)}" + ("-mirrored" if board.mirrored else "")
+            boards |= dict.fromkeys(board.layers, _free(stem, taken))
+        return Names(layers, boards, "combined-mirrored" if all_mirrored(every) else "combined")
 
 
 def _plain(text: str) -> str:

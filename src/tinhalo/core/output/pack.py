@@ -16,7 +16,7 @@ from tinhalo.core.findings.causes import Cause, causes_of
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
-from tinhalo.core.output.board import Board, boards_of
+from tinhalo.core.output.board import Board, all_mirrored, boards_of
 from tinhalo.core.output.drawing import drawing_of, empty_page, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.names import Names
@@ -41,18 +41,22 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
     names = Names.of(build)
     drawing = drawing_of(build)
     files: dict[str, bytes] = {}
+    boards = boards_of(build)
 
-    def add(stem: str, title: str, ids: Sequence[str]) -> None:
+    def add(stem: str, title: str, ids: Sequence[str], *, mirrored: bool) -> None:
+        part = drawing.only(title, ids)
+        part = part.mirrored() if mirrored else part
         for format in wanted:
             checkpoint()
-            part = drawing.only(title, ids)
             files[f"{stem}.{FORMATS[format].ending}"] = FORMATS[format].write(part, build.design.hand_over)
 
     for one in build.leaving():
-        add(names.layers[one.layer.id], one.layer.title, [one.layer.id])
-    for board in boards_of(build):
-        add(names.boards[board.layers[0]], board.title, board.layers)
-    add(names.combined, build.design.name, [layer.id for layer in drawing.layers])
+        mirrored = _is_mirrored(one.layer.id, boards)
+        add(names.layers[one.layer.id], one.layer.title, [one.layer.id], mirrored=mirrored)
+    for board in boards:
+        add(names.boards[board.layers[0]], board.title, board.layers, mirrored=board.mirrored)
+    every = [layer.id for layer in drawing.layers]
+    add(names.combined, build.design.name, every, mirrored=all_mirrored(boards))
     told = json.dumps(manifest(build, memo, wanted), ensure_ascii=False, indent=1) + "\n"
     files[MANIFEST] = told.encode()
     return files
@@ -65,6 +69,7 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
     first = FORMATS[wanted[0]].ending
     findings = survey(build, memo)
     names = Names.of(build)
+    boards = boards_of(build)
     kept = {b.layer.id for b in build.leaving()}
     return {
         "format": build.design.format,
@@ -76,9 +81,14 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "thickness_mm": round(build.stack.height, 4),
         "combined": f"{names.combined}.{first}",
+        "mirrored": all_mirrored(boards),
         "art": [_art(one) for one in build.art],
-        "boards": [_board(one, f"{names.boards[one.layers[0]]}.{first}") for one in boards_of(build)],
-        "layers": [_layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings) for b in build.leaving()],
+        "boards": [_board(one, f"{names.boards[one.layers[0]]}.{first}") for one in boards],
+        "layers": [
+            _layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings)
+            | {"mirrored": _is_mirrored(b.layer.id, boards)}
+            for b in build.leaving()
+        ],
         "left_out": [
             {"id": b.layer.id, "name": b.layer.title, "why": "hidden" if b.layer.hidden else "guide"}
             for b in build.layers
@@ -119,7 +129,12 @@ def _art(built: BuiltArt) -> dict[str, Any]:
 
 
 def _board(board: Board, file: str) -> dict[str, Any]:
-    return {"material": board.material, "name": board.title, "file": file, "layers": list(board.layers)}
+    told = {"material": board.material, "name": board.title, "file": file, "mirrored": board.mirrored}
+    return told | {"layers": list(board.layers)}
+
+
+def _is_mirrored(layer: str, boards: Sequence[Board]) -> bool:
+    return any(board.mirrored for board in boards if layer in board.layers)
 
 
 def _layer(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:

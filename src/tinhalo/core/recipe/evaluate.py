@@ -54,6 +54,7 @@ class Evaluator:
         precision: how finely curves are drawn; part of every key.
         memo: where results are kept between evaluations.
         place: gives the place of an anchor in mm.
+        middle: gives the middle of all art in mm.
     """
 
     def __init__(
@@ -62,9 +63,11 @@ class Evaluator:
         precision: Precision,
         memo: Memo,
         place: Callable[[Anchor], XY | None] = lambda anchor: None,
+        middle: Callable[[], XY] = lambda: (0.0, 0.0),
     ) -> None:
         self._source = source
         self._place = place
+        self._middle = middle
         self.precision = precision
         self._memo = memo
 
@@ -117,6 +120,11 @@ class Evaluator:
         """Where an anchor is, in mm; None when its part is not there any more."""
         return self._place(anchor)
 
+    @property
+    def middle(self) -> XY:
+        """The middle of all art, in mm."""
+        return self._middle()
+
     def _step_parts(self, step: Step) -> list[str]:
         """A step's own fields, and what its recipes and anchors come to: not what these are called."""
         held = holding(type(step))
@@ -127,7 +135,7 @@ class Evaluator:
             if value is not None:
                 told = self.evaluate(value).key if holds == "recipe" else str([self.place(one) for one in value])
                 parts += [name, told]
-        return parts
+        return [*parts, str(self.middle)] if step.goes_by_middle else parts
 
 
 def _applied(step: Step, region: Region, worker: _Worker) -> Region:
@@ -169,6 +177,10 @@ class _Worker:
 
     def place(self, anchor: Anchor) -> XY | None:
         return self._evaluator.place(anchor)
+
+    @property
+    def middle(self) -> XY:
+        return self._evaluator.middle
 
     def measure(self, region: Region) -> Measured:
         checkpoint()

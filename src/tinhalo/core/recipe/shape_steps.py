@@ -29,7 +29,10 @@ class RoundOff(Step):
 
 
 class PlaceStep(Step):
-    """Stretched, mirrored, turned, then moved; about the middle of its own box, or about the design's origin."""
+    """Stretched, mirrored, turned, then moved; about the middle of its own box, of all art, or the design's origin.
+
+    Where it is not said about what, mirrored layers go about the middle of all art, so that they stay in register.
+    """
 
     op: Literal["place"] = "place"
     handles_marks: ClassVar[bool] = True
@@ -39,7 +42,7 @@ class PlaceStep(Step):
     scale_x: Annotated[float, plain("stretched across", ge=-100, le=100)] = 1
     scale_y: Annotated[float, plain("stretched upwards", ge=-100, le=100)] = 1
     mirror: Annotated[bool, Field(description="swapped left for right, as for iron-on vinyl")] = False
-    about: Literal["itself", "design"] = "itself"
+    about: Literal["itself", "middle", "design"] | None = None
 
     @field_validator("scale_x", "scale_y")
     @classmethod
@@ -48,12 +51,26 @@ class PlaceStep(Step):
             raise ValueError("stretched to less than a thousandth nothing is left")
         return scale
 
+    @property
+    def pivot(self) -> Literal["itself", "middle", "design"]:
+        """What it is done about."""
+        return self.about or ("middle" if self.mirror else "itself")
+
+    @property
+    def goes_by_middle(self) -> bool:
+        """Whether that is the middle of all art."""
+        return self.pivot == "middle"
+
     def apply(self, region: Region, context: StepContext) -> Region:
         """The region after that affine map; curves stay curves."""
         if region.bounds is None:
             return region
-        x0, y0, x1, y1 = region.bounds
-        x, y = ((x0 + x1) / 2, (y0 + y1) / 2) if self.about == "itself" else (0.0, 0.0)
+        x, y = 0.0, 0.0
+        if self.pivot == "itself":
+            x0, y0, x1, y1 = region.bounds
+            x, y = (x0 + x1) / 2, (y0 + y1) / 2
+        elif self.pivot == "middle":
+            x, y = context.middle
         own = turn(self.turn, -self.scale_x if self.mirror else self.scale_x, self.scale_y)
         matrix = after(shift(x + self.dx, y + self.dy), after(own, shift(-x, -y)))
         if np.array_equal(matrix, shift(0, 0)):

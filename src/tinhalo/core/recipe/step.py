@@ -61,6 +61,11 @@ class StepContext(Protocol):
         """Where an anchor is, in mm; None when its part is not there any more."""
         ...
 
+    @property
+    def middle(self) -> XY:
+        """The middle of the box around all art, in mm: only for steps that say that they go by it."""
+        ...
+
 
 @dataclass(frozen=True)
 class StepNote:
@@ -99,6 +104,11 @@ class Step(Strict):
     asks_for_holes_closed: ClassVar[bool] = False
     #: What a new one starts with, where that is not the fields' own defaults.
     starts_with: ClassVar[dict[str, Any]] = {}
+
+    @property
+    def goes_by_middle(self) -> bool:
+        """Whether it asks for the design's middle: what it gives then changes with other art, too."""
+        return False
 
     off: Annotated[bool, Field(description="left out for now")] = False
 

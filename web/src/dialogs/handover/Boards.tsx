@@ -1,8 +1,9 @@
 // What leaves, board by board: each layer with what is done to it, how it leaves, and its measures.
 
+import { FlipHorizontal2 } from "lucide-react";
 import { useState } from "react";
 import type { BuildReply } from "../../api/client";
-import { type Board, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
+import { type Board, leavesMirrored, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
 import type { Layer } from "../../document/types";
 import { area, length } from "../../document/units";
 import { useMaterials } from "../../layers/catalogue";
@@ -23,6 +24,7 @@ const DONE: Record<Layer["process"], string> = {
 
 export function Boards({ boards, reply }: Props) {
   const materials = useMaterials();
+  const design = useDesign();
   return (
     <table className="mt-4 w-full text-left">
       <thead className="text-soft text-xs">
@@ -35,25 +37,33 @@ export function Boards({ boards, reply }: Props) {
           <th className="font-normal">Pieces</th>
         </tr>
       </thead>
-      {boards.map(({ key, material, board, layers }) => (
-        <tbody key={key}>
-          <tr>
-            <th colSpan={6} className="pt-2.5 pb-0.5">
-              <span className="flex items-center gap-2 font-semibold">
-                <span
-                  className="size-3.5 rounded-sm border border-ink/30"
-                  style={{ background: materials.find((one) => one.id === material)?.colour ?? "#999" }}
-                />
-                {board && `${board}, `}
-                {materials.find((one) => one.id === material)?.name ?? material}
-              </span>
-            </th>
-          </tr>
-          {layers.map((layer) => (
-            <Row key={layer.id} layer={layer} measures={reply?.layers.find((one) => one.id === layer.id)} />
-          ))}
-        </tbody>
-      ))}
+      {boards.map((one) => {
+        const { key, material, board, layers } = one;
+        return (
+          <tbody key={key}>
+            <tr>
+              <th colSpan={6} className="pt-2.5 pb-0.5">
+                <span className="flex items-center gap-2 font-semibold">
+                  <span
+                    className="size-3.5 rounded-sm border border-ink/30"
+                    style={{ background: materials.find((one) => one.id === material)?.colour ?? "#999" }}
+                  />
+                  {board && `${board}, `}
+                  {materials.find((one) => one.id === material)?.name ?? material}
+                  {leavesMirrored(design, one, materials) && (
+                    <span className="flex items-center gap-1 font-normal text-soft text-xs">
+                      <FlipHorizontal2 size={14} aria-hidden="true" /> leaves mirrored
+                    </span>
+                  )}
+                </span>
+              </th>
+            </tr>
+            {layers.map((layer) => (
+              <Row key={layer.id} layer={layer} measures={reply?.layers.find((one) => one.id === layer.id)} />
+            ))}
+          </tbody>
+        );
+      })}
     </table>
   );
 }

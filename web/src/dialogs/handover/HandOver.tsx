@@ -4,13 +4,14 @@ import { Download, TriangleAlert } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import type { Cause } from "../../api/answers";
-import { boardsOf } from "../../document/handOver";
+import { boardsOf, setMirror } from "../../document/handOver";
 import { isOpenCause } from "../../findings/findings";
 import { flush } from "../../state/autosave";
 import type { Building } from "../../state/building";
 import { useSaving } from "../../state/saving";
-import { useDesign, useTimeline } from "../../state/timeline";
+import { edit, useDesign, usePart, useTimeline } from "../../state/timeline";
 import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
 import { Panel, PanelTitle } from "../../ui/Panel";
 import { Boards } from "./Boards";
 import { Formats } from "./Formats";
@@ -71,6 +72,7 @@ function Pack({ building }: { building: Building }) {
           guide.
         </p>
       )}
+      <Mirror />
       <ProcessTable />
       <StillOpen causes={causes} />
       {trouble && (
@@ -84,6 +86,32 @@ function Pack({ building }: { building: Building }) {
         </Button>
       </div>
     </>
+  );
+}
+
+const MIRROR = [
+  {
+    options: [
+      { value: "as_material" as const, text: "as the material asks" },
+      { value: "all" as const, text: "all" },
+      { value: "none" as const, text: "none" },
+    ],
+  },
+];
+
+function Mirror() {
+  const mirror = usePart((design) => design.hand_over.mirror);
+  return (
+    <p className="mt-3">
+      Files swapped left for right, once and last:{" "}
+      <Choice
+        label="Files swapped left for right"
+        inline
+        value={mirror}
+        groups={MIRROR}
+        onChange={(next) => edit((design) => setMirror(design, next))}
+      />
+    </p>
   );
 }
 

@@ -22,7 +22,7 @@ export const RoundOffPhrase: Phrase<"round_off"> = ({ step, verb, edits }) => (
   </>
 );
 
-const ABOUT = { itself: "its own middle", design: "the drawing's zero" };
+const ABOUT = { itself: "its own middle", middle: "the middle of all", design: "the drawing's zero" };
 
 export const PlacePhrase: Phrase<"place"> = ({ step, verb, edits }) => (
   <>
@@ -68,7 +68,7 @@ export const PlacePhrase: Phrase<"place"> = ({ step, verb, edits }) => (
     , about{" "}
     <Pick
       label="Turned about"
-      value={step.about}
+      value={step.about ?? (step.mirror ? "middle" : "itself")}
       options={ABOUT}
       edits={(about) => edits({ ...step, about })}
     />
