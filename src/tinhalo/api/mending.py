@@ -14,6 +14,7 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.mends.changes import mended
 from tinhalo.core.findings.mends.following import follow_up
 from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.mends.outlook import outlook
 
 router = APIRouter(prefix="/api/mend", tags=["mending"])
 
@@ -37,10 +38,11 @@ class MendReply(BaseModel):
 
 
 class FollowRequest(BaseModel):
-    """A document before and after a change."""
+    """A document before and after a change, and the cause of the findings that it was to end."""
 
     before: Design
     after: Design
+    cause: str | None = None
 
 
 class FollowReply(BaseModel):
@@ -52,6 +54,26 @@ class FollowReply(BaseModel):
     document: Design | None
     also: list[str]
     brought: list[Finding]
+
+
+class OutlookRequest(BaseModel):
+    """A document, what one of its findings offers, and the cause of the findings that it is for."""
+
+    document: Design
+    mend: Mend
+    cause: str
+
+
+class OutlookReply(BaseModel):
+    """What a mend will do: how many findings it leaves, what is mended with it, and sentences of what it brings.
+
+    ``known`` is false where only a search would tell.
+    """
+
+    known: bool
+    left: int
+    also: list[str]
+    brings: list[str]
 
 
 @router.post("")
@@ -72,9 +94,27 @@ async def follow(request: FollowRequest, shop: Shop, asked: Request) -> FollowRe
     until = monotonic() + _LONG
 
     def look() -> FollowReply:
-        made = follow_up(request.before, request.after, shop.library, shop.memo, lambda: monotonic() > until)
+        made = follow_up(
+            request.before, request.after, shop.library, shop.memo, lambda: monotonic() > until, request.cause
+        )
         return FollowReply(
             document=made.design if made.also else None, also=list(made.also), brought=list(made.brought)
         )
+
+    return await unless_gone(asked, look)
+
+
+@router.post("/outlook")
+async def look_ahead(request: OutlookRequest, shop: Shop, asked: Request) -> OutlookReply:
+    """What a mend will do, before it is made. Given up when the browser no longer waits."""
+    until = monotonic() + _LONG
+
+    def look() -> OutlookReply:
+        seen = outlook(
+            request.document, request.mend, request.cause, shop.library, shop.memo, lambda: monotonic() > until
+        )
+        if seen is None:
+            return OutlookReply(known=False, left=0, also=[], brings=[])
+        return OutlookReply(known=True, left=seen.left, also=list(seen.also), brings=list(seen.brings))
 
     return await unless_gone(asked, look)

@@ -13,6 +13,7 @@ export type NoteReply = Schemas["NoteReply"];
 export type LayerReply = Schemas["LayerReply"];
 export type Finding = Schemas["Finding"];
 export type Cause = Schemas["Cause"];
+export type Outlook = Schemas["OutlookReply"];
 export type Mend = Finding["mends"][number];
 export type Font = Schemas["FontReply"];
 export type Material = Schemas["MaterialReply"];

@@ -158,6 +158,8 @@ export const api = {
     unwrap<"/api/pieces", "post">(client.POST("/api/pieces", { body: { document, layer } })),
   mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>
     unwrap<"/api/mend", "post">(client.POST("/api/mend", { body, signal })),
+  lookAhead: (body: Schemas["OutlookRequest"], signal: AbortSignal) =>
+    unwrap<"/api/mend/outlook", "post">(client.POST("/api/mend/outlook", { body, signal })),
   followMend: (body: Schemas["FollowRequest"], signal: AbortSignal) =>
     unwrap<"/api/mend/follow", "post">(client.POST("/api/mend/follow", { body, signal })),
   build: (body: Schemas["BuildRequest"], signal: AbortSignal) =>

@@ -340,6 +340,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mend/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Ahead
+         * @description What a mend will do, before it is made. Given up when the browser no longer waits.
+         */
+        post: operations["look_ahead_api_mend_outlook_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces": {
         parameters: {
             query?: never;
@@ -1991,11 +2011,13 @@ export interface components {
         };
         /**
          * FollowRequest
-         * @description A document before and after a change.
+         * @description A document before and after a change, and the cause of the findings that it was to end.
          */
         FollowRequest: {
             before: components["schemas"]["Design-Input"];
             after: components["schemas"]["Design-Input"];
+            /** Cause */
+            cause?: string | null;
         };
         /**
          * FontFacts
@@ -3562,6 +3584,32 @@ export interface components {
              * @enum {string}
              */
             corners: "round" | "miter" | "bevel";
+        };
+        /**
+         * OutlookReply
+         * @description What a mend will do: how many findings it leaves, what is mended with it, and sentences of what it brings.
+         *
+         *     ``known`` is false where only a search would tell.
+         */
+        OutlookReply: {
+            /** Known */
+            known: boolean;
+            /** Left */
+            left: number;
+            /** Also */
+            also: string[];
+            /** Brings */
+            brings: string[];
+        };
+        /**
+         * OutlookRequest
+         * @description A document, what one of its findings offers, and the cause of the findings that it is for.
+         */
+        OutlookRequest: {
+            document: components["schemas"]["Design-Input"];
+            mend: components["schemas"]["Mend-Input"];
+            /** Cause */
+            cause: string;
         };
         /**
          * PartReply
@@ -6552,6 +6600,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FollowReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_ahead_api_mend_outlook_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlookRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlookReply"];
                 };
             };
             /** @description Validation Error */

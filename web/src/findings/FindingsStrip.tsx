@@ -6,6 +6,7 @@ import { memo, useState } from "react";
 import type { Finding } from "../api/answers";
 import { accepted, acceptedAll, reopened } from "../document/accept";
 import type { Building } from "../state/building";
+import type { Built } from "../state/buildLoop";
 import { select, selectLayer, useSelection } from "../state/selection";
 import { edit, useDesign } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
@@ -13,6 +14,7 @@ import { Menu, MenuItem } from "../ui/Menu";
 import { FindingMark } from "./FindingMark";
 import { extent, isOpenCause, keyOf, type Told, told } from "./findings";
 import { type Mending, useMending } from "./mending";
+import { minding, useOutlook } from "./outlook";
 
 export const FindingsStrip = memo(function FindingsStrip({ building }: { building: Building }) {
   const looked = useSelection((state) => state.finding);
@@ -53,7 +55,7 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
           </button>
           <Places told={now} looked={looked} />
           <span className="flex-1" />
-          <Mends key={now.cause.id} told={now} looked={looked} mending={mending} />
+          <Mends key={now.cause.id} built={building.built} told={now} looked={looked} mending={mending} />
         </>
       ) : (
         <Nothing building={building} />
@@ -138,12 +140,18 @@ function Counts({ every }: { every: Told[] }) {
   );
 }
 
-type MendsProps = { told: Told; looked: string | null; mending: Mending };
+type MendsProps = { built: Built | null; told: Told; looked: string | null; mending: Mending };
 
 /** What mends all places of a cause, and what mends the one that is looked at. */
-function Mends({ told: { cause, places }, looked, mending }: MendsProps) {
+function Mends({ built, told: { cause, places }, looked, mending }: MendsProps) {
   const { run, doing, cancel } = mending;
   const finding = places.find((one) => keyOf(one) === looked) ?? (places[0] as Finding);
+  const here = places.length > 1 ? finding.mends.filter((mend) => mend.here) : [];
+  const [first, ...others] = cause.mends.length > 0 ? cause.mends : here;
+  const [near, setNear] = useState(false);
+  const wanted = near || places.some((one) => keyOf(one) === looked);
+  const outlook = useOutlook(built, cause, (wanted && !cause.accepted && first) || null);
+  const minds = outlook && minding(outlook);
   if (doing)
     return (
       <>
@@ -164,12 +172,29 @@ function Mends({ told: { cause, places }, looked, mending }: MendsProps) {
         </Button>
       </>
     );
-  const here = places.length > 1 ? finding.mends.filter((mend) => mend.here) : [];
-  const [first, ...others] = cause.mends.length > 0 ? cause.mends : here;
   const more = [...others, ...here.filter((mend) => mend !== first)];
   return (
     <>
-      {first && <Button onClick={() => run(first)}>{first.title}</Button>}
+      {first && (
+        <>
+          {minds && (
+            <span
+              title={minds.full}
+              className={`max-w-44 truncate text-xs ${outlook?.left || outlook?.brings.length ? "text-alarm" : "text-soft"}`}
+            >
+              {minds.short}
+            </span>
+          )}
+          <Button
+            title={minds?.full}
+            onPointerEnter={() => setNear(true)}
+            onFocus={() => setNear(true)}
+            onClick={() => run(first, cause.id)}
+          >
+            {first.title}
+          </Button>
+        </>
+      )}
       {more.length > 0 && (
         <Menu
           trigger={
@@ -179,7 +204,7 @@ function Mends({ told: { cause, places }, looked, mending }: MendsProps) {
           }
         >
           {more.map((mend) => (
-            <MenuItem key={mend.title} onSelect={() => run(mend)}>
+            <MenuItem key={mend.title} onSelect={() => run(mend, mend.here ? undefined : cause.id)}>
               {mend.title}
             </MenuItem>
           ))}

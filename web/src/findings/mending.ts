@@ -9,7 +9,7 @@ import { sayUndoable } from "../state/undoable";
 import { say } from "../ui/toast";
 
 /** `doing` says what goes on while it takes long. */
-export type Mending = { run: (mend: Mend) => void; doing: string | null; cancel: () => void };
+export type Mending = { run: (mend: Mend, cause?: string) => void; doing: string | null; cancel: () => void };
 
 /** Shorter than this nobody needs to be told that something goes on. */
 const LONG_MS = 300;
@@ -19,7 +19,7 @@ export function useMending(what = "Mending…", follow = true): Mending {
   const [doing, setDoing] = useState<string | null>(null);
   const asked = useRef(new AbortController());
 
-  const run = async (mend: Mend) => {
+  const run = async (mend: Mend, cause?: string) => {
     asked.current.abort();
     const asking = new AbortController();
     asked.current = asking;
@@ -28,7 +28,7 @@ export function useMending(what = "Mending…", follow = true): Mending {
       const made = await makeChanges(mend, asking.signal, (offer) => void run(offer));
       // What a search offers has been said with what it found.
       if (made === "offered" || !made) return;
-      if (follow) sayUndoable(...(await lookAfter(made, asking)));
+      if (follow) sayUndoable(...(await lookAfter(made, asking, cause ?? null)));
       else sayUndoable(made.told);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -39,7 +39,7 @@ export function useMending(what = "Mending…", follow = true): Mending {
     }
   };
 
-  return { run: (mend) => void run(mend), doing, cancel: () => asked.current.abort() };
+  return { run: (mend, cause) => void run(mend, cause), doing, cancel: () => asked.current.abort() };
 }
 
 type Made = { before: Design; after: Design; told: string };
@@ -75,12 +75,16 @@ async function makeChanges(
 }
 
 /** Mends what changes brought along, unless somebody goes on before: what to say then, and of which document. */
-async function lookAfter({ before, after, told }: Made, asking: AbortController): Promise<[string, Design]> {
+async function lookAfter(
+  { before, after, told }: Made,
+  asking: AbortController,
+  cause: string | null,
+): Promise<[string, Design]> {
   const stop = useTimeline.subscribe((state) => {
     if (current(state) !== after) asking.abort();
   });
   try {
-    const { document, also, brought } = await api.followMend({ before, after }, asking.signal);
+    const { document, also, brought } = await api.followMend({ before, after, cause }, asking.signal);
     const [first, ...more] = brought;
     const rest = more.length > 0 ? ` And ${more.length} more.` : "";
     const brings = first ? ` It brings something new: ${first.sentence}${rest}` : "";

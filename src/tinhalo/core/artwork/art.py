@@ -79,11 +79,13 @@ class Remedy:
         title: what it does, for the maker.
         several: the same, where more than one such change is made together.
         patch: a JSON merge patch (RFC 7396) of the art's document.
+        enough: whether one piece comes of it: words that stand apart stay apart.
     """
 
     title: str
     several: str
     patch: Mapping[str, Any]
+    enough: bool = True
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 
 from pydantic import BaseModel, ConfigDict
@@ -125,7 +126,10 @@ def _mends(group: list[Finding]) -> tuple[Mend, ...]:
     """What mends all: changes of the whole layer, or those of each place together."""
     if len(group) == 1:
         return group[0].mends
-    every = {mend.model_dump_json(): mend for finding in group for mend in finding.mends if not mend.here}
+    offered = [(mend.model_dump_json(), mend) for finding in group for mend in finding.mends if not mend.here]
+    times = Counter(key for key, _ in offered)
+    # What all of them offer comes first, then what only helps some.
+    every = dict(sorted(dict(offered).items(), key=lambda one: times[one[0]] < len(group)))
     # Where each place is best mended by itself, all of that together comes first.
     first = [finding.mends[0] for finding in group if finding.mends and finding.mends[0].here]
     if len(first) < len(group):

@@ -12,11 +12,11 @@ import shapely
 from pydantic import ValidationError
 from shapely import Point, Polygon
 
-from tinhalo.core.artwork.art import Part, spelt
+from tinhalo.core.artwork.art import Part, Remedy, spelt
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.engine.anchoring import anchor_on
 from tinhalo.core.engine.built import Build, BuiltArt
-from tinhalo.core.findings.mends.mend import Mend, mend_of
+from tinhalo.core.findings.mends.mend import mend_of
 from tinhalo.core.findings.surveyed import Attachment, Called
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.runtime.memo import digest
@@ -123,7 +123,9 @@ class Naming:
         if len({(owner.art, owner.part.index) for owner in held}) == 1 and not _all_whole(held, piece):
             name = _part_of(name)
         apart = all(owner.built.drawn.apart_on_purpose(owner.part.index) for owner in held)
-        return Called(name, _gathering(held, piece, joint), apart, _attaching(held))
+        remedy = _gathering(held, piece, joint)
+        mend = mend_of(held[0].art, remedy) if remedy else None
+        return Called(name, mend, remedy is None or remedy.enough, apart, _attaching(held))
 
     def _bit(self, piece: Polygon, made_from: Collection[str]) -> str:
         """What a piece is that holds no part's middle: a piece of a part, or something beside one."""
@@ -162,7 +164,7 @@ def _called(block: Sequence[_Owner]) -> str:
     return block[0].built.drawn.called([(owner.part, owner.number) for owner in block])
 
 
-def _gathering(held: Sequence[_Owner], piece: Polygon, joint: float) -> Mend | None:
+def _gathering(held: Sequence[_Owner], piece: Polygon, joint: float) -> Remedy | None:
     """What may make a piece one with others of its art: not dots, what was cut off, nor one of a part's pieces."""
     if any(owner.art != held[0].art for owner in held):
         return None
@@ -172,8 +174,7 @@ def _gathering(held: Sequence[_Owner], piece: Polygon, joint: float) -> Mend | N
     here = Counter(owner.part.index for owner in bodies)
     if any(here[owner.part.index] < owner.part.body for owner in bodies):
         return None
-    remedy = held[0].built.drawn.gathering(set(here), joint)
-    return mend_of(held[0].art, remedy) if remedy else None
+    return held[0].built.drawn.gathering(set(here), joint)
 
 
 def _attaching(held: Sequence[_Owner]) -> Attachment | None:

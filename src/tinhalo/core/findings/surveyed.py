@@ -39,12 +39,14 @@ class Called:
     Attributes:
         name: “the dot of the i”, “the F”, “a part of the F”, “a piece by the F”, “the heart”, “a piece”.
         gathering: what may make it one with the rest of its art, if anything does.
+        gathers_all: whether nothing else is needed for that.
         on_purpose: whether all of it was set to stand apart.
         attachment: what moves it to what it belongs to, where it is a mark.
     """
 
     name: str
     gathering: Mend | None = None
+    gathers_all: bool = True
     on_purpose: bool = False
     attachment: Attachment | None = None
 

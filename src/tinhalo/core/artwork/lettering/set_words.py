@@ -114,7 +114,8 @@ class SetWords(Drawn):
         """Letters closed up, where these are not all of their words and are not closed up yet."""
         if self.block.join or all(self._word_of[index] <= set(parts) for index in parts):
             return None
-        return close_up(min(max(OVERLAP, joint), self.block.size * _DEEPEST))
+        remedy = close_up(min(max(OVERLAP, joint), self.block.size * _DEEPEST))
+        return replace(remedy, enough=len(set(self._word_of.values())) == 1)
 
     def attaching(self, part: int) -> Remedy | None:
         """The dots and accents of a letter moved to it, where they are not yet and stand above or below it."""

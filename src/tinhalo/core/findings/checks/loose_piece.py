@@ -81,9 +81,9 @@ def _inside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: 
 def _beside(one: Surveyed, piece: Polygon, called: Called, gap: float, bridges: tuple[Mend, ...]) -> Finding:
     name = beginning(called.name)
     mends = [*_lowering([called])]
-    if called.gathering is not None:
-        mends.append(called.gathering)
-    mends += bridges
+    closing = [called.gathering] if called.gathering else []
+    # Words that stand apart stay apart however their letters are closed up.
+    mends += [*closing, *bridges] if called.gathers_all else [*bridges, *closing]
     if gap > TOUCHING:
         sentence = f"{name} is loose: {one.length(gap)} from the rest of {one.title}."
     else:

@@ -11,7 +11,9 @@ from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY
+from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.placement.fit_on import move_onto
+from tinhalo.core.geometry.regions.morphology import close_gaps
 from tinhalo.core.geometry.regions.region import Region, plainer
 from tinhalo.core.geometry.stacking.reach import Ground
 from tinhalo.core.recipe.combine_steps import Intersect, Union
@@ -21,6 +23,8 @@ from tinhalo.core.recipe.shape_steps import PlaceStep
 
 #: Less than this (mm²) hangs over by the way curves are followed, not on purpose.
 _LEAST = 0.05
+#: A slot up to this width (mm), or up to the thickness of what lies on it, is spanned (common practice).
+_SPANNED = 1.0
 
 
 def check_overhang(one: Surveyed) -> list[Finding]:
@@ -34,7 +38,11 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     if (one.resting.whole.all() and not margin) or one.resting.lying.area.area < one.region.area.area / 2:
         return []
     inside = Region.of(ground.area.buffer(-margin)) if margin else ground
-    beyond = shapely.get_parts(shapely.difference(one.region.area if margin else one.resting.off.area, inside.area))
+    off = shapely.difference(one.region.area if margin else one.resting.off.area, inside.area)
+    if not marked and not off.is_empty:
+        # A narrow slot is spanned: it is held on both sides. What is burnt in goes through it.
+        off = shapely.difference(off, close_gaps(ground, max(_SPANNED, one.material.thickness), EXACT).area)
+    beyond = shapely.get_parts(off)
     parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
     if not parts:
         return []

@@ -35,19 +35,26 @@ class Followed:
         design: the design with that mended where it can be.
         also: titles of the mends that this took.
         brought: open findings that are still new.
+        left: findings that the change was to end, and that are still there.
     """
 
     design: Design
     also: tuple[str, ...]
     brought: tuple[Finding, ...]
+    left: tuple[Finding, ...] = ()
 
 
 def follow_up(
-    before: Design, after: Design, library: Library, memo: Memo, enough: Callable[[], bool] = lambda: False
+    before: Design,
+    after: Design,
+    library: Library,
+    memo: Memo,
+    enough: Callable[[], bool] = lambda: False,
+    cause: str | None = None,
 ) -> Followed:
-    """Mend what a change brought along: findings that were not there before.
+    """Mend what a change brought along: findings that were not there before, and what it was to end and did not.
 
-    Steps only are added, each the first offered for a new finding that leaves fewer of them.
+    Steps only are added, each the first offered for one of these findings that leaves fewer of them.
 
     Args:
         before: the design before the change.
@@ -55,6 +62,7 @@ def follow_up(
         library: gives fonts by id.
         memo: results of earlier builds and checks, to use and add to.
         enough: asked before each further try: once it is true, what is left is told only.
+        cause: of the findings that the change was to end.
     Raises:
         CancelledError: once nobody waits for it, see ``runtime.cancellation``.
     """
@@ -63,27 +71,34 @@ def follow_up(
         return [one for one in findings_of(design, library, memo) if one.open]
 
     first, now = found(before), found(after)
+    meant = [one for one in first if one.cause == cause]
     kept = [one for one in first if any(alike(one, other) for other in now)]
     ended = [one for one in first if not any(_at_one_place(one, other) for other in now)]
     also: list[str] = []
-    new = _new(now, kept)
-    while new and len(also) < _MOST_FURTHER:
-        for mend in _further(new):
+    new, left = _new(now, kept, first), _still(now, meant)
+    while (new or left) and len(also) < _MOST_FURTHER:
+        for mend in _further([*left, *new]):
             checkpoint()
             if enough():
-                return Followed(after, tuple(also), tuple(new))
+                return Followed(after, tuple(also), tuple(new), tuple(left))
             tried = mended(after, mend, library, memo).design
             then = found(tried)
-            left = _new(then, kept)
+            fewer, lefter = _new(then, kept, first), _still(then, meant)
             # What the change ended has to stay away.
             back = any(_at_one_place(one, other) for one in ended for other in then)
-            if len(left) < len(new) and not back:
-                after, new = tried, left
+            better = (len(lefter) + len(fewer), len(lefter)) < (len(left) + len(new), len(left))
+            if better and len(lefter) <= len(left) and not back:
+                after, new, left = tried, fewer, lefter
                 also.append(mend.title)
                 break
         else:
             break
-    return Followed(after, tuple(also), tuple(new))
+    return Followed(after, tuple(also), tuple(new), tuple(left))
+
+
+def _still(found: Sequence[Finding], meant: Sequence[Finding]) -> list[Finding]:
+    """Findings of the kind that was to end, where one of these was."""
+    return [one for one in found if any(one.kind == other.kind and alike(one, other) for other in meant)]
 
 
 def alike(one: Finding, other: Finding) -> bool:
@@ -118,11 +133,11 @@ def _box(finding: Finding) -> tuple[float, float, float, float]:
     return (min(x), min(y), max(x), max(y))
 
 
-def _new(found: Sequence[Finding], known: Sequence[Finding]) -> list[Finding]:
+def _new(found: Sequence[Finding], known: Sequence[Finding], first: Sequence[Finding]) -> list[Finding]:
     new = [one for one in found if not any(alike(one, other) for other in known)]
-    # Which of two pieces is told to be loose only depends on which is the larger one.
-    loose, were = (Counter(one.layer for one in some if one.kind == "loose_piece") for some in (found, known))
-    return [one for one in new if one.kind != "loose_piece" or loose[one.layer] > were[one.layer]]
+    # Which of two pieces is told to be loose depends on which is the larger one, and which way on how it lies.
+    lost, were = (Counter(one.layer for one in some if one.kind in _LOST) for some in (found, first))
+    return [one for one in new if one.kind not in _LOST or lost[one.layer] > were[one.layer]]
 
 
 def _further(findings: Sequence[Finding]) -> Iterator[Mend]:
