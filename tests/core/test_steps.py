@@ -308,6 +308,34 @@ class Stitches(unittest.TestCase):
         self.assertEqual((made.pieces, len(made.marks)), (round(disc.area.length / 4), 0))
         self.assertAlmostEqual(made.area.area / made.pieces, 2 * 0.4 + math.pi * 0.04, delta=1e-3)
 
+    def test_pairs_of_opposite_slants_meet_in_a_v(self) -> None:
+        disc = Region.of(regular(720, 30))
+        made = cooked(disc, {"op": "stitch", "length": 2, "spacing": 1, "inset": 0, "slant": 60, "pairs": True})
+        count = round(disc.area.length / (2 * 2 * 0.5 + 1))
+        left, right = made.marks[:count], made.marks[count:]
+        self.assertEqual(len(right), count)
+        self.assertTrue(np.allclose(left[:, 1], right[:, 1]))
+        self.assertTrue(np.allclose(np.hypot(*(made.marks[:, 1] - made.marks[:, 0]).T), 2))
+        # A V of 60 degrees has the third side of an equilateral triangle between its arms.
+        self.assertTrue(np.allclose(np.hypot(*(left[:, 0] - right[:, 0]).T), 2))
+        self.assertTrue((np.hypot(*left[:, 1].T) < np.hypot(*left[:, 0].T)).all())
+
+    def test_by_count_along_each_outline(self) -> None:
+        ring = Region.of(regular(720, 30).difference(regular(720, 10)))
+        made = cooked(ring, {"op": "stitch", "length": 1, "count": 12, "inset": 0})
+        radii = np.round(np.hypot(*made.marks.mean(axis=1).T))
+        self.assertEqual([int((radii == r).sum()) for r in (10, 30)], [12, 12])
+
+    def test_a_motif_of_ones_own_goes_round_turned_with_the_outline(self) -> None:
+        disc, motif = Region.of(regular(720, 30)), Region.of(box(100, 50, 103, 51))
+        made = cooked(disc, {"op": "stitch", "count": 20, "inset": 0, "motif": {"from": ["motif"]}}, motif=motif)
+        self.assertEqual(made.pieces, 20)
+        for piece in made.area.geoms:
+            self.assertAlmostEqual(piece.area, 3, places=6)
+            self.assertAlmostEqual(math.hypot(piece.centroid.x, piece.centroid.y), 30, delta=0.01)
+            # A box that is turned with the outline is as far from the middle on both of its ends.
+            self.assertAlmostEqual(piece.distance(shapely.Point(0, 0)), 29.5, delta=0.01)
+
     def test_marks_are_carried_on_clipped_and_placed(self) -> None:
         disc, half = Region.of(regular(720, 30)), Region.of(box(0, -50, 50, 50))
         stitch = {"op": "stitch", "length": 2, "spacing": 2, "inset": 0}

@@ -1253,7 +1253,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer";
             /** Severity */
             severity: string;
             /** Layer */
@@ -1951,7 +1951,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer";
             /**
              * Severity
              * @enum {string}
@@ -5176,8 +5176,9 @@ export interface components {
          * Stitch
          * @description Stitches along every outline, evenly spaced, ``inset`` mm inside it; the outline itself does not leave.
          *
-         *     Open strokes, or slim closed marks when a width is given. The spacing is changed a little, so that the last stitch
-         *     meets the first.
+         *     Open strokes, or slim closed marks when a width is given, or a motif: any art or layer, turned along the outline.
+         *     The spacing is changed a little, so that the last stitch meets the first; or there are ``count`` of them along each
+         *     outline. In pairs, two stitches of opposite slants meet in a V.
          */
         "Stitch-Input": {
             /**
@@ -5204,6 +5205,17 @@ export interface components {
              */
             spacing: number;
             /**
+             * Count
+             * @description along each outline, however far apart that is
+             */
+            count?: number | null;
+            /**
+             * Pairs
+             * @description two of opposite slants meet in a V
+             * @default false
+             */
+            pairs: boolean;
+            /**
              * Slant
              * @description of every stitch against the outline
              * @default 0
@@ -5226,13 +5238,16 @@ export interface components {
              * @default false
              */
             outer_only: boolean;
+            /** @description what stands in place of stitches */
+            motif?: components["schemas"]["Recipe-Input"] | null;
         };
         /**
          * Stitch
          * @description Stitches along every outline, evenly spaced, ``inset`` mm inside it; the outline itself does not leave.
          *
-         *     Open strokes, or slim closed marks when a width is given. The spacing is changed a little, so that the last stitch
-         *     meets the first.
+         *     Open strokes, or slim closed marks when a width is given, or a motif: any art or layer, turned along the outline.
+         *     The spacing is changed a little, so that the last stitch meets the first; or there are ``count`` of them along each
+         *     outline. In pairs, two stitches of opposite slants meet in a V.
          */
         "Stitch-Output": {
             /**
@@ -5259,6 +5274,17 @@ export interface components {
              */
             spacing: number;
             /**
+             * Count
+             * @description along each outline, however far apart that is
+             */
+            count: number | null;
+            /**
+             * Pairs
+             * @description two of opposite slants meet in a V
+             * @default false
+             */
+            pairs: boolean;
+            /**
              * Slant
              * @description of every stitch against the outline
              * @default 0
@@ -5281,6 +5307,8 @@ export interface components {
              * @default false
              */
             outer_only: boolean;
+            /** @description what stands in place of stitches */
+            motif: components["schemas"]["Recipe-Output"] | null;
         };
         /**
          * Subtract

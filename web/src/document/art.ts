@@ -1,7 +1,7 @@
 // Pure edits of art: words and shapes. Each gives a new document and leaves the old one for the undo history.
 
 import { INTO, SHAPES, WORDS } from "../api/facts";
-import { addLayerOf } from "./layers";
+import { addLayerOf, patchLayer } from "./layers";
 import { movedLetters, retext } from "./letters";
 import { freeId, shapeName } from "./names";
 import { type Box, round } from "./place";
@@ -57,7 +57,7 @@ function newShape(id: string, shape: ShapeName): Shape {
   return { ...structuredClone(SHAPES[shape].starts), id };
 }
 
-/** Add a block of words under the others and show it in the layers that are made from words alone. */
+/** Add a block of words under the last one, in all that is made from that: in a knockout it is cut away with it. */
 export function addWords(design: Design): Design {
   const last = design.art.filter(isLettering).at(-1);
   const id = freeId(design, "words");
@@ -70,13 +70,21 @@ export function addWords(design: Design): Design {
     font: last?.font ?? "pacifico",
     place: { ...starts.place, y: below },
   };
-  const all = design.art.map((one) => one.id);
-  const layers = design.layers.map((layer) =>
-    all.every((one) => layer.recipe.from.includes(one))
-      ? { ...layer, recipe: { ...layer.recipe, from: [...layer.recipe.from, id] } }
-      : layer,
-  );
-  return { ...design, art: [...design.art, art], layers };
+  const added = { ...design, art: [...design.art, art] };
+  const beside = last?.id;
+  if (beside === undefined) return addToTop(added, id);
+  const join = (recipe: Recipe): Recipe => {
+    const changed = mapRecipe(recipe, (anchors) => anchors, join);
+    return recipe.from.includes(beside) ? { ...changed, from: [...recipe.from, id] } : changed;
+  };
+  return changeRecipes(added, join);
+}
+
+/** The first words of a design of shapes go into the layer on top. */
+function addToTop(design: Design, id: string): Design {
+  const [top] = design.layers;
+  if (!top) return design;
+  return patchLayer(design, top.id, { recipe: { ...top.recipe, from: [...top.recipe.from, id] } });
 }
 
 /** Add a shape with its middle at a place, and a layer under all others that is made from it: so it can be seen. */

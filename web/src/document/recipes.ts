@@ -67,6 +67,19 @@ function named(recipe: Recipe): string[] {
   return [...recipe.from, ...recipe.steps.flatMap((step) => held(step).flatMap(named))];
 }
 
+/** Ids of all that a recipe is made from, through other layers, too. */
+export function sourcesOf(design: Design, recipe: Recipe): string[] {
+  const layers = new Map(design.layers.map((one) => [one.id, one]));
+  const found = new Set<string>();
+  const visit = (id: string) => {
+    if (found.has(id)) return;
+    found.add(id);
+    for (const name of named(layers.get(id)?.recipe ?? { from: [], steps: [] })) visit(name);
+  };
+  for (const name of named(recipe)) visit(name);
+  return [...found];
+}
+
 /** Whether `layer` would be made from itself if it took `source` as a source. */
 export function wouldCircle(design: Design, layer: string, source: string): boolean {
   const layers = new Map(design.layers.map((one) => [one.id, one]));

@@ -4,10 +4,12 @@ import { ArrowLeft, ArrowRight, Eye, EyeOff, Plus, Trash2 } from "lucide-react";
 import { Fragment } from "react";
 import type { NoteReply } from "../api/client";
 import { sourceName } from "../document/names";
+import { operandFor } from "../document/operand";
 import { newStep, wouldCircle } from "../document/recipes";
 import type { Recipe, Step, StepOp, Steps } from "../document/types";
+import { builtNow } from "../state/building";
 import { select } from "../state/selection";
-import { commit, type Edit, useDesign } from "../state/timeline";
+import { commit, type Edit, now, useDesign } from "../state/timeline";
 import { Menu, MenuCheck, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
 import { Drawing, PHRASES, STEP_OPS } from "./phrases";
 import type { PhraseProps } from "./phrases/parts";
@@ -60,7 +62,7 @@ export function RecipeSentence({ recipe, layer, path, edits, notes = [], nested 
           </span>
         );
       })}{" "}
-      <AddStep recipe={recipe} edits={edits} />
+      <AddStep recipe={recipe} layer={layer} edits={edits} />
     </>
   );
 }
@@ -209,13 +211,12 @@ function Verb(props: { word: string; after: string; recipe: Recipe; index: numbe
 
 const GROUPS = ["Borders", "Holes", "Shapes and shadows", "With other shapes", "Finishing"] as const;
 
-function AddStep({ recipe, edits }: { recipe: Recipe; edits: Edits }) {
-  const design = useDesign();
-  const first = design.art[0]?.id;
-  const add = (op: StepOp) =>
-    commit(
-      edits({ ...recipe, steps: [...recipe.steps, newStep(op, { from: first ? [first] : [], steps: [] })] }),
-    );
+function AddStep({ recipe, layer, edits }: { recipe: Recipe; layer: string; edits: Edits }) {
+  const add = (op: StepOp) => {
+    const { reply } = builtNow().built ?? {};
+    const operand = operandFor(now(), layer, recipe, op, reply?.art ?? []);
+    commit(edits({ ...recipe, steps: [...recipe.steps, newStep(op, operand)] }));
+  };
   return (
     <Menu
       side="right"

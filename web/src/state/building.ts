@@ -16,6 +16,9 @@ const useResults = create<Building>()(() => NOTHING);
 /** The outlines as they were last built. */
 export const useBuilt = (): Building => useResults();
 
+/** The same for what is done once, and does not follow. */
+export const builtNow = (): Building => useResults.getState();
+
 /** Keep them up to date. */
 export function useBuilding(): Building {
   useEffect(() => {

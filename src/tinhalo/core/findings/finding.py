@@ -38,6 +38,7 @@ Kind = Literal[
     "hairline",
     "doubled_line",
     "out_of_register",
+    "in_no_layer",
 ]
 
 #: Outlines of places are shown, not cut: this close, in mm.

@@ -1,8 +1,10 @@
 // Stitches, and pieces that are tidied away, kept or dropped.
 
+import { sourceName } from "../../document/names";
 import type { StepOf } from "../../document/types";
 import { limits } from "../../fields/limits";
-import { Area, counted, Degrees, Length, type Phrase, Pick, Told } from "./parts";
+import { now } from "../../state/timeline";
+import { Area, counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => (
   <>
@@ -23,9 +25,15 @@ export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => (
     inside it:{" "}
     <Pick
       label="Kind of stitch"
-      value={step.width === null ? "open" : "slot"}
-      options={{ open: "open strokes", slot: "slim marks" }}
-      edits={(kind) => edits({ ...step, width: kind === "slot" ? 0.4 : null })}
+      value={kindOf(step)}
+      options={{
+        open: "open strokes",
+        slot: "slim marks",
+        vee: "strokes in Vs",
+        vees: "slim marks in Vs",
+        ...motifs(),
+      }}
+      edits={(kind) => edits(ofKind(step, kind))}
     />{" "}
     {step.width !== null && (
       <Length
@@ -36,23 +44,74 @@ export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => (
         edits={(width) => edits({ ...step, width }, "width")}
       />
     )}{" "}
-    of{" "}
-    <Length
-      label="Length of a stitch"
-      value={step.length}
-      {...limits("stitch", "length")}
-      edits={(length) => edits({ ...step, length }, "length")}
-    />
-    , about{" "}
-    <Length
-      label="Between stitches"
-      value={step.spacing}
-      edits={(spacing) => edits({ ...step, spacing }, "spacing")}
+    {step.motif === null && (
+      <>
+        of{" "}
+        <Length
+          label="Length of a stitch"
+          value={step.length}
+          {...limits("stitch", "length")}
+          edits={(length) => edits({ ...step, length }, "length")}
+        />
+        ,{" "}
+      </>
+    )}
+    <Pick
+      label="How stitches are spaced"
+      value={step.count === null ? "apart" : "count"}
+      options={{ apart: "about", count: "exactly" }}
+      edits={(how) => edits({ ...step, count: how === "count" ? 40 : null })}
     />{" "}
-    apart, slanted{" "}
+    {step.count === null ? (
+      <>
+        <Length
+          label="Between stitches"
+          value={step.spacing}
+          edits={(spacing) => edits({ ...step, spacing }, "spacing")}
+        />{" "}
+        apart
+      </>
+    ) : (
+      <>
+        <Plain
+          label="Stitches along each edge"
+          value={step.count}
+          {...limits("stitch", "count")}
+          step={1}
+          edits={(count) => edits({ ...step, count: Math.round(count) }, "count")}
+        />{" "}
+        along each edge
+      </>
+    )}
+    , slanted{" "}
     <Degrees label="Slant" value={step.slant} edits={(slant) => edits({ ...step, slant }, "slant")} />
   </>
 );
+
+type StitchStep = StepOf<"stitch">;
+
+/** What stitches look like: strokes or marks, alone or in Vs, or the art of that id. */
+const kindOf = ({ width, pairs, motif }: StitchStep): string =>
+  motif?.from[0] ?? (width === null ? (pairs ? "vee" : "open") : pairs ? "vees" : "slot");
+
+function ofKind(step: StitchStep, kind: string): StitchStep {
+  const made = { ...step, motif: null, pairs: kind === "vee" || kind === "vees" };
+  const slant = made.pairs && step.slant === 0 ? 60 : step.slant;
+  switch (kind) {
+    case "open":
+    case "vee":
+      return { ...made, slant, width: null };
+    case "slot":
+    case "vees":
+      return { ...made, slant, width: step.width ?? 0.4 };
+    default:
+      return { ...made, motif: { from: [kind], steps: [] } };
+  }
+}
+
+/** All art, by what it is called. */
+const motifs = (): Record<string, string> =>
+  Object.fromEntries(now().art.map((art) => [art.id, sourceName(now(), art.id)]));
 
 type By = "area" | "width" | "both";
 

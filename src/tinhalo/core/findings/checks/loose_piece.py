@@ -32,6 +32,8 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
     largest = max(range(len(pieces)), key=lambda i: pieces[i].area)
     shells = shapely.STRtree([Polygon(piece.exterior) for piece in pieces])
     gaps, spans = nearest_gaps(pieces), joined_at(pieces, largest, _LONGEST)
+    # One that joins all is one for all.
+    widest = max((span for span in spans if span <= _LONGEST), default=0.0)
     found: list[Finding] = []
     glued: list[tuple[Polygon, Called]] = []
     for i, piece in enumerate(pieces):
@@ -44,7 +46,8 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         around = [j for j in shells.query(piece, predicate="covered_by").tolist() if j != i]
         gap, neighbour = gaps[i]
         # A bar to a piece that is loose as well would not help.
-        bridges = tuple(_bridges(one, piece if neighbour == largest else None, gap, spans[i]))
+        span = widest if spans[i] <= _LONGEST else spans[i]
+        bridges = tuple(_bridges(one, piece if neighbour == largest else None, gap, span))
         found.append((_inside if around else _beside)(one, piece, called, gap, bridges))
     return found + (_glued(one, glued, one.below[0]) if glued and one.below else [])
 

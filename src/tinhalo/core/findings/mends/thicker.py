@@ -53,11 +53,14 @@ def thickened(one: Surveyed, width: float, at: XY | None = None) -> tuple[Mend, 
         # Where it meets itself it is thinner than it was made.
         title = f"Make the line {one.length(least)} wide, thickened where it is less"
         return (Mend(title=title, changes=(wider, SetStep(layer=this, step=there))),)
+    # Between gaps there may be no room for that width.
+    closing = there.model_copy(update={"keep_open": 0})
     everywhere = there.model_copy(update={"where": "everywhere"})
     return (
         *_shrunk_less(one, width),
         Mend.by_step(f"Thicken to {one.length(least)} there", this, there),
         Mend.by_step(f"Thicken all, to {one.length(least)} at least", this, everywhere),
+        Mend.by_step(f"Thicken to {one.length(least)}, even where a gap closes", this, closing),
         *_only_here(one, there, at),
     )
 
