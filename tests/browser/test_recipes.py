@@ -204,5 +204,5 @@ class Recipes(BrowserTest):
         layers = self.document()["layers"]
         self.assertEqual(
             [(one["process"], [s.get("by") for s in one["recipe"]["steps"]]) for one in layers],
-            [("cut", []), ("score", [-0.25]), ("cut", [4, None]), ("cut", [1.5]), ("cut", [3])],
+            [("cut", []), ("score", [-0.25]), ("cut", [4, None]), ("cut", [1.5, None]), ("cut", [3, None])],
         )

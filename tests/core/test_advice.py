@@ -109,11 +109,9 @@ class Overhang(unittest.TestCase):
         self.assertGreater(len(found), 2)
         for one in found:
             assert one.at
-            away = {
-                part.text: shapely.distance(Point(one.at), list(part.pieces)).min()
-                for part in made.art[0].drawn.parts.values()
-            }
-            self.assertLess(min(away[letter] for letter in away if one.sentence.endswith(f"the {letter}.")), 0.05)
+            parts = made.art[0].drawn.parts.values()
+            named = [part for part in parts if one.sentence.endswith(f"at the {part.text}.")]
+            self.assertLess(min(Point(one.at).distance(piece) for part in named for piece in part.pieces), 0.05)
 
 
 class Seams(unittest.TestCase):
@@ -303,6 +301,20 @@ class Borders(unittest.TestCase):
         self.assertEqual((everything["mid"].holes, everything["back"].holes), (0, 0))
         alone = designed("Boe", "work-sans", 20, [layers[1]])
         self.assertEqual({one.severity for one in of_kind(alone, "closed_hole")}, {"warning"})
+
+
+class Lines(unittest.TestCase):
+    def test_lines_that_run_together_here_and_there_are_told_with_the_spacing_that_keeps_them_apart(self) -> None:
+        line: Step = {"op": "outline", "gap": 0.6, "width": 0.8}
+        design = designed("HOAVTI", "work-sans", 30, [("line", "vinyl", [line])])
+        (found,) = of_kind(design, "running_together")
+        mended = with_mend(design, found.mends[0])
+        self.assertEqual(of_kind(mended, "running_together"), [])
+        shells = [shapely.Polygon(piece.exterior) for piece in regions(mended)["line"].area.geoms]
+        self.assertEqual(len(shapely.get_parts(shapely.union_all(shells))), 6)
+        # One line around all of a word is meant.
+        around = designed("HOAVTI", "work-sans", 30, [("line", "vinyl", [line | {"gap": 4}])])
+        self.assertEqual(of_kind(around, found.kind), [])
 
 
 class Register(unittest.TestCase):

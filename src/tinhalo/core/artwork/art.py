@@ -145,6 +145,11 @@ class Drawn(ABC):
         return ()
 
     @property
+    def neighbours(self) -> Sequence[tuple[Part, Part]]:
+        """Parts that stand side by side in one group."""
+        return ()
+
+    @property
     def meant_to_hold(self) -> bool:
         """Whether its groups were set to hold together; plain capitals never do."""
         return False
@@ -177,6 +182,10 @@ class Drawn(ABC):
 
         Joints are to be ``joint`` mm wide where they can.
         """
+        return None
+
+    def spreading(self, by: float) -> Remedy | None:
+        """What sets its parts further apart, by so many mm each, if anything does."""
         return None
 
     def attaching(self, part: int) -> Remedy | None:

@@ -38,8 +38,10 @@ from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.units import Unit, length
 
+#: Where no place is clean, so many are counted exactly.
+_LOOKED_AT = 12
 #: Sizes are tried in steps of this share, then to within that.
-_FINER, _FINEST = 0.02, 0.004
+_FINER, _FINEST, _SIZES = 0.015, 0.004, 160
 
 _BLOCK, _CHANNEL = "block.sought", "channel.sought"
 
@@ -106,8 +108,12 @@ def seek_place(
         fine = _probes(build(probed, library, precision=EXACT, exact=False, memo=memo))
         return (*fine, Necks(fine[0], width))
 
+    glanced: dict[tuple[float, float], int] = {}
+
     def faults(dx: float, dy: float) -> int:
-        return glance.at_least(channel.moved(dx, dy)) or left(dx, dy)
+        found = glance.at_least(channel.moved(dx, dy)) or left(dx, dy)
+        glanced[dx, dy] = found
+        return found
 
     def left(dx: float, dy: float) -> int:
         letters, away, necks = exact()
@@ -118,9 +124,12 @@ def seek_place(
     found = find_place(block, channel, ends, sliver, faults=faults)
     now = left(0, 0)
     if not found.clean:
-        # What was only counted at a glance is told as it will be found; and nothing is moved to where it is no better.
-        there = left(found.dx, found.dy)
-        found = replace(found, slivers=there) if there < now else replace(found, dx=0.0, dy=0.0, slivers=now)
+        # What was only counted at a glance is counted as it will be found, where that promised most; and nothing is
+        # moved to where it is no better.
+        likely = sorted(glanced, key=lambda place: (glanced[place], np.hypot(*place)))[:_LOOKED_AT]
+        counted = {place: left(*place) for place in [(0.0, 0.0), *likely, (found.dx, found.dy)]}
+        dx, dy = min(counted, key=lambda place: (counted[place], np.hypot(*place)))
+        found = replace(found, slivers=counted[dx, dy], dx=dx, dy=dy)
     smaller = None if found.covered else _largest(design, library, art, block, memo)
     return Sought(art.id, found, now, smaller, _sentence(art, found, now, smaller, design.unit))
 
@@ -139,16 +148,18 @@ def _ends(made: Build, art: str) -> Floats:
 def _largest(design: Design, library: Library, art: AnyArt, block: Region, memo: Memo) -> float | None:
     """The largest factor of the art, at its place, at which all its ends can lie on the letters; None if none does."""
 
+    alone = design.model_copy(update={"layers": ()})
+
     def fits(factor: float) -> bool:
-        made = build(with_art_scaled(design, art.id, factor), library, exact=False, memo=memo)
+        made = build(with_art_scaled(alone, art.id, factor), library, exact=False, memo=memo)
         return covers(block, _ends(made, art.id), REACH)
 
     # Whether ends are covered comes and goes, as letters and gaps take turns: the first step that does is made finer.
     high = 1.0
-    for low in (1 - _FINER * k for k in range(1, round(0.9 / _FINER))):
+    for low in ((1 - _FINER) ** k for k in range(1, _SIZES)):
         checkpoint()
         if fits(low):
-            while high - low > _FINEST:
+            while high - low > _FINEST * high:
                 middle = (low + high) / 2
                 low, high = (middle, high) if fits(middle) else (low, middle)
             return low
@@ -236,7 +247,7 @@ def _sentence(art: Art, found: PlaceFound, now: int, smaller: float | None, unit
     if found.slivers:
         count = "one sliver or neck" if found.slivers == 1 else f"{found.slivers} slivers or necks"
         where = "The best place" if moved else "Where it is it"
-        better = f"{where} leaves {count}" + (f", now there are {now}" if moved else ", and no place is better")
+        better = f"{where} leaves {count}" + (f", now there are {now}" if moved else ", and no better place was found")
         return (
             f"Nowhere within {length(REACH, unit)} does “{name}” leave no sliver and no neck. {better}. "
             f"Tidy them away, or try another size or a wider channel.{ends}"

@@ -39,6 +39,7 @@ Kind = Literal[
     "doubled_line",
     "out_of_register",
     "in_no_layer",
+    "running_together",
 ]
 
 #: Outlines of places are shown, not cut: this close, in mm.

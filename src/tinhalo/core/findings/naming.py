@@ -16,8 +16,8 @@ from tinhalo.core.artwork.art import Part, Remedy, spelt
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.engine.anchoring import anchor_on
 from tinhalo.core.engine.built import Build, BuiltArt
-from tinhalo.core.findings.mends.mend import mend_of
-from tinhalo.core.findings.surveyed import Attachment, Called
+from tinhalo.core.findings.mends.mend import Mend, mend_of
+from tinhalo.core.findings.surveyed import Attachment, Called, Neighbours
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.runtime.memo import digest
 
@@ -107,6 +107,16 @@ class Naming:
         owners = [owner for i in near if (owner := self._owners[i]).art in made_from]
         return len({(owner.art, owner.part.index) for owner in owners})
 
+    def neighbours(self, made_from: Collection[str]) -> list[Neighbours]:
+        """Parts of this art that stand side by side, as words have letters."""
+        return [
+            Neighbours(_inside(a), _inside(b), lambda by, one=one: _spreading(one, by))
+            for one in self.made.art
+            if one.art.id in made_from
+            for a, b in one.drawn.neighbours
+            if a.pieces and b.pieces
+        ]
+
     def called(self, piece: Polygon, made_from: Collection[str], joint: float = 0) -> Called:
         """What a piece is: named after the parts whose middles it holds, or the one that it was cut from.
 
@@ -146,6 +156,16 @@ class Naming:
         small = [one for one in owners if one.art != found.art and _lies_in(one.area, found.area)]
         close = min(small, key=lambda owner: owner.area.distance(at), default=found)
         return close if close.area.distance(at) < _CLOSE else found
+
+
+def _inside(part: Part) -> XY:
+    at = part.pieces[0].representative_point()
+    return (at.x, at.y)
+
+
+def _spreading(one: BuiltArt, by: float) -> Mend | None:
+    remedy = one.drawn.spreading(by)
+    return mend_of(one.art.id, remedy) if remedy else None
 
 
 def _lies_in(part: Polygon, shape: Polygon) -> bool:

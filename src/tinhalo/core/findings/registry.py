@@ -11,8 +11,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
-import shapely
 from shapely import Point, Polygon
+from shapely.geometry.base import BaseGeometry
+from shapely.ops import unary_union
 
 from tinhalo.core.design.hand_over import Process
 from tinhalo.core.findings.checks.bleed import check_bleed
@@ -28,6 +29,7 @@ from tinhalo.core.findings.checks.off_sheet import check_off_sheet
 from tinhalo.core.findings.checks.overhang import check_overhang
 from tinhalo.core.findings.checks.register import check_register
 from tinhalo.core.findings.checks.rim import check_rims
+from tinhalo.core.findings.checks.running_together import check_running_together
 from tinhalo.core.findings.checks.sheet import check_sheet
 from tinhalo.core.findings.checks.sliver import check_slivers
 from tinhalo.core.findings.checks.unknown_material import check_material
@@ -76,8 +78,14 @@ def _plain(check: Callable[[Surveyed], list[Finding]]) -> Callable[[Surveyed, To
 
 def _loose(look: Surveyed, told: Told) -> list[Finding]:
     """Loose pieces that are not slivers, and that do not lie edge to edge with others."""
-    lost = {finding.at for finding in told("sliver") + told("seam")}
-    return [finding for finding in check_loose_pieces(look) if finding.at not in lost]
+    lost = {finding.at for finding in told("sliver")}
+    seams = [_area(seam) for seam in told("seam")]
+    return [
+        finding
+        for finding in check_loose_pieces(look)
+        if finding.at not in lost
+        and not ((finding.measure or 0) < AS_ONE and any(_area(finding).intersects(seam) for seam in seams))
+    ]
 
 
 def _thin(look: Surveyed, told: Told) -> list[Finding]:
@@ -116,6 +124,7 @@ CHECKS: tuple[Check, ...] = (
     Check("print slit", _PRINT, "stack", _print_slits),
     Check("doubled", _CUT, "stack", _plain(check_doubled_lines)),
     Check("overhang", _MARKED, "stack", _plain(check_overhang)),
+    Check("running together", _MARKED, "shape", _plain(check_running_together)),
     Check("closed hole", _CUT, "stack", _plain(check_closed_holes)),
     Check("rim", _CUT, "shape", _plain(check_rims)),
     Check("inner corner", _CUT, "shape", _plain(check_inner_corners)),
@@ -129,8 +138,12 @@ def _around(thin: Finding, rim: Finding) -> bool:
     """Whether a thin spot is of the material around a hole that is told of already."""
     if thin.at is None or not rim.outline:
         return False
-    holes = shapely.multipolygons([Polygon(ring) for ring in rim.outline])
-    return holes.distance(Point(thin.at)) < SAME_PLACE + (rim.measure or 0) / 2
+    return _area(rim).distance(Point(thin.at)) < SAME_PLACE + (rim.measure or 0) / 2
+
+
+def _area(finding: Finding) -> BaseGeometry:
+    """What a finding is outlined by, holes filled."""
+    return unary_union([Polygon(ring) for ring in finding.outline])
 
 
 def _touches(finding: Finding) -> bool:

@@ -123,6 +123,7 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
         anchor=names.anchor,
         part=lambda place: names.part(place, made_from),
         parts_near=lambda place, within: names.parts_near(place, within, made_from),
+        neighbours=lambda: names.neighbours(made_from),
         keep=keep,
     )
 

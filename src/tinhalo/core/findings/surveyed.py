@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -64,6 +64,15 @@ def _not_kept(name: str, find: Callable[[], list[Finding]]) -> list[Finding]:
 
 
 @dataclass(frozen=True)
+class Neighbours:
+    """Two parts that stand side by side in one group: a place inside each, and what sets such parts further apart."""
+
+    first: XY
+    second: XY
+    spread: Callable[[float], Mend | None]
+
+
+@dataclass(frozen=True)
 class Surveyed:
     """A layer, with what the checks of its shape want to know.
 
@@ -86,6 +95,7 @@ class Surveyed:
         anchor: a place (mm) as one beside a part of some art; None where there is none.
         part: the part that it is made from at a place (mm), “the e”; None where none is near.
         parts_near: how many parts that it is made from come within a distance (mm) of a place (mm).
+        neighbours: parts that it is made from, side by side.
         keep: findings by a name, of what does not depend on other layers: looked for again only once it has changed.
     """
 
@@ -107,6 +117,7 @@ class Surveyed:
     anchor: Callable[[XY], Anchor | None]
     part: Callable[[XY], str | None] = _no_part
     parts_near: Callable[[XY, float], int] = _no_parts
+    neighbours: Callable[[], Sequence[Neighbours]] = tuple
     keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
 
     def can_use(self, other: Layer) -> bool:

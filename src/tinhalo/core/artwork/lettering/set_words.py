@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 import shapely
 
 from tinhalo.core.artwork.against import slide
-from tinhalo.core.artwork.art import Drawn, Group, Held, Remedy, Studio, Trouble
+from tinhalo.core.artwork.art import Drawn, Group, Held, Part, Remedy, Studio, Trouble
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.lettering.into import reaching, set_into
 from tinhalo.core.artwork.lettering.lines import graphemes, lines_of, words_of
@@ -116,6 +117,19 @@ class SetWords(Drawn):
             return None
         remedy = close_up(min(max(OVERLAP, joint), self.block.size * _DEEPEST))
         return replace(remedy, enough=len(set(self._word_of.values())) == 1)
+
+    def spreading(self, by: float) -> Remedy | None:
+        """Letters spaced further, where they are not closed up."""
+        if self.block.join:
+            return None
+        title = "Space the letters so that they keep apart"
+        return Remedy(title, title, {"letter_spacing": round(self.block.letter_spacing + by, 2)})
+
+    @property
+    def neighbours(self) -> Sequence[tuple[Part, Part]]:
+        """Letters of a word that follow each other."""
+        pairs = pairwise(sorted(self.letters))
+        return [(self.parts[a], self.parts[b]) for a, b in pairs if b in self._word_of[a]]
 
     def attaching(self, part: int) -> Remedy | None:
         """The dots and accents of a letter moved to it, where they are not yet and stand above or below it."""

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
 
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
-from tinhalo.core.findings.mends.mend import Mend, SetStep
+from tinhalo.core.findings.mends.filling import filling_rest, is_backing
+from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.regions.selection import holes_without, widest
-from tinhalo.core.recipe.fill_holes_step import FillHoles
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.shape_steps import RoundOff
 from tinhalo.core.recipe.step import Step
@@ -43,8 +42,8 @@ def check_closed_holes(one: Surveyed) -> list[Finding]:
 def _told(one: Surveyed, index: int, step: Step, closed: list[Polygon]) -> list[Finding]:
     wide = widest(closed).tolist()
     # Under a face nobody misses them: the rest of the holes is wanted closed, too.
-    behind = bool(one.over)
-    mends = (*_filling(one), *_mends(one, index, step)) if behind else _mends(one, index, step)
+    behind = is_backing(one)
+    mends = (*filling_rest(one), *_mends(one, index, step)) if behind else _mends(one, index, step)
     if not one.region.holes:
         many = "its only hole" if len(closed) == 1 else f"all {len(closed)} holes"
         sentence = f"Step {index + 1} of {one.title} closes {many}."
@@ -79,16 +78,6 @@ def _finding(
             "mends": mends,
         }
     )
-
-
-def _filling(one: Surveyed) -> Iterator[Mend]:
-    """The holes that are left filled, in this layer or in all layers under the face."""
-    if one.region.holes:
-        yield Mend.by_step("Fill the other holes, too", one.layer.id, FillHoles())
-    behind = [one.layer.id, *(layer.id for layer, region in one.under if region.holes)]
-    if len(behind) > 1:
-        changes = tuple(SetStep.of(id, FillHoles()) for id in behind)
-        yield Mend(title=f"Fill the holes of all {len(behind)} layers from here down", changes=changes)
 
 
 def _mends(one: Surveyed, index: int, step: Step) -> tuple[Mend, ...]:

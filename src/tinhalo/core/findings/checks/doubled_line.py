@@ -75,7 +75,6 @@ def check_own_doubled(one: Surveyed) -> list[Finding]:
         length = sum(line.length for line in lines)
         if length < _LEAST:
             continue
-        smaller = min(pieces[a], pieces[b], key=lambda piece: piece.area)
         middle = max(lines, key=lambda line: line.length).interpolate(0.5, normalized=True)
         found.append(
             Finding(
@@ -86,8 +85,7 @@ def check_own_doubled(one: Surveyed) -> list[Finding]:
                     f"Two pieces of {one.title} lie edge to edge along {one.length(round(length, 1))}"
                     f"{one.at_letter(rounded(middle))}: the line is cut twice, and nothing joins them."
                 ),
-                # Where loose pieces are told to be, so that this one is not told twice.
-                at=rounded(smaller.representative_point()),
+                at=rounded(middle),
                 outline=outline_of(Region.of(shared.buffer(0.15)).area),
                 measure=round(length, 3),
                 limit=0,

@@ -11,6 +11,7 @@ from shapely import MultiPolygon, Polygon
 from shapely.ops import linemerge
 
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
+from tinhalo.core.findings.mends.filling import filling_one, is_backing
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.mends.thicker import thickened
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
@@ -22,7 +23,6 @@ from tinhalo.core.geometry.regions.selection import holding
 from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.strokes.widths import Widths
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
-from tinhalo.core.recipe.fill_holes_step import FillHoles
 
 #: What is shown around narrow places follows their middles this closely, in mm.
 _SHOWN = 0.05
@@ -89,11 +89,9 @@ def _of_the_font(one: Surveyed, width: float, at: XY) -> bool:
 
 
 def _filling(one: Surveyed, strays: Sequence[Polygon], at: XY) -> Iterator[Mend]:
-    """Under a face an opening that is a hole is filled first of all."""
-    if one.over and any(stray.contains(shapely.Point(at)) for stray in strays):
-        yield Mend.by_step("Fill the holes", one.layer.id, FillHoles())
-        if spot := one.anchor(at):
-            yield Mend.by_step("Fill only this one", one.layer.id, FillHoles(only=(spot,)), here=True)
+    """Behind a face an opening that is a hole is filled first of all."""
+    if is_backing(one) and any(stray.contains(shapely.Point(at)) for stray in strays):
+        yield from filling_one(one, at)
 
 
 def _closed(region: Region, places: Sequence[XY], up_to: float) -> list[bool]:

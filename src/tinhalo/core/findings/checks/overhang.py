@@ -14,7 +14,7 @@ from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.placement.fit_on import move_onto
 from tinhalo.core.geometry.regions.morphology import close_gaps
-from tinhalo.core.geometry.regions.region import Region, plainer
+from tinhalo.core.geometry.regions.region import Region, plainer, prepared
 from tinhalo.core.geometry.stacking.reach import Ground
 from tinhalo.core.recipe.combine_steps import Intersect, Union
 from tinhalo.core.recipe.offset_step import Offset
@@ -38,14 +38,14 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     if (one.resting.whole.all() and not margin) or one.resting.lying.area.area < one.region.area.area / 2:
         return []
     inside = Region.of(ground.area.buffer(-margin)) if margin else ground
-    off = shapely.difference(one.region.area if margin else one.resting.off.area, inside.area)
-    if not marked and not off.is_empty:
-        # A narrow slot is spanned: it is held on both sides. What is burnt in goes through it.
-        off = shapely.difference(off, close_gaps(ground, max(_SPANNED, one.material.thickness), EXACT).area)
-    beyond = shapely.get_parts(off)
+    beyond = shapely.get_parts(shapely.difference(one.region.area if margin else one.resting.off.area, inside.area))
     parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
     if not parts:
         return []
+    if not marked:
+        # A narrow slot is spanned: what goes over it is held on both sides. What is burnt in goes through it.
+        spanned = prepared(close_gaps(ground, max(_SPANNED, one.material.thickness), EXACT).area)
+        parts = [part for part in parts if not spanned.covers(part)]
     floor = Ground(plainer(ground.area, SLACK / 10))
     found: list[Finding] = []
     for part in parts:
@@ -71,7 +71,10 @@ def check_overhang(one: Surveyed) -> list[Finding]:
             )
             found.append(_finding(one, part, (here.x, here.y), sentence, near, margin))
     mends = _mends(one, below, inside) if found else ()
-    return [finding.model_copy(update={"mends": mends}) for finding in found]
+    if mends:
+        return [finding.model_copy(update={"mends": mends}) for finding in found]
+    helps = f" Make “{below.title}” larger, or move {one.title}."
+    return [finding.model_copy(update={"sentence": finding.sentence + helps}) for finding in found]
 
 
 def _plain(part: Polygon) -> Polygon:

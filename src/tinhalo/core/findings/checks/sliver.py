@@ -42,6 +42,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
             return _drop(one, f"under {one.area(least)}", Tidy(area=least, holes_too=True))
         return _drop(one, f"under {one.length(width)} wide", Tidy(area=None, width=width, holes_too=False))
 
+    elsewhere = () if off_cuts else tuple(places(one))
     found: list[Finding] = []
     for area, wide in zip(doubtful, widest(doubtful).tolist(), strict=True):
         at = rounded(area.representative_point())
@@ -60,13 +61,14 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                 sentence=(
                     f"{beginning(what)} in {one.title} is a sliver, {size}: "
                     + ("too small to weed." if one.limits.weeded else "it gets lost.")
+                    + ("" if mends or elsewhere else " Make it larger.")
                 ),
                 at=at,
                 outline=outline_of(area),
                 measure=round(area.area if area.area < least else wide, 3),
                 limit=least if area.area < least else width,
                 unit="mm2" if area.area < least else "mm",
-                mends=(*mends, *(() if off_cuts else places(one))),
+                mends=(*mends, *elsewhere),
             )
         )
     return found

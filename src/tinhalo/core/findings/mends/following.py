@@ -106,7 +106,7 @@ def alike(one: Finding, other: Finding) -> bool:
     if one.layer != other.layer or (one.kind != other.kind and not {one.kind, other.kind} <= _LOST):
         return False
     if one.at is None or other.at is None:
-        return one.at == other.at
+        return (one.at, one.art) == (other.at, other.art)
     if _beside_one_part(one, other):
         return True
     a, b = _box(one), _box(other)
