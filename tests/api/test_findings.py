@@ -46,6 +46,20 @@ class Findings(unittest.TestCase):
         gone = asked | {"document": before | {"layers": before["layers"][1:]}}
         self.assertEqual(self.client.post("/api/mend", json=gone).status_code, 422)
 
+    def test_what_a_mend_will_do_is_told_before_it_is_made(self) -> None:
+        data = document()
+        built = self.build(data, checks=True)
+        cause = next(one for one in built["causes"] if one["kind"] == "thin_spot")
+        self.assertEqual([built["findings"][k]["kind"] for k in cause["findings"]], ["thin_spot"] * cause["count"])
+        asked = {"document": data, "mend": cause["mends"][0], "cause": cause["id"]}
+        seen = self.client.post("/api/mend/outlook", json=asked).json()
+        self.assertEqual((seen["known"], seen["left"], seen["brings"]), (True, 0, []))
+        # Growing the face by 6 mm is no mend: it hangs over the backer, of which it tells.
+        step = {"op": "offset", "by": 6}
+        grown = {"title": "", "changes": [{"change": "step", "layer": "face", "step": step, "at": None}]}
+        seen = self.client.post("/api/mend/outlook", json=asked | {"mend": grown}).json()
+        self.assertTrue(seen["also"] or seen["brings"])
+
     def test_widths_come_in_bands_that_hold_every_stroke(self) -> None:
         bands = self.client.post("/api/heat", json={"document": document(), "layer": "face"}).json()["bands"]
         self.assertEqual([b["from_mm"] for b in bands], [0, 1.5, 2.25, 3.75])

@@ -56,6 +56,36 @@ class Findings(BrowserTest):
         self.page.reload()
         expect(shape).to_contain_text("thickened")
 
+    def test_a_cause_is_one_line_with_its_places_and_told_what_its_mend_will_do(self) -> None:
+        self.new_design("Wilhelmijn", "name-in-a-heart")
+        strip = self.page.get_by_role("region", name="Findings")
+        expect(strip).to_contain_text("is thinner than 1.5 mm in 8 places")
+        places = strip.get_by_role("group", name="Places")
+        expect(places).to_contain_text("1 of 8")
+        places.get_by_role("button", name="Next place").click()
+        places.get_by_role("button", name="Next place").click()
+        expect(places).to_contain_text("2 of 8")
+        self.assertEqual(violations(self.page), [])
+        # One place alone, then all that are left; before it is made it says what comes with it.
+        strip.get_by_role("button", name="Other ways to mend it").click()
+        self.page.get_by_role("menuitem", name="Thicken only here").click()
+        expect(strip).to_contain_text("in 7 places")
+        strip.get_by_role("button", name="Let it be…").click()
+        self.page.get_by_role("button", name="Let it be", exact=True).click()
+        expect(strip).not_to_contain_text("is thinner than 1.5 mm in 7 places")
+        accepted = self.document()["accepted"]
+        self.assertEqual([(one["kind"], one["everywhere"]) for one in accepted], [("thin_spot", True)])
+        while "let be" not in strip.inner_text():
+            strip.get_by_role("button", name="Next finding").click()
+        strip.get_by_role("button", name="Ask again").click()
+        expect(strip).to_contain_text("in 7 places")
+        with self.page.expect_response("**/api/mend/outlook") as asked:
+            strip.get_by_role("button", name="Thicken to 1.5 mm there").hover()
+        self.assertEqual(asked.value.json(), {"known": True, "left": 0, "also": [], "brings": []})
+        expect(strip).not_to_contain_text(re.compile("brings|mends more|leaves"))
+        self.page.get_by_role("button", name="Hand over").click()
+        expect(self.page.get_by_label("Still open").get_by_text("in 7 places")).to_be_visible()
+
     def test_dots_are_moved_to_their_letters_and_put_back(self) -> None:
         self.new_design("Lily")
         strip = self.page.get_by_role("region", name="Findings")

@@ -13,9 +13,14 @@ from shapely.affinity import translate
 from tests.support import LIBRARY, lettering
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.knockout import seek_place
-from tinhalo.core.geometry.curves.precision import SCREEN
-from tinhalo.core.geometry.placement.find_place import PlaceFound, SliverLimits, find_place
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.knockout import seek_place, with_art_scaled
+from tinhalo.core.findings.mends.changes import mended
+from tinhalo.core.findings.mends.mend import FindPlace as FindPlaceChange
+from tinhalo.core.findings.mends.mend import Mend, ScaleArt
+from tinhalo.core.findings.survey import findings_of
+from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
+from tinhalo.core.geometry.placement.find_place import REACH, PlaceFound, SliverLimits, covers, find_place
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.runtime.memo import Memo
@@ -89,6 +94,12 @@ class FindPlace(unittest.TestCase):
         self.assertGreater(found.slivers, 20)
 
 
+def falls(area: shapely.MultiPolygon, by: float) -> int:
+    """How many more parts pieces fall into once ``by`` mm is taken off all edges."""
+    parts = [[one for one in shapely.get_parts(piece.buffer(-by)) if one.area > 1e-3] for piece in area.geoms]
+    return sum(max(0, len(one) - 1) for one in parts)
+
+
 def document(steps: list[dict[str, Any]] | None = None, **art: Any) -> dict[str, Any]:
     cut = {"op": "subtract", "operand": {"from": ["name"], "steps": [{"op": "offset", "by": 1.5}]}}
     return {
@@ -116,6 +127,60 @@ class Documents(unittest.TestCase):
         again = self.seek(data)
         self.assertEqual((again.found.dx, again.found.dy, again.now), (0, 0, 0))
         self.assertIn("stands well", again.sentence)
+
+    def test_what_is_promised_holds_for_the_outlines_that_leave(self) -> None:
+        """By erosion: no piece is too small, vanishes, or falls apart that did not before it was cut."""
+        clean = 0
+        for block, font, text in (
+            ("anton", "kaushan-script", "Fenna"),
+            ("bevan", "pacifico", "Fenna"),
+            ("anton", "allura", "Fenna"),
+            ("bevan", "dancing-script", "Merle"),
+            ("work-sans", "courgette", "Ingrid"),
+        ):
+            data = document(font=font, text=text)
+            data["art"][0]["font"] = block
+            data["layers"][0]["material"] = "vinyl"
+            memo = Memo()
+            sought = seek_place(parse_design(data), LIBRARY, "word", 0, SliverLimits(4, 0.8), memo)
+            if not sought.found.clean:
+                continue
+            clean += 1
+            data["art"][1]["place"] = {"x": sought.found.dx, "y": 12 + sought.found.dy}
+            made = build(parse_design(data), LIBRARY, exact=False, precision=EXACT, memo=memo)
+            (cut,), letters = [one.region.area for one in made.layers], made.art[0].region.area
+            with self.subTest(block=block, font=font):
+                self.assertGreater(min(piece.area for piece in cut.geoms), 4)
+                self.assertFalse([piece for piece in cut.geoms if piece.buffer(-0.38).is_empty])
+                self.assertLessEqual(falls(cut, 0.38), falls(letters, 0.38))
+                findings = findings_of(parse_design(data), LIBRARY, memo)
+                self.assertFalse(
+                    [f.sentence for f in findings if f.layer == "word" and f.kind in ("sliver", "thin_spot")]
+                )
+        self.assertGreaterEqual(clean, 3)
+
+    def test_words_too_long_to_be_covered_are_offered_the_largest_size_that_is(self) -> None:
+        """Against a search in steps of half a per cent; and one click sets that size and finds a place."""
+        data = document(font="pacifico", text="Fenna")
+        data["art"][0] |= {"font": "alfa-slab-one"}
+        design, memo = parse_design(data), Memo()
+        find = FindPlaceChange(layer="word", step=0, least_area=4, least_width=0.8)
+        first = mended(design, Mend(title="", changes=(find,)), LIBRARY, memo)
+        assert first.offer
+        (smaller, again) = first.offer.changes
+        assert isinstance(smaller, ScaleArt)
+        self.assertEqual(again, find)
+        block = build(design, LIBRARY, exact=False, memo=memo).art[0].region
+        for factor in np.arange(1, 0.5, -0.005):
+            made = build(with_art_scaled(first.design, "name", float(factor)), LIBRARY, exact=False, memo=memo)
+            if covers(block, made.art[1].drawn.ends, REACH):
+                self.assertAlmostEqual(smaller.factor / factor, 1, delta=0.02)
+                break
+        else:
+            self.fail("no size is covered")
+        second = mended(first.design, first.offer, LIBRARY, memo)
+        self.assertIsNone(second.offer)
+        self.assertNotIn("too long", second.told or "too long")
 
     def test_what_cannot_be_placed_is_told(self) -> None:
         both = {"op": "subtract", "operand": {"from": ["name", "block"]}}

@@ -103,6 +103,39 @@ class Files(unittest.TestCase):
             self.assertLess(abs(built.measures.area / built.region.area.area - 1), 5e-4)
             self.assertLess(abs(built.measures.cut_length / built.region.area.length - 1), 5e-4)
 
+    def test_what_is_ironed_on_leaves_mirrored_once_with_its_page(self) -> None:
+        """Swapped left for right on its own page: areas stay, and what was near the left edge is near the right one."""
+        data = document()
+        data["art"][0]["text"] = "FL"
+        data["layers"][0] |= {"material": "iron-on"}
+        plain = pack_files(build(parse_design(data | {"hand_over": {"mirror": "none"}}), LIBRARY))
+        files = pack_files(build(parse_design(data), LIBRARY))
+        told = json.loads(files["manifest.json"])
+        by_id = {one["id"]: one for one in told["layers"]}
+        self.assertEqual(
+            (by_id["face"]["mirrored"], by_id["backer"]["mirrored"], told["mirrored"]), (True, False, False)
+        )
+        self.assertEqual(by_id["face"]["file"], "face-mirrored.svg")
+        self.assertEqual([board["mirrored"] for board in told["boards"]], [True, False])
+        self.assertEqual(files["backer.svg"], plain["backer.svg"])
+        (area, box), (mirrored, swapped) = (
+            read_back(one.decode()) for one in (plain["face.svg"], files["face-mirrored.svg"])
+        )
+        wide = told["bounds_mm"][2] - told["bounds_mm"][0]
+        self.assertAlmostEqual(area, mirrored, delta=1e-3 * area)
+        self.assertLess(np.abs(swapped - [wide - box[2], box[1], wide - box[0], box[3]]).max(), 0.01)
+        self.assertEqual(read_back(plain["combined.svg"].decode())[0], read_back(files["combined.svg"].decode())[0])
+        every = pack_files(build(parse_design(data | {"hand_over": {"mirror": "all"}}), LIBRARY))
+        self.assertIn("combined-mirrored.svg", every)
+
+    def test_causes_are_summed_up_in_the_manifest(self) -> None:
+        data = document(font="allura", text="Ottoline Bram")
+        told = manifest(build(parse_design(data), LIBRARY))
+        self.assertEqual(
+            sorted(k for one in told["summary"] for k in one["findings"]), list(range(len(told["findings"])))
+        )
+        self.assertLess(len(told["summary"]), len(told["findings"]) / 2)
+
     def test_hidden_layers_and_guides_stay_and_are_named(self) -> None:
         data = document()
         data["layers"][0]["hidden"] = True

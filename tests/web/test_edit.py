@@ -51,6 +51,31 @@ class Art(unittest.TestCase):
         self.assertEqual(completed(more), more)
         self.assertEqual([layer["recipe"]["from"] for layer in more["layers"]], [["name", "words"]] * 2)
 
+    def test_more_words_go_wherever_those_beside_them_are(self) -> None:
+        """In a knockout they are cut away, too; a layer of other words does not get them."""
+        cut = {"op": "subtract", "operand": {"from": ["name"], "steps": [{"op": "offset", "by": 1.5}]}}
+        self.data["art"].insert(0, self.data["art"][0] | {"id": "block", "text": "KITES"})
+        self.data["layers"][1]["recipe"] = {"from": ["block"], "steps": [cut]}
+        (more,) = call("art", "addWords", [completed(self.data)])
+        face, backer = completed(more)["layers"]
+        self.assertEqual(face["recipe"]["from"], ["name", "words"])
+        self.assertEqual(backer["recipe"]["from"], ["block"])
+        self.assertEqual(backer["recipe"]["steps"][0]["operand"]["from"], ["name", "words"])
+
+    def test_cutting_away_begins_with_what_lies_across_and_a_channel(self) -> None:
+        block = self.data["art"][0] | {"id": "block", "text": "KITES", "size": 64}
+        far = self.data["art"][0] | {"id": "far"}
+        data = completed(self.data | {"art": [block, *self.data["art"], far]})
+        data["layers"][0]["recipe"] = {"from": ["block"], "steps": []}
+        boxes = {"block": [0, 0, 100, 60], "name": [10, 20, 80, 40], "far": [200, 0, 260, 20]}
+        placed = [{"id": id, "bounds_mm": box} for id, box in boxes.items()]
+        recipe = data["layers"][0]["recipe"]
+        cut, kept = call(
+            "operand", "operandFor", *[[data, "face", recipe, op, placed] for op in ("subtract", "intersect")]
+        )
+        self.assertEqual((cut["from"], [step["by"] for step in cut["steps"]]), (["name"], [1.6]))
+        self.assertEqual((kept["from"], kept["steps"]), (["name"], []))
+
     def test_words_go_into_a_shape_and_out_of_it_again(self) -> None:
         (made,) = call("art", "addShape", [self.data, "heart", {"x": 0, "y": 0}])
         (held,) = call("art", "intoShape", [made, "name", "heart", [-30, -5, 30, 15], [-30, -26, 30, 26]])

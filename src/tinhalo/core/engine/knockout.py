@@ -16,7 +16,7 @@ from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.placement.find_place import (
     REACH,
@@ -110,8 +110,8 @@ def seek_place(
 
     glanced: dict[tuple[float, float], int] = {}
 
-    def faults(dx: float, dy: float) -> int:
-        found = glance.at_least(channel.moved(dx, dy)) or left(dx, dy)
+    def faults(dx: float, dy: float, most: int) -> int:
+        found = glance.at_least(channel.moved(dx, dy), most) or left(dx, dy)
         glanced[dx, dy] = found
         return found
 
@@ -130,7 +130,10 @@ def seek_place(
         counted = {place: left(*place) for place in [(0.0, 0.0), *likely, (found.dx, found.dy)]}
         dx, dy = min(counted, key=lambda place: (counted[place], np.hypot(*place)))
         found = replace(found, slivers=counted[dx, dy], dx=dx, dy=dy)
-    smaller = None if found.covered else _largest(design, library, art, block, memo)
+    smaller = None
+    if not found.covered:
+        # From where it will stand then.
+        smaller = _largest(design, library, art, block, (found.dx, found.dy), memo)
     return Sought(art.id, found, now, smaller, _sentence(art, found, now, smaller, design.unit))
 
 
@@ -145,14 +148,14 @@ def _ends(made: Build, art: str) -> Floats:
     return next(one.drawn.ends for one in made.art if one.art.id == art)
 
 
-def _largest(design: Design, library: Library, art: AnyArt, block: Region, memo: Memo) -> float | None:
-    """The largest factor of the art, at its place, at which all its ends can lie on the letters; None if none does."""
+def _largest(design: Design, library: Library, art: AnyArt, block: Region, moved: XY, memo: Memo) -> float | None:
+    """The largest factor of the art, moved, at which all its ends can lie on the letters; None if none does."""
 
     alone = design.model_copy(update={"layers": ()})
 
     def fits(factor: float) -> bool:
         made = build(with_art_scaled(alone, art.id, factor), library, exact=False, memo=memo)
-        return covers(block, _ends(made, art.id), REACH)
+        return covers(block, _ends(made, art.id) + moved, REACH)
 
     # Whether ends are covered comes and goes, as letters and gaps take turns: the first step that does is made finer.
     high = 1.0

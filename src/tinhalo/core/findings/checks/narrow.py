@@ -26,6 +26,8 @@ from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
 
 #: What is shown around narrow places follows their middles this closely, in mm.
 _SHOWN = 0.05
+#: What misses a limit by less than this share of it is not told.
+_SHARE = 0.05
 #: A gap on film under this width (mm) that the font itself has closes again as it is weeded (common practice).
 _FAINT = 0.1
 
@@ -57,7 +59,7 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
 def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
     least = one.limits.least_gap
-    narrow = _stretches(narrow_gaps(one.region.simple, least - SLACK), least, None)
+    narrow = _stretches(narrow_gaps(one.region.simple, least - min(SLACK, _SHARE * least)), least, None)
     closed = _closed(one.region, [at for _, at, _ in narrow], least)
     inside = holding(one.region.hole_areas(), [at for _, at, _ in narrow])
     strays = [area for area, held in zip(one.region.hole_areas(), inside, strict=True) if held]

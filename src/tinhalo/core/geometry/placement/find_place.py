@@ -66,7 +66,7 @@ def find_place(
     sliver: SliverLimits,
     reach: float = REACH,
     step: float = 0.25,
-    faults: Callable[[float, float], int] = lambda x, y: 0,
+    faults: Callable[[float, float, int], int] = lambda x, y, most: 0,
 ) -> PlaceFound:
     """The nearest place without slivers and with all ends on the letters; a steady one before one that is not.
 
@@ -80,7 +80,8 @@ def find_place(
         sliver: what counts as a sliver.
         reach: how far to look, up, down and to the sides, in mm.
         step: of the grid of places, in mm.
-        faults: has the last word on a place without slivers, given as (dx, dy): how many faults it has nevertheless.
+        faults: has the last word on a place without slivers, given as (dx, dy): how many faults it has nevertheless;
+            once there are more than the third argument it may stop counting.
     """
     cut = _Cut(block, channel, sliver, reach + STEADY)
     places = _grid(reach, step)
@@ -96,7 +97,7 @@ def find_place(
         for place, count in zip(batch, counts.tolist(), strict=True):
             if count == 0:
                 checkpoint()
-                count = faults(float(place[0]), float(place[1]))
+                count = faults(float(place[0]), float(place[1]), 0 if clean is not None else int(best) - 1)
             if count == 0:
                 clean = place if clean is None else clean
                 if not cut.slivers(place + _AROUND, most=0).any():

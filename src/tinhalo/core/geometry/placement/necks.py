@@ -6,17 +6,22 @@ from functools import cached_property
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.overlay import subtract
 from tinhalo.core.geometry.regions.proximity import components
 from tinhalo.core.geometry.regions.region import CRUMB_AREA, Region
+from tinhalo.core.geometry.regions.robust import clipped
 from tinhalo.core.geometry.strokes.narrow_places import narrow_strokes
 
 #: A thin place of what is cut is one of the letters' own within this, in mm.
 _OWN = 0.3
 #: Thin places nearer to each other (mm) are of one neck.
 _APART = 0.5
+#: So many failures are kept in mind.
+_MEMORY = 16
 
 
 class Necks:
@@ -30,13 +35,41 @@ class Necks:
     def __init__(self, block: Region, width: float) -> None:
         self._block = block
         self._width = width
+        self._failed: list[int] = []
 
-    def at_least(self, channel: Region) -> int:
-        """How many there are at least, at a glance: pieces that fall apart once half the width is off their edges."""
-        pieces = np.asarray(shapely.get_parts(self._block.area), object)
-        met = shapely.STRtree(pieces).query(channel.area, predicate="intersects")
-        cut = shapely.get_parts(shapely.difference(pieces[met], channel.area))
-        return max(0, _falling_apart(cut, self._width) - _falling_apart(pieces[met], self._width))
+    def at_least(self, channel: Region, most: int) -> int:
+        """How many there are at least, at a glance: pieces that fall apart once half the width is off their edges.
+
+        Letter by letter, those that failed last first; counting stops once there are more than ``most``.
+        """
+        total = 0
+        met: list[int] = self._tree.query(channel.area, predicate="intersects").tolist()
+        for letter in sorted(met, key=self._failed_last):
+            piece: Polygon = self._pieces[letter]
+            near = clipped(channel.area, piece.bounds)
+            found = _falling_apart(shapely.get_parts(shapely.difference(piece, near)), self._width)
+            extra = max(0, found - self._own_falls[letter])
+            if extra:
+                self._failed.append(letter)
+            total += extra
+            if total > most:
+                break
+        return total
+
+    def _failed_last(self, letter: int) -> int:
+        return -max((k for k, one in enumerate(self._failed[-_MEMORY:]) if one == letter), default=-1)
+
+    @cached_property
+    def _pieces(self) -> list[Polygon]:
+        return [piece for piece in shapely.get_parts(self._block.area) if isinstance(piece, Polygon)]
+
+    @cached_property
+    def _tree(self) -> shapely.STRtree:
+        return shapely.STRtree(self._pieces)
+
+    @cached_property
+    def _own_falls(self) -> list[int]:
+        return [_falling_apart(np.array([piece], object), self._width) for piece in self._pieces]
 
     def count(self, channel: Region) -> int:
         """How many there are, found as the findings find them; thin places of the letters themselves do not count."""
@@ -64,7 +97,7 @@ def _thin_places(region: Region, width: float) -> Floats:
     return np.zeros((0, 2)) if thin is None else thin.place[np.isfinite(thin.width)]
 
 
-def _falling_apart(pieces: np.ndarray, width: float) -> int:
+def _falling_apart(pieces: NDArray[np.object_], width: float) -> int:
     """How many more parts there are once half the width is taken off all edges."""
     shrunk = np.asarray(shapely.buffer(pieces, -width / 2, quad_segs=4), object)
     parts, owner = shapely.get_parts(shrunk, return_index=True)
