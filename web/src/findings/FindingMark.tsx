@@ -27,6 +27,10 @@ const SHAPES: Partial<Record<Finding["kind"], string>> = {
   doubled_line: "M-7,-6L-4,-8L7,6L4,8ZM-1,-8H2L8,0V4Z",
   // Larger than its frame.
   too_big: "M-8,-8H-2L-8,-2ZM8,8H2L8,2ZM-2.5,-2.5H2.5V2.5H-2.5Z",
+  // Two that should lie on each other.
+  out_of_register: "M-8,-8H3V-5H-5V3H-8ZM8,8H-3V5H5V-3H8Z",
+  // Two rings that meet.
+  running_together: "M-4,-5A5,5 0 1 0 -3.9,-5ZM4,-5A5,5 0 1 1 3.9,-5Z",
   // Half over an edge.
   off_sheet: "M-8,-7H1V7H-8ZM3,-4H8V4H3Z",
 };

@@ -1,7 +1,7 @@
 """DXF files: a layer of the file for every layer, with its name and colour; units are millimetres, y up.
 
 A contour of straight lines and arcs leaves as a polyline with bulges, any other one as one cubic spline. For old
-readers there is R12, which knows neither splines nor units: polylines within 0.02 mm.
+readers there is R12, which knows neither splines nor units: polylines, within ``R12_WITHIN``.
 """
 
 from __future__ import annotations
