@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import shapely
-from shapely import LineString
+from shapely import LineString, MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.design.design import Layer
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend, SetProcess, SetStep, ShareCut
 from tinhalo.core.findings.surveyed import Surveyed
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.exact.shared_edges import SAME, beside
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
@@ -34,29 +38,12 @@ def check_doubled_lines(one: Surveyed) -> list[Finding]:
         # Where one cut serves both already there is nothing to tell.
         if other.material != one.layer.material or one.layer.shares_cuts(other) or not beside(one.region, region):
             continue
-        shared = area.boundary.intersection(region.area.boundary.buffer(SAME))
-        lines = [line for line in shapely.get_parts(shared) if isinstance(line, LineString) and line.length > 0]
-        length = sum(line.length for line in lines)
-        if length < _LEAST:
-            continue
-        longest = max(lines, key=lambda line: line.length)
-        found.append(
-            Finding(
-                kind="doubled_line",
-                severity="warning",
-                layer=one.layer.id,
-                sentence=(
-                    f"{one.title} and “{other.title}” share {one.length(round(length))} of edge: "
-                    "from one sheet it is cut twice."
-                ),
-                at=rounded(longest.interpolate(0.5, normalized=True)),
-                outline=outline_of(Region.of(shared.buffer(0.15)).area),
-                measure=round(length, 3),
-                limit=0,
-                unit="mm",
-                mends=_mends(one, other),
+        if shared := _shared(area, region.area, SAME):
+            told = (
+                f"{one.title} and “{other.title}” share {one.length(round(shared.length))} of edge: "
+                "from one sheet it is cut twice."
             )
-        )
+            found.append(_told(one, shared, told, _mends(one, other)))
     return found
 
 
@@ -70,33 +57,51 @@ def check_own_doubled(one: Surveyed) -> list[Finding]:
     for a, b in zip(first, second, strict=True):
         if a >= b:
             continue
-        shared = pieces[a].boundary.intersection(pieces[b].boundary.buffer(AS_ONE))
-        lines = [line for line in shapely.get_parts(shared) if isinstance(line, LineString) and line.length > 0]
-        length = sum(line.length for line in lines)
-        if length < _LEAST:
-            continue
-        middle = max(lines, key=lambda line: line.length).interpolate(0.5, normalized=True)
-        found.append(
-            Finding(
-                kind="doubled_line",
-                severity="warning",
-                layer=one.layer.id,
-                sentence=(
-                    f"Two pieces of {one.title} lie edge to edge along {one.length(round(length, 1))}"
-                    f"{one.at_letter(rounded(middle))}: the line is cut twice, and nothing joins them."
-                ),
-                at=rounded(middle),
-                outline=outline_of(Region.of(shared.buffer(0.15)).area),
-                measure=round(length, 3),
-                limit=0,
-                unit="mm",
-                mends=(
-                    Mend.by_step("Make one piece of them", one.layer.id, join),
-                    Mend.by_step(f"Leave {one.length(open_.to)} between them", one.layer.id, open_),
-                ),
+        if shared := _shared(pieces[a], pieces[b], AS_ONE):
+            told = (
+                f"Two pieces of {one.title} lie edge to edge along {one.length(round(shared.length, 1))}"
+                f"{one.at_letter(shared.at)}: the line is cut twice, and nothing joins them."
             )
-        )
+            mends = (
+                Mend.by_step("Make one piece of them", one.layer.id, join),
+                Mend.by_step(f"Leave {one.length(open_.to)} between them", one.layer.id, open_),
+            )
+            found.append(_told(one, shared, told, mends))
     return found
+
+
+@dataclass(frozen=True)
+class _Shared:
+    """What two areas have of their edges in common: a place in the middle of its longest stretch, and its length."""
+
+    lines: BaseGeometry
+    at: XY
+    length: float
+
+
+def _shared(one: Polygon | MultiPolygon, other: Polygon | MultiPolygon, within: float) -> _Shared | None:
+    shared = one.boundary.intersection(other.boundary.buffer(within))
+    lines = [line for line in shapely.get_parts(shared) if isinstance(line, LineString) and line.length > 0]
+    length = sum(line.length for line in lines)
+    if length < _LEAST:
+        return None
+    longest = max(lines, key=lambda line: line.length)
+    return _Shared(shared, rounded(longest.interpolate(0.5, normalized=True)), length)
+
+
+def _told(one: Surveyed, shared: _Shared, sentence: str, mends: tuple[Mend, ...]) -> Finding:
+    return Finding(
+        kind="doubled_line",
+        severity="warning",
+        layer=one.layer.id,
+        sentence=sentence,
+        at=shared.at,
+        outline=outline_of(Region.of(shared.lines.buffer(0.15)).area),
+        measure=round(shared.length, 3),
+        limit=0,
+        unit="mm",
+        mends=mends,
+    )
 
 
 def _mends(one: Surveyed, other: Layer) -> tuple[Mend, ...]:

@@ -42,10 +42,9 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
     if not parts:
         return []
-    if not marked:
-        # A narrow slot is spanned: what goes over it is held on both sides. What is burnt in goes through it.
-        spanned = prepared(close_gaps(ground, max(_SPANNED, one.material.thickness), EXACT).area)
-        parts = [part for part in parts if not spanned.covers(part)]
+    # A narrow slot is spanned: what goes over it is held on both sides. What is burnt in goes through it.
+    width = 0.0 if marked else max(_SPANNED, one.material.thickness)
+    spanned = prepared(close_gaps(ground, width, EXACT).area if width else ground.area)
     floor = Ground(plainer(ground.area, SLACK / 10))
     found: list[Finding] = []
     for part in parts:
@@ -54,6 +53,8 @@ def check_overhang(one: Surveyed) -> list[Finding]:
         # An edge that lies on it all round only covers a hole; but what is burnt in goes right through that.
         if most >= SLACK or one.layer.process == "engrave":
             most, at = floor.furthest_inside(plain, most, at)
+        if most >= SLACK and spanned.covers(part):
+            continue
         where = one.at_letter(rounded(at))
         if most >= SLACK and marked:
             sentence = (
