@@ -176,7 +176,7 @@ class Recipes(BrowserTest):
         holes.nth(0).press("Enter")
         holes.nth(1).click()
         expect(bar).to_contain_text("2 holes")
-        bar.get_by_role("button", name="Fill").click()
+        bar.get_by_role("button", name="Fill", exact=True).click()
         expect(self.card("face")).to_contain_text("2 holes filled")
         self.assertEqual(violations(self.page), [])
         expect(holes).to_have_count(0)

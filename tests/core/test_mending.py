@@ -13,11 +13,12 @@ from tests.support import LIBRARY, block, document, ops, told
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
+from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.engine.build import build
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.mends.changes import mended
 from tinhalo.core.findings.mends.following import alike, follow_up
-from tinhalo.core.findings.mends.mend import Mend, SetArt, SetProcess, SetStep
+from tinhalo.core.findings.mends.mend import FillThrough, Mend, SetArt, SetProcess, SetStep
 from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.region import Region
@@ -53,6 +54,20 @@ class Changes(unittest.TestCase):
             made = self.made(SetStep(layer=backer.id, step=bridge, at=at))
             self.assertEqual(ops(made.layers[1]), then)
             self.assertEqual(made.layers[0], self.design.layers[0])
+
+    def test_picked_holes_are_filled_through_all_layers_that_have_them(self) -> None:
+        data = document([{"op": "offset", "by": 0.4}])
+        data["art"][0] |= {"text": "oe", "font": "work-sans", "size": 40}
+        bottom = data["layers"][1] | {
+            "id": "bottom",
+            "recipe": {"from": ["name"], "steps": [{"op": "offset", "by": 9}]},
+        }
+        self.design = parse_design(data | {"layers": [*data["layers"], bottom]})
+        eye = Anchor(art="name", part=0, x=0, y=0)
+        made = self.made(FillThrough(layer="face", only=(eye,)))
+        self.assertEqual([ops(one)[-1:] for one in made.layers], [["fill_holes"], ["fill_holes"], ["offset"]])
+        holes = [one.region.holes for one in build(made, LIBRARY, exact=False).layers]
+        self.assertEqual(holes, [1, 1, 0])
 
     def test_words_and_processes_are_changed_several_at_once(self) -> None:
         lower = [SetArt(art="name", patch={"lowered": {letter: 0.3}}) for letter in ("2", "4")]

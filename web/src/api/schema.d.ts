@@ -1884,6 +1884,36 @@ export interface components {
             only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
+         * FillThrough
+         * @description The holes at these places filled in a layer and in all cut layers under it that have holes there.
+         */
+        "FillThrough-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "fill_through";
+            /** Layer */
+            layer: string;
+            /** Only */
+            only: components["schemas"]["Anchor-Input"][];
+        };
+        /**
+         * FillThrough
+         * @description The holes at these places filled in a layer and in all cut layers under it that have holes there.
+         */
+        "FillThrough-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "fill_through";
+            /** Layer */
+            layer: string;
+            /** Only */
+            only: components["schemas"]["Anchor-Output"][];
+        };
+        /**
          * FindPlace
          * @description The art that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
          *
@@ -3319,7 +3349,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["SetArt-Input"] | components["schemas"]["ScaleArt-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["ShareCut-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"])[];
+            changes: (components["schemas"]["SetStep-Input"] | components["schemas"]["SetArt-Input"] | components["schemas"]["ScaleArt-Input"] | components["schemas"]["SetSources-Input"] | components["schemas"]["ScaleAll-Input"] | components["schemas"]["LaySheet-Input"] | components["schemas"]["ShareCut-Input"] | components["schemas"]["SetProcess-Input"] | components["schemas"]["FindPlace-Input"] | components["schemas"]["FillThrough-Input"])[];
             /**
              * Here
              * @default false
@@ -3339,7 +3369,7 @@ export interface components {
             /** Title */
             title: string;
             /** Changes */
-            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["SetArt-Output"] | components["schemas"]["ScaleArt-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["ShareCut-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"])[];
+            changes: (components["schemas"]["SetStep-Output"] | components["schemas"]["SetArt-Output"] | components["schemas"]["ScaleArt-Output"] | components["schemas"]["SetSources-Output"] | components["schemas"]["ScaleAll-Output"] | components["schemas"]["LaySheet-Output"] | components["schemas"]["ShareCut-Output"] | components["schemas"]["SetProcess-Output"] | components["schemas"]["FindPlace-Output"] | components["schemas"]["FillThrough-Output"])[];
             /**
              * Here
              * @default false

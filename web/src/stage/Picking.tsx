@@ -3,11 +3,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect } from "react";
 import { create } from "zustand";
+import type { Mend } from "../api/answers";
 import { api, type Piece } from "../api/client";
 import { patchLayer } from "../document/layers";
 import { newStep } from "../document/recipes";
 import type { Anchor, Recipe } from "../document/types";
 import { area } from "../document/units";
+import { useMending } from "../findings/mending";
 import { counted } from "../recipe/phrases/parts";
 import { useOutlinesKey } from "../state/asked";
 import { select, useSelection } from "../state/selection";
@@ -82,6 +84,7 @@ export function PickBar() {
   const design = useDesign();
   const picking = useSelection((state) => state.picking);
   const picked = usePicked((state) => state.pieces);
+  const through = useMending("Filling…", false);
   const layer = design.layers.find((one) => one.id === picking);
   useEffect(() => {
     if (picking !== null && !layer) select({ picking: null });
@@ -111,13 +114,28 @@ export function PickBar() {
           <Button onClick={() => add((recipe) => withPicks(recipe, "drop", pieces))}>Drop</Button>
         </>
       )}
-      {holes.length > 0 && <Button onClick={() => add((recipe) => withFilled(recipe, holes))}>Fill</Button>}
+      {holes.length > 0 && (
+        <>
+          <Button onClick={() => add((recipe) => withFilled(recipe, holes))}>Fill</Button>
+          {design.layers.at(-1) !== layer && (
+            <Button onClick={() => through.run(fillThrough(layer.id, holes))}>
+              Fill, in all under it too
+            </Button>
+          )}
+        </>
+      )}
       <Button look="quiet" onClick={() => select({ picking: null })}>
         Done
       </Button>
     </section>
   );
 }
+
+const fillThrough = (layer: string, only: Anchor[]): Mend => ({
+  title: "Filled in all layers from here down",
+  changes: [{ change: "fill_through", layer, only }],
+  here: false,
+});
 
 /** Dropping more goes into the step that drops already; keeping fewer is a step of its own. */
 function withPicks(recipe: Recipe, op: "keep" | "drop", pieces: Anchor[]): Recipe {

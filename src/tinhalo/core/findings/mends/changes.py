@@ -14,10 +14,13 @@ from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.anchoring import anchor_place
+from tinhalo.core.engine.build import build
 from tinhalo.core.engine.knockout import Sought, seek_place, with_art_scaled
 from tinhalo.core.engine.resize import scaled
 from tinhalo.core.findings.mends.mend import (
     Change,
+    FillThrough,
     FindPlace,
     LaySheet,
     Mend,
@@ -30,6 +33,8 @@ from tinhalo.core.findings.mends.mend import (
     ShareCut,
 )
 from tinhalo.core.geometry.placement.find_place import SliverLimits
+from tinhalo.core.geometry.regions.selection import holding
+from tinhalo.core.recipe.fill_holes_step import FillHoles
 from tinhalo.core.runtime.memo import Memo
 
 _ART: TypeAdapter[AnyArt] = TypeAdapter(AnyArt)
@@ -73,10 +78,29 @@ def mended(design: Design, mend: Mend, library: Library, memo: Memo) -> Mended:
             dx, dy = sought.found.dx, sought.found.dy
             if dx or dy:
                 design = _with_art(design, sought.art, lambda art, dx=dx, dy=dy: _moved(art, dx, dy))
+        elif isinstance(change, FillThrough):
+            design = _filled_through(design, change, library, memo)
         else:
             design = _changed(change, design)
     # One step more may be one too many.
     return Mended(parse_design(design.model_dump(mode="json", by_alias=True)), told, offer)
+
+
+def _filled_through(design: Design, change: FillThrough, library: Library, memo: Memo) -> Design:
+    """Only where there is a hole a step is added: a place without one would be told to be gone."""
+    made = build(design, library, exact=False, memo=memo)
+    art = {one.art.id: one for one in made.art}
+    ids = [one.layer.id for one in made.layers]
+    start = ids.index(change.layer) if change.layer in ids else len(ids)
+    for one in made.layers[start:]:
+        if one.layer.process != "cut" or one.layer.hidden:
+            continue
+        holes = one.region.hole_areas()
+        places = [(spot, anchor_place(art[spot.art], spot)) for spot in change.only if spot.art in art]
+        here = tuple(spot for spot, at in places if at and holding(holes, [at]).any())
+        if here:
+            design = _changed(SetStep.of(one.layer.id, FillHoles(only=here)), design)
+    return design
 
 
 def _smaller(sought: Sought, find: FindPlace) -> Mend | None:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from tinhalo.core.artwork.art import Remedy
 from tinhalo.core.design.design import Sheet
 from tinhalo.core.design.hand_over import Process
+from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.recipe.kinds import AnyStep
 from tinhalo.core.recipe.step import Step
 
@@ -99,8 +100,16 @@ class FindPlace(_Part):
     least_width: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
 
 
+class FillThrough(_Part):
+    """The holes at these places filled in a layer and in all cut layers under it that have holes there."""
+
+    change: Literal["fill_through"] = "fill_through"
+    layer: str
+    only: Annotated[tuple[Anchor, ...], Field(max_length=2_000)]
+
+
 Change = Annotated[
-    SetStep | SetArt | ScaleArt | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace,
+    SetStep | SetArt | ScaleArt | SetSources | ScaleAll | LaySheet | ShareCut | SetProcess | FindPlace | FillThrough,
     Field(discriminator="change"),
 ]
 
