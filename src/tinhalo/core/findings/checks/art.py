@@ -21,6 +21,9 @@ def check_art(made: Build) -> list[Finding]:
 def _left_out(made: Build) -> list[Finding]:
     """Art that no layer is made from. What other art stands by may be there for that alone."""
     design = made.design
+    if any(not layer.recipe.sources for layer in design.layers):
+        # A layer that is made from nothing asks for it: one cause is told once.
+        return []
     used = {name for layer in design.layers for name in design.ancestors(layer)}
     stood_by = {name for art in design.art for name in art.named()}
     return [
