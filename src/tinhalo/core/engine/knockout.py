@@ -171,13 +171,14 @@ def _largest(design: Design, library: Library, art: AnyArt, block: Region, moved
 
 
 def with_art_scaled(design: Design, id: str, factor: float) -> Design:
-    """The design with one piece of art made larger or smaller where it stands; distances stay."""
+    """The design with one piece of art ``scaled_in_place``."""
+    art = tuple(scaled_in_place(one, factor) if one.id == id else one for one in design.art)
+    return design.model_copy(update={"art": art})
 
-    def made(one: AnyArt) -> AnyArt:
-        place = one.place
-        return one.scaled(factor, "kept").model_copy(update={"place": place})
 
-    return design.model_copy(update={"art": tuple(made(one) if one.id == id else one for one in design.art)})
+def scaled_in_place(art: AnyArt, factor: float) -> AnyArt:
+    """Art made larger or smaller where it stands; distances stay."""
+    return art.scaled(factor, "kept").model_copy(update={"place": art.place})
 
 
 def knockouts(design: Design, layer: Layer) -> tuple[int, ...]:

@@ -103,9 +103,11 @@ class Naming:
 
     def parts_near(self, at: XY, within: float, made_from: Collection[str]) -> int:
         """How many parts of this art come within a distance (mm) of a place (mm)."""
-        near: list[int] = self._areas.query(Point(at), predicate="dwithin", distance=within).tolist()
-        owners = [owner for i in near if (owner := self._owners[i]).art in made_from]
-        return len({(owner.art, owner.part.index) for owner in owners})
+        return len({(owner.art, owner.part.index) for owner in self._within(Point(at), within, made_from)})
+
+    def _within(self, at: Point, distance: float, made_from: Collection[str]) -> list[_Owner]:
+        near: list[int] = self._areas.query(at, predicate="dwithin", distance=distance).tolist()
+        return [owner for i in near if (owner := self._owners[i]).art in made_from]
 
     def neighbours(self, made_from: Collection[str]) -> list[Neighbours]:
         """Parts of this art that stand side by side, as words have letters."""
@@ -147,8 +149,7 @@ class Naming:
         return _part_of(name) if owner.area.intersection(piece).area > _MOSTLY * piece.area else f"a piece by {name}"
 
     def _nearest(self, at: Point, made_from: Collection[str]) -> _Owner | None:
-        near: list[int] = self._areas.query(at, predicate="dwithin", distance=_BESIDE).tolist()
-        owners = [owner for i in near if (owner := self._owners[i]).art in made_from]
+        owners = self._within(at, _BESIDE, made_from)
         found = min(owners, key=lambda owner: owner.area.distance(at), default=None)
         if found is None or len(owners) == 1:
             return found

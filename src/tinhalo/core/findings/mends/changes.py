@@ -16,7 +16,7 @@ from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.anchoring import anchor_place
 from tinhalo.core.engine.build import build
-from tinhalo.core.engine.knockout import Sought, seek_place, with_art_scaled
+from tinhalo.core.engine.knockout import Sought, scaled_in_place, seek_place
 from tinhalo.core.engine.resize import scaled
 from tinhalo.core.findings.mends.mend import (
     Change,
@@ -144,9 +144,7 @@ def _(change: SetArt, design: Design) -> Design:
 
 @_changed.register
 def _(change: ScaleArt, design: Design) -> Design:
-    if not any(one.id == change.art for one in design.art):
-        raise DesignError([Problem("art", f"“{change.art}” is not there any more.")])
-    return with_art_scaled(design, change.art, change.factor)
+    return _with_art(design, change.art, lambda art: scaled_in_place(art, change.factor))
 
 
 @_changed.register
