@@ -11,10 +11,9 @@ from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY
-from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.placement.fit_on import move_onto
-from tinhalo.core.geometry.regions.morphology import close_gaps
-from tinhalo.core.geometry.regions.region import Region, plainer, prepared
+from tinhalo.core.geometry.regions.region import Region, plainer
+from tinhalo.core.geometry.regions.robust import overlaid
 from tinhalo.core.geometry.stacking.reach import Ground
 from tinhalo.core.recipe.combine_steps import Intersect, Union
 from tinhalo.core.recipe.offset_step import Offset
@@ -22,7 +21,9 @@ from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.shape_steps import PlaceStep
 
 #: Less than this (mm²) hangs over by the way curves are followed, not on purpose.
-_LEAST = 0.05
+_LEAST = 0.025
+#: So far (mm) anything may hang over unseen.
+_LET = SLACK / 2
 #: A slot up to this width (mm), or up to the thickness of what lies on it, is spanned (common practice).
 _SPANNED = 1.0
 
@@ -38,13 +39,14 @@ def check_overhang(one: Surveyed) -> list[Finding]:
     if (one.resting.whole.all() and not margin) or one.resting.lying.area.area < one.region.area.area / 2:
         return []
     inside = Region.of(ground.area.buffer(-margin)) if margin else ground
-    beyond = shapely.get_parts(shapely.difference(one.region.area if margin else one.resting.off.area, inside.area))
+    # Edges that run along each other are dear to overlay: without a margin, half of what counts is let hang over.
+    off, kept = (one.region.area, inside.area) if margin else (one.resting.off.simple, ground.simple.buffer(_LET, 2))
+    beyond = shapely.get_parts(overlaid(shapely.difference, off, kept))
     parts = [part for part in beyond if isinstance(part, Polygon) and part.area >= _LEAST]
     if not parts:
         return []
     # A narrow slot is spanned: what goes over it is held on both sides. What is burnt in goes through it.
     width = 0.0 if marked else max(_SPANNED, one.material.thickness)
-    spanned = prepared(close_gaps(ground, width, EXACT).area if width else ground.area)
     floor = Ground(plainer(ground.area, SLACK / 10))
     found: list[Finding] = []
     for part in parts:
@@ -53,7 +55,7 @@ def check_overhang(one: Surveyed) -> list[Finding]:
         # An edge that lies on it all round only covers a hole; but what is burnt in goes right through that.
         if most >= SLACK or one.layer.process == "engrave":
             most, at = floor.furthest_inside(plain, most, at)
-        if most >= SLACK and spanned.covers(part):
+        if most >= SLACK and floor.spans(plain, width):
             continue
         where = one.at_letter(rounded(at))
         if most >= SLACK and marked:
