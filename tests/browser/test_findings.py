@@ -81,7 +81,7 @@ class Findings(BrowserTest):
         expect(strip).to_contain_text("in 7 places")
         with self.page.expect_response("**/api/mend/outlook") as asked:
             strip.get_by_role("button", name="Thicken to 1.5 mm there").hover()
-        self.assertEqual(asked.value.json(), {"known": True, "left": 0, "also": [], "brings": []})
+        self.assertEqual(asked.value.json(), {"known": True, "left": 0, "why": None, "also": [], "brings": []})
         expect(strip).not_to_contain_text(re.compile("brings|mends more|leaves"))
         self.page.get_by_role("button", name="Hand over").click()
         expect(self.page.get_by_label("Still open").get_by_text("in 7 places")).to_be_visible()

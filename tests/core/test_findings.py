@@ -198,6 +198,56 @@ def slits() -> Iterator[Fault]:
         yield Fault(f"slit of {slit}", "vinyl", PLATE, PLATE, "hairline", place, slit, shadow, under)
 
 
+def spans() -> Iterator[Fault]:
+    """The middle between two edges is half of their distance from both; plywood spans what it is thick, 3 mm."""
+    for width in (4, 9, 15):
+        for angle in (0, 30):
+            top, ground, held, place = (
+                rotate(shape, angle, origin=(0, 0))
+                for shape in (
+                    box(-25, -6, 25, 6),
+                    box(-30, -10, 30, 10).difference(box(-width / 2, -20, width / 2, 20)),
+                    box(-30, -10, 30, 10).difference(box(-1.4, -20, 1.4, 20)),
+                    box(-0.01, -6, 0.01, 6),
+                )
+            )
+            yield Fault(f"gap of {width} at {angle}", "ply-3", top, top, "overhang", place, width / 2, ground, held)
+        bay = box(-30, -10, 30, 10).difference(box(-width / 2, 0, width / 2, 20))
+        whole = box(-30, -10, 30, 10)
+        mouth = Point(0, 8)
+        yield Fault(f"bay of {width}", "ply-3", box(-25, -8, 25, 8), box(-25, -8, 25, 8), "overhang", mouth,
+                    width / 2, bay, whole)  # fmt: skip
+
+
+def webs() -> Iterator[Fault]:
+    for width in (0.5, 1.0, 1.3):
+        for angle in (0, 20):
+            bored, apart = (
+                rotate(PLATE.difference(disc(20 - 4 - w / 2, 10, 4)).difference(disc(20 + 4 + w / 2, 10, 4)), angle,
+                       origin=(20, 10))
+                for w in (width, 3)
+            )  # fmt: skip
+            yield Fault(f"web of {width} at {angle}", "ply-3", bored, apart, "thin_spot", Point(20, 10), width)
+        slot, wide = (PLATE.difference(box(5, 10 + w / 2, 35, 14)).difference(box(5, 6, 35, 10 - w / 2))
+                      for w in (width, 3))  # fmt: skip
+        yield Fault(f"bar of {width}", "ply-3", slot, wide, "thin_spot", box(5, 9, 35, 11), width)
+
+
+def round_seams() -> Iterator[Fault]:
+    face = disc(0, 0, 20)
+    for slit in (0, 0.05, 0.15):
+        shadow, under = disc(0, 0, 26).difference(disc(0, 0, 20 + slit)), disc(0, 0, 26).difference(disc(0, 0, 19.6))
+        place = disc(0, 0, 20.2).difference(disc(0, 0, 19.9))
+        yield Fault(f"round slit of {slit}", "vinyl", face, face, "hairline", place, slit, shadow, under)
+
+
+def arcs() -> Iterator[Fault]:
+    for width in (0.1, 0.3, 0.5):
+        thin, wide = (disc(80, 0, 20).difference(disc(80, 0, 20 - w)).difference(box(50, 0, 110, 30))
+                      for w in (width, 1.6))  # fmt: skip
+        yield Fault(f"arc of {width}", "vinyl", PLATE.union(thin), PLATE.union(wide), "sliver", thin, width)
+
+
 def doubled() -> Iterator[Fault]:
     for offset_by in (0, 0.01):
         beside, apart = box(40 + offset_by, 0, 60, 20), box(41, 0, 60, 20)
@@ -240,6 +290,7 @@ class Graded(unittest.TestCase):
 
     def test_slivers(self) -> None:
         self.check(slivers)
+        self.check(arcs)
 
     def test_thin_spots(self) -> None:
         self.check(thin)
@@ -258,14 +309,19 @@ class Graded(unittest.TestCase):
 
     def test_slits_and_doubled_edges(self) -> None:
         self.check(slits)
+        self.check(round_seams)
         self.check(doubled)
+
+    def test_spans_and_webs(self) -> None:
+        self.check(spans)
+        self.check(webs)
 
     def test_words_in_every_font(self) -> None:
         self.check(words)
 
     def test_each_step_that_mends_a_fault_ends_it_and_brings_nothing(self) -> None:
         tried = 0
-        for faults in (loose, slivers, thin, gaps, overhangs, milled, slits, words):
+        for faults in (loose, slivers, arcs, thin, gaps, overhangs, milled, slits, spans, webs, round_seams, words):
             for fault in faults():
                 for mend in look(fault.shape, fault.material, fault.below)[0].mends:
                     with self.subTest(fault.name, mend=mend.title):

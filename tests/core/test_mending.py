@@ -19,11 +19,13 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.mends.changes import mended
 from tinhalo.core.findings.mends.following import alike, follow_up
 from tinhalo.core.findings.mends.mend import FillThrough, Mend, SetArt, SetProcess, SetStep
+from tinhalo.core.findings.mends.outlook import outlook
 from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.stacking.underlap import underlapped
 from tinhalo.core.recipe.bridge_step import Bridge
+from tinhalo.core.recipe.thicken_step import Thicken
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.starters import STARTERS, with_words
 
@@ -268,3 +270,17 @@ class Lines(unittest.TestCase):
         gaps = [f for f in open_in(starter("stepped-stack", "Zoë Bram"), memo) if f.kind == "tight_gap"]
         ways = {tuple(mend.title.split()[0] for mend in gap.mends) for gap in gaps}
         self.assertEqual(ways, {("Widen",), ("Widen", "Close")})
+
+
+class Outlooks(unittest.TestCase):
+    def test_what_stays_is_told_with_what_keeps_it(self) -> None:
+        """Script of thin strokes cannot grow to 1.5 mm and leave 3 mm between them."""
+        design, memo = starter("name-in-a-heart", "Wilhelmijn"), Memo()
+        thin = next(one for one in open_in(design, memo) if one.kind == "thin_spot")
+        assert thin.layer and thin.cause
+        cause = thin.cause
+        for keep_open, why in ((3.0, "Gaps beside them are kept open."), (0.0, None)):
+            step = Thicken(to=1.5, keep_open=keep_open)
+            seen = outlook(design, Mend.by_step("", thin.layer, step), cause, LIBRARY, memo, lambda: True)
+            assert seen
+            self.assertEqual((seen.left > 0, seen.why), (bool(why), why))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from time import monotonic
 
 from fastapi import APIRouter, Request
@@ -20,6 +21,12 @@ router = APIRouter(prefix="/api/mend", tags=["mending"])
 
 #: Seconds after which no further mends are tried: in very long texts each takes as long as all checks.
 _LONG = 10.0
+
+
+def _patience() -> Callable[[], bool]:
+    """Whether it has been long enough since now."""
+    until = monotonic() + _LONG
+    return lambda: monotonic() > until
 
 
 class MendRequest(BaseModel):
@@ -65,13 +72,14 @@ class OutlookRequest(BaseModel):
 
 
 class OutlookReply(BaseModel):
-    """What a mend will do: how many findings it leaves, what is mended with it, and sentences of what it brings.
+    """What a mend will do: how many findings it leaves and why, what is mended with it, what it brings.
 
     ``known`` is false where only a search would tell.
     """
 
     known: bool
     left: int
+    why: str | None
     also: list[str]
     brings: list[str]
 
@@ -91,12 +99,10 @@ async def mend(request: MendRequest, shop: Shop, asked: Request) -> MendReply:
 @router.post("/follow")
 async def follow(request: FollowRequest, shop: Shop, asked: Request) -> FollowReply:
     """Mend what a change brought along. Given up when the browser no longer waits."""
-    until = monotonic() + _LONG
+    enough = _patience()
 
     def look() -> FollowReply:
-        made = follow_up(
-            request.before, request.after, shop.library, shop.memo, lambda: monotonic() > until, request.cause
-        )
+        made = follow_up(request.before, request.after, shop.library, shop.memo, enough, request.cause)
         return FollowReply(
             document=made.design if made.also else None, also=list(made.also), brought=list(made.brought)
         )
@@ -107,14 +113,12 @@ async def follow(request: FollowRequest, shop: Shop, asked: Request) -> FollowRe
 @router.post("/outlook")
 async def look_ahead(request: OutlookRequest, shop: Shop, asked: Request) -> OutlookReply:
     """What a mend will do, before it is made. Given up when the browser no longer waits."""
-    until = monotonic() + _LONG
+    enough = _patience()
 
     def look() -> OutlookReply:
-        seen = outlook(
-            request.document, request.mend, request.cause, shop.library, shop.memo, lambda: monotonic() > until
-        )
+        seen = outlook(request.document, request.mend, request.cause, shop.library, shop.memo, enough)
         if seen is None:
-            return OutlookReply(known=False, left=0, also=[], brings=[])
-        return OutlookReply(known=True, left=seen.left, also=list(seen.also), brings=list(seen.brings))
+            return OutlookReply(known=False, left=0, why=None, also=[], brings=[])
+        return OutlookReply(known=True, left=seen.left, why=seen.why, also=list(seen.also), brings=list(seen.brings))
 
     return await unless_gone(asked, look)

@@ -3617,7 +3617,7 @@ export interface components {
         };
         /**
          * OutlookReply
-         * @description What a mend will do: how many findings it leaves, what is mended with it, and sentences of what it brings.
+         * @description What a mend will do: how many findings it leaves and why, what is mended with it, what it brings.
          *
          *     ``known`` is false where only a search would tell.
          */
@@ -3626,6 +3626,8 @@ export interface components {
             known: boolean;
             /** Left */
             left: number;
+            /** Why */
+            why: string | null;
             /** Also */
             also: string[];
             /** Brings */

@@ -3,7 +3,7 @@
 import { ChevronLeft, ChevronRight, ChevronsUpDown, CircleCheck, Undo2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import { memo, useState } from "react";
-import type { Finding } from "../api/answers";
+import type { Cause, Finding, Mend } from "../api/answers";
 import { accepted, acceptedAll, reopened } from "../document/accept";
 import type { Building } from "../state/building";
 import type { Built } from "../state/buildLoop";
@@ -204,14 +204,33 @@ function Mends({ built, told: { cause, places }, looked, mending }: MendsProps) 
           }
         >
           {more.map((mend) => (
-            <MenuItem key={mend.title} onSelect={() => run(mend, mend.here ? undefined : cause.id)}>
-              {mend.title}
-            </MenuItem>
+            <MendItem key={mend.title} built={built} cause={cause} mend={mend} mending={mending} />
           ))}
         </Menu>
       )}
       {cause.severity === "warning" && <LetBe key={keyOf(finding)} finding={finding} count={places.length} />}
     </>
+  );
+}
+
+type MendItemProps = { built: Built | null; cause: Cause; mend: Mend; mending: Mending };
+
+/** A mend in the menu, with what there is to mind about it once it is pointed at. */
+function MendItem({ built, cause, mend, mending }: MendItemProps) {
+  const [near, setNear] = useState(false);
+  const outlook = useOutlook(built, cause, near ? mend : null);
+  // A mend of one place is not to end the others.
+  const minds = outlook && minding(mend.here ? { ...outlook, left: 0 } : outlook);
+  return (
+    <MenuItem
+      onNear={() => setNear(true)}
+      onSelect={() => mending.run(mend, mend.here ? undefined : cause.id)}
+    >
+      <span>
+        {mend.title}
+        {minds && <span className="block max-w-80 text-soft text-xs">{minds.full}</span>}
+      </span>
+    </MenuItem>
   );
 }
 

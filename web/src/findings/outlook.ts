@@ -25,7 +25,7 @@ export function useOutlook(built: Built | null, cause: Cause, mend: Mend | null)
 }
 
 /** What there is to mind, in a few words and in full; null where it just mends it. */
-export function minding({ left, also, brings }: Outlook): { short: string; full: string } | null {
+export function minding({ left, why, also, brings }: Outlook): { short: string; full: string } | null {
   const parts = [
     left > 0 && `leaves ${left}`,
     brings.length > 0 && `brings ${brings.length} new`,
@@ -33,9 +33,10 @@ export function minding({ left, also, brings }: Outlook): { short: string; full:
   ].filter((part) => part !== false);
   if (parts.length === 0) return null;
   const full = [
-    left > 0 && `${left === 1 ? "One place stays" : `${left} places stay`} as it is.`,
+    left > 0 && (left === 1 ? "One place stays as it is." : `${left} places stay as they are.`),
+    left > 0 && why,
     also.length > 0 && `With it: ${also.join("; ")}.`,
     ...brings.map((sentence) => `New: ${sentence}`),
-  ].filter((part) => part !== false);
+  ].filter((part): part is string => Boolean(part));
   return { short: parts.join(", "), full: full.join(" ") };
 }

@@ -37,11 +37,17 @@ export function Menu({ trigger, children, side = "bottom", onClosed = () => unde
   );
 }
 
-type ItemProps = { children: ReactNode; onSelect: () => void; disabled?: boolean };
+type ItemProps = {
+  children: ReactNode;
+  onSelect: () => void;
+  disabled?: boolean;
+  /** Called when it is pointed at, or reached by a key. */
+  onNear?: () => void;
+};
 
-export function MenuItem({ children, onSelect, disabled = false }: ItemProps) {
+export function MenuItem({ children, onSelect, disabled = false, onNear }: ItemProps) {
   return (
-    <DropdownMenu.Item className={ITEM} onSelect={onSelect} disabled={disabled}>
+    <DropdownMenu.Item className={ITEM} onSelect={onSelect} onFocus={onNear} disabled={disabled}>
       {children}
     </DropdownMenu.Item>
   );

@@ -9,7 +9,8 @@ from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design
 from tinhalo.core.findings.mends.changes import mended
 from tinhalo.core.findings.mends.following import follow_up
-from tinhalo.core.findings.mends.mend import FindPlace, Mend
+from tinhalo.core.findings.mends.mend import FindPlace, Mend, SetStep
+from tinhalo.core.recipe.thicken_step import Thicken
 from tinhalo.core.runtime.memo import Memo
 
 
@@ -19,6 +20,7 @@ class Outlook:
 
     Attributes:
         left: how many of the findings it is for would still be there.
+        why: what keeps them, where that is known.
         also: titles of the mends that would be made with it.
         brings: sentences of what would be new.
     """
@@ -26,6 +28,7 @@ class Outlook:
     left: int
     also: tuple[str, ...]
     brings: tuple[str, ...]
+    why: str | None = None
 
 
 def outlook(
@@ -54,4 +57,12 @@ def outlook(
     after = mended(design, mend, library, memo).design
     followed = follow_up(design, after, library, memo, enough, cause)
     brings = tuple(dict.fromkeys(one.sentence for one in followed.brought))
-    return Outlook(len(followed.left), followed.also, brings)
+    return Outlook(len(followed.left), followed.also, brings, _why(mend) if followed.left else None)
+
+
+def _why(mend: Mend) -> str | None:
+    """What a mend leaves as it is on purpose."""
+    steps = [change.step for change in mend.changes if isinstance(change, SetStep)]
+    if any(isinstance(step, Thicken) and step.where == "thin" and step.keep_open != 0 for step in steps):
+        return "Gaps beside them are kept open."
+    return None
