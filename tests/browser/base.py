@@ -95,6 +95,14 @@ class BrowserTest(unittest.TestCase):
         state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
         return state["timeline"][state["at"] - state["first"]]
 
+    def opened(self, layer: str) -> Locator:
+        """The card of a layer, unfolded."""
+        card = self.page.get_by_test_id(f"layer-{layer}")
+        folded = card.get_by_role("button", name=re.compile("^Open "))
+        if folded.count():
+            folded.click()
+        return card
+
     def drag(self, target: Locator, dx: float, dy: float, at: tuple[float, float] = (0.5, 0.5)) -> None:
         """Drag from a place of the target's box, in parts of its width and height."""
         box = target.bounding_box()

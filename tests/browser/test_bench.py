@@ -106,12 +106,14 @@ class Bench(BrowserTest):
         self.page.get_by_role("button", name="Move Layer 3: arrow keys up and down").press("ArrowUp")
         expect(cards.nth(1)).to_have_attribute("aria-label", "Layer Layer 3")
         cards.nth(0).get_by_title(re.compile("^Drag to another place")).drag_to(
-            cards.nth(2), target_position={"x": 60, "y": 120}
+            cards.nth(2), target_position={"x": 60, "y": 40}
         )
         expect(cards.nth(2)).to_have_attribute("aria-label", "Layer Face")
+        self.opened("backer")
         self.page.get_by_role("button", name="More for Backer").click()
         self.page.get_by_role("menuitem", name="Duplicate").click()
         expect(cards).to_have_count(4)
+        self.opened("backer")
         self.page.get_by_role("button", name="More for Backer", exact=True).click()
         self.page.get_by_role("menuitem", name="Delete").click()
         expect(cards).to_have_count(3)

@@ -186,6 +186,7 @@ class Findings(BrowserTest):
     def test_limits_are_changed_in_a_material_of_ones_own(self) -> None:
         self.new_design("Fenna")
         strip = self.page.get_by_role("region", name="Findings")
+        self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Material and its limits").click()
         self.page.get_by_label("Name of the material").fill("Tough acrylic")
@@ -194,6 +195,7 @@ class Findings(BrowserTest):
         self.page.get_by_role("button", name="Save as my own").click()
         expect(self.page.get_by_label("Material of Face")).to_contain_text("Tough acrylic")
         expect(strip).to_contain_text("Nothing open")
+        self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Material and its limits").click()
         self.page.get_by_role("button", name="Take out of my list").click()
@@ -204,6 +206,7 @@ class Findings(BrowserTest):
         self.new_design("Fenna", material="gold-leaf")
         strip = self.page.get_by_role("region", name="Findings")
         expect(strip).to_contain_text("“gold-leaf”, which is not in the material list")
+        self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Material and its limits").click()
         expect(self.page.get_by_label("Name of the material")).to_have_value("gold-leaf")

@@ -47,7 +47,7 @@ class Recipes(BrowserTest):
         expect(self.page.get_by_text("“Crew patch” is among the starters now").first).to_be_visible()
         self.begin("Crew patch", "Idris")
         expect(self.page.get_by_label("The words")).to_have_value("Idris")
-        expect(self.card("stitches")).to_contain_text("marks")
+        expect(self.opened("stitches")).to_contain_text("marks")
         self.page.goto(self.server.url)
         self.page.get_by_role("button", name="New design").first.click()
         self.page.get_by_role("button", name="Remove the starter Crew patch").click()
@@ -57,8 +57,11 @@ class Recipes(BrowserTest):
 
     def test_steps_are_added_lit_switched_off_and_removed(self) -> None:
         self.new_design("Bram")
-        backer = self.card("backer")
+        backer = self.opened("backer")
         backer.get_by_role("button", name="Add a step").click()
+        # Typing finds what is not among the first.
+        expect(self.page.get_by_role("menuitem", name="Round corners")).to_have_count(0)
+        self.page.keyboard.type("round c")
         self.page.get_by_role("menuitem", name="Round corners").click()
         backer.get_by_role("spinbutton", name="Radius of inner corners").fill("3")
         self.settled(self.page)
@@ -168,6 +171,7 @@ class Recipes(BrowserTest):
 
     def test_pieces_and_holes_are_picked_by_pointer_and_by_key(self) -> None:
         self.new_design("Bee")
+        self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Pick pieces and holes").click()
         bar = self.page.get_by_role("region", name="Pieces of Face")
@@ -193,12 +197,14 @@ class Recipes(BrowserTest):
 
     def test_layers_are_added_from_another_one(self) -> None:
         self.new_design("Bram")
+        self.opened("backer")
         self.page.get_by_role("button", name="More for Backer").click()
         self.page.get_by_role("menuitem", name="Steps under it").click()
         steps = self.page.get_by_role("dialog")
         steps.get_by_role("spinbutton", name="Number of steps").fill("2")
         steps.get_by_role("spinbutton", name="Width of a step").fill("1.5")
         steps.get_by_role("button", name="Add 2 layers").click()
+        self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Placing line").click()
         layers = self.document()["layers"]

@@ -24,7 +24,7 @@ class Shapes(BrowserTest):
     def test_one_is_added_measured_and_changed_for_another(self) -> None:
         self.new_design("Bram")
         self.add("heart")
-        card = self.page.get_by_test_id("layer-layer")
+        card = self.opened("layer")
         expect(card).to_contain_text("heart")
         expect(card).to_contain_text("1 piece")
         box = self.page.get_by_test_id("shape-heart")
@@ -88,6 +88,7 @@ class Shapes(BrowserTest):
     def test_words_are_set_into_one_and_stay_so_when_the_text_changes(self) -> None:
         self.new_design("Bram")
         self.add("ring")
+        self.page.get_by_role("button", name="Open the words “Bram”").click()
         self.page.get_by_text("Spacing, lines and place").click()
         self.page.get_by_role("combobox", name="Shape they are set into").click()
         self.page.get_by_role("option", name="the ring").click()

@@ -63,7 +63,7 @@ class Access(BrowserTest):
             self.assertEqual(violations(self.page), [])
             self.open("fenna-keyring")
             self.page.get_by_text("Spacing, lines and place").click()
-            self.page.get_by_label("Layer Backer").get_by_label("Process of Backer").focus()
+            self.opened("backer").get_by_label("Process of Backer").focus()
             self.assertEqual(violations(self.page), [])
             self.page.get_by_role("button", name="Hand over").click()
             expect(self.page.get_by_role("dialog")).to_be_visible()

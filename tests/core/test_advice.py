@@ -264,6 +264,13 @@ class Causes(unittest.TestCase):
         kinds = [one.kind for one in causes if one.severity != "note"]
         self.assertGreater(kinds.index("tight_gap"), kinds.index("loose_piece"))
 
+    def test_where_no_mend_is_offered_it_says_what_to_change(self) -> None:
+        found = [one.model_copy(update={"mends": ()}) for one in self.found(self.design)]
+        several = [one for one in causes_of(found, self.design) if one.count > 1]
+        self.assertIn("thin_spot", [one.kind for one in several])
+        for one in several:
+            self.assertRegex(one.sentence, r"\. (Make|Move|Bridge|Change) [^.]+\.$")
+
     def test_one_place_is_thickened_alone(self) -> None:
         found = self.found(self.design)
         thin = [one for one in found if one.kind == "thin_spot" and one.layer == "face"]

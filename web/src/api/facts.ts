@@ -59,6 +59,7 @@ export const LAYER: Omit<Layer, "id"> = {
   "name": "",
   "process": "cut",
   "material": "ply-3",
+  "colour": null,
   "hidden": false,
   "cut_with": [],
   "board": null,

@@ -2660,9 +2660,9 @@ export interface components {
          * Layer
          * @description One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
          *
-         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both. ``board`` names
-         *     the board that it is cut from, where that is not the one of its material. ``leaving`` is how it leaves, where that
-         *     is not as the process does.
+         *     ``colour`` is that of its material, where it is not the usual one. ``cut_with`` names layers of the same sheet:
+         *     where its edge lies on theirs, their cut serves both. ``board`` names the board that it is cut from, where that is
+         *     not the one of its material. ``leaving`` is how it leaves, where that is not as the process does.
          */
         "Layer-Input": {
             /** Id */
@@ -2683,6 +2683,8 @@ export interface components {
              * @default ply-3
              */
             material: string;
+            /** Colour */
+            colour?: string | null;
             /**
              * Hidden
              * @default false
@@ -2708,9 +2710,9 @@ export interface components {
          * Layer
          * @description One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
          *
-         *     ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both. ``board`` names
-         *     the board that it is cut from, where that is not the one of its material. ``leaving`` is how it leaves, where that
-         *     is not as the process does.
+         *     ``colour`` is that of its material, where it is not the usual one. ``cut_with`` names layers of the same sheet:
+         *     where its edge lies on theirs, their cut serves both. ``board`` names the board that it is cut from, where that is
+         *     not the one of its material. ``leaving`` is how it leaves, where that is not as the process does.
          */
         "Layer-Output": {
             /** Id */
@@ -2731,6 +2733,8 @@ export interface components {
              * @default ply-3
              */
             material: string;
+            /** Colour */
+            colour: string | null;
             /**
              * Hidden
              * @default false

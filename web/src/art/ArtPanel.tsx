@@ -7,9 +7,11 @@ import { addWords, isLettering } from "../document/art";
 import { AddShape } from "../shapes/AddShape";
 import { ShapeBox } from "../shapes/ShapeBox";
 import type { Building } from "../state/building";
-import { edit, usePart } from "../state/timeline";
+import { select, useSelection } from "../state/selection";
+import { edit, now, usePart } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { WordsBox } from "../words/WordsBox";
+import { FoldedArt } from "./FoldedArt";
 import { LineUp } from "./LineUp";
 
 const NONE: ArtReply[] = [];
@@ -18,28 +20,37 @@ export const ArtPanel = memo(function ArtPanel({ building }: { building: Buildin
   const all = usePart((design) => design.art);
   const replies = building.built?.reply.art ?? NONE;
   const blocks = all.filter(isLettering);
+  const wanted = useSelection((state) => state.art);
+  const open = all.find((art) => art.id === wanted) ?? all[0];
+  const add = () => {
+    edit(addWords);
+    select({ art: now().art.at(-1)?.id ?? null, picked: null, letter: null });
+  };
   return (
-    <section aria-label="Words and shapes" className="border-line border-b p-4">
-      <div className="mb-2 flex items-center">
+    <section aria-label="Words and shapes" className="border-line border-b px-3 pt-1 pb-1.5">
+      <div className="mb-0.5 flex flex-wrap items-center">
         <h2 className="flex-1 font-display font-semibold text-lg">
           {blocks.length === all.length ? "Words" : "Art"}
         </h2>
         <LineUp replies={replies} />
-        <Button look="quiet" className="px-1.5" title="Add more words" onClick={() => edit(addWords)}>
+        <Button look="quiet" className="px-1.5" title="Add more words" onClick={add}>
           <Plus size={15} /> Words
         </Button>
         <AddShape bounds={building.built?.reply.bounds_mm ?? null} />
       </div>
-      <div className="flex flex-col gap-4">
+      <div className="flex flex-col gap-1">
         {all.map((art) => {
           const reply = replies.find((one) => one.id === art.id) ?? null;
-          return isLettering(art) ? (
-            <div key={art.id} data-testid={`words-${art.id}`}>
-              <WordsBox art={art} reply={reply} first={art === blocks[0]} only={blocks.length === 1} />
-            </div>
-          ) : (
-            <div key={art.id} data-testid={`shape-${art.id}`}>
-              <ShapeBox art={art} />
+          const words = isLettering(art);
+          return (
+            <div key={art.id} data-testid={`${words ? "words" : "shape"}-${art.id}`}>
+              {art !== open ? (
+                <FoldedArt art={art} />
+              ) : words ? (
+                <WordsBox art={art} reply={reply} first={art === blocks[0]} only={blocks.length === 1} />
+              ) : (
+                <ShapeBox art={art} />
+              )}
             </div>
           );
         })}

@@ -13,6 +13,7 @@ import { StepCopies } from "../layers/StepCopies";
 import { Stage } from "../stage/Stage";
 import { useBuilding } from "../state/building";
 import { usePart, useTimeline } from "../state/timeline";
+import { walkRows } from "../ui/rows";
 import { TopEdge } from "./TopEdge";
 
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
@@ -33,12 +34,14 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
   return (
     <Catalogue value={catalogue}>
       <style>{fonts.map(fontFace).join("")}</style>
-      <div className="grid h-full grid-cols-[352px_minmax(0,1fr)] grid-rows-[auto_auto_minmax(0,1fr)_auto]">
+      {/* Narrow windows get a narrower panel; on a phone it is under the stage. */}
+      <div className="grid h-full grid-cols-[364px_minmax(0,1fr)] grid-rows-[auto_auto_minmax(0,1fr)_auto] max-[900px]:grid-cols-[300px_minmax(0,1fr)] max-sm:grid-cols-[minmax(0,1fr)] max-sm:grid-rows-[auto_auto_42vh_minmax(0,1fr)_auto]">
         <TopEdge building={told} />
         <Conflict />
         <aside
           aria-label="Words, shapes and layers"
-          className="col-start-1 row-start-3 overflow-y-auto border-line border-r bg-paper"
+          className="slim col-start-1 row-start-3 min-w-0 overflow-y-auto border-line border-r bg-paper max-sm:row-start-4 max-sm:border-t max-sm:border-r-0"
+          onKeyDown={walkRows}
         >
           <ArtPanel building={told} />
           <BuildSheet building={told} />

@@ -45,10 +45,12 @@ function SaveStarter() {
 export function TopEdge({ building }: { building: Building }) {
   const finished = building.built?.reply.finished_mm ?? null;
   return (
-    <header className="col-span-2 row-start-1 flex h-13 items-center gap-2 border-line border-b bg-sheet px-3">
+    <header className="col-span-full row-start-1 flex h-13 items-center gap-2 border-line border-b bg-sheet px-3 max-sm:gap-0.5 max-sm:px-1.5">
       <Named />
       <span className="flex-1" />
-      <FinishedSize bounds={finished} />
+      <span className="max-sm:hidden">
+        <FinishedSize bounds={finished} />
+      </span>
       <span className="flex-1" />
       <Undoing />
       <HandOver building={building} />
@@ -78,11 +80,16 @@ const Named = memo(function Named() {
         value={name}
         maxLength={200}
         placeholder="Untitled"
-        className="h-8 w-52 rounded-lg border border-transparent bg-transparent px-2 font-display font-semibold text-base hover:border-line focus:border-line"
+        className="h-8 w-52 min-w-16 rounded-lg border border-transparent bg-transparent px-2 font-display font-semibold text-base hover:border-line focus:border-line"
         onChange={(event) => edit((d) => ({ ...d, name: event.target.value }), "name")}
       />
-      <SaveStarter />
-      <span role="status" className={`text-xs ${trouble ? "font-semibold text-alarm" : "text-soft"}`}>
+      <span className="max-[900px]:hidden">
+        <SaveStarter />
+      </span>
+      <span
+        role="status"
+        className={`text-xs ${trouble ? "min-w-0 font-semibold text-alarm" : "text-soft max-[900px]:sr-only"}`}
+      >
         {SAVING[saving]}
         {refusal && `: ${refusal}`}
       </span>
@@ -106,6 +113,7 @@ const Undoing = memo(function Undoing() {
       </IconButton>
       <Button
         look="quiet"
+        className="max-sm:hidden max-[900px]:px-1.5"
         aria-label={`Unit: ${unit === "mm" ? "millimetres" : "inches"}. Change to ${unit === "mm" ? "inches" : "millimetres"}`}
         title="Show millimetres or inches"
         onClick={() => edit((d) => ({ ...d, unit: d.unit === "mm" ? "in" : "mm" }))}
@@ -114,7 +122,9 @@ const Undoing = memo(function Undoing() {
         <span className="text-line">/</span>
         <span className={unit === "in" ? "font-semibold text-ink" : ""}>in</span>
       </Button>
-      <ThemeButton />
+      <span className="max-sm:hidden">
+        <ThemeButton />
+      </span>
     </>
   );
 });

@@ -30,8 +30,11 @@ export const FinishedSize = memo(function FinishedSize({ bounds }: { bounds: Bou
         title="Width and height of what is made, without the bleed of prints. Click to set one"
         className="whitespace-nowrap rounded-lg px-2 py-1 hover:bg-bench"
       >
-        <span className="mr-2 text-soft text-xs">Finished size</span>
-        <span data-testid="finished-size" className="font-display font-semibold text-base">
+        <span className="mr-2 text-soft text-xs max-[1000px]:sr-only">Finished size</span>
+        <span
+          data-testid="finished-size"
+          className="font-display font-semibold text-base max-[900px]:text-sm"
+        >
           {size ? `${length(size[0], unit)} × ${length(size[1], unit)}` : "nothing yet"}
         </span>
       </Popover.Trigger>

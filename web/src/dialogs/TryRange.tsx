@@ -5,7 +5,7 @@ import { useEffect, useMemo, useState } from "react";
 import { api, type BuildReply, Problem } from "../api/client";
 import type { Design } from "../document/types";
 import { length, plain } from "../document/units";
-import { useMaterials } from "../layers/catalogue";
+import { looksLike, useMaterials } from "../layers/catalogue";
 import { type RangeToTry, useRange } from "../state/range";
 import { edit, useDesign, useTimeline, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
@@ -143,7 +143,6 @@ function Stack({
   const [width, height] = size;
   const left = (x0 + x1) / 2 - width / 2;
   const top = -(y0 + y1) / 2 - height / 2;
-  const colour = (id: string) => materials.find((one) => one.id === id)?.colour ?? "#999";
   return (
     <svg
       aria-hidden="true"
@@ -159,10 +158,10 @@ function Stack({
               <path
                 key={layer.id}
                 d={reply?.layers.find((one) => one.id === layer.id)?.path ?? ""}
-                fill={layer.process === "guide" ? "none" : colour(layer.material)}
+                fill={layer.process === "guide" ? "none" : looksLike(materials, layer).colour}
                 vectorEffect="non-scaling-stroke"
                 strokeWidth={0.6}
-                className="stroke-black/40"
+                className="stroke-ink/45"
               />
             ),
         )}

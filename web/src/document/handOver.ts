@@ -56,20 +56,36 @@ export function putOnBoard(design: Design, id: string, board: string): Design {
   return patchLayer(design, id, { board: board.trim().slice(0, 64) || null });
 }
 
-export type Board = { key: string; material: string; board: string | null; layers: Layer[] };
+export type Board = {
+  key: string;
+  material: string;
+  colour: string | null;
+  board: string | null;
+  layers: Layer[];
+};
 
-/** The boards of a design: layers of one material that leave, and what the maker put together under a name. */
+/** The boards of a design: layers of one material in one colour that leave, and what the maker put together under a name. */
 export function boardsOf(design: Design): Board[] {
   const found = new Map<string, Layer[]>();
-  for (const layer of design.layers) {
-    if (layer.hidden || layer.process === "guide") continue;
-    const key = JSON.stringify(layer.board ? [layer.board] : [null, layer.material]);
+  const leaving = design.layers.filter((layer) => !layer.hidden && layer.process !== "guide");
+  for (const [index, layer] of leaving.entries()) {
+    const key = JSON.stringify(layer.board ? [layer.board] : [null, ...stock(leaving, index)]);
     found.set(key, [...(found.get(key) ?? []), layer]);
   }
   return [...found].map(([key, layers]) => {
     const ground = layers.findLast((layer) => layer.process === "cut") ?? layers.at(-1);
-    return { key, material: ground?.material ?? "", board: layers[0]?.board ?? null, layers };
+    const { material = "", colour = null } = ground ?? {};
+    return { key, material, colour, board: layers[0]?.board ?? null, layers };
   });
+}
+
+/** What a layer is made from; what is marked is made on what is cut of its material, next under it or else over. */
+function stock(leaving: Layer[], index: number): [string, string | null] {
+  const layer = leaving[index] as Layer;
+  const beside = [...leaving.slice(index), ...leaving.slice(0, index).toReversed()];
+  const on = beside.find((one) => one.process === "cut" && one.material === layer.material);
+  const { material, colour } = layer.process === "cut" ? layer : (on ?? layer);
+  return [material, colour];
 }
 
 /** Whether a board leaves swapped left for right: what is ironed on does, unless it is said of all. */

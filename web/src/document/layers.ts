@@ -3,7 +3,7 @@
 import { LAYER } from "../api/facts";
 import { freeId } from "./names";
 import { forgetSource, newStep } from "./recipes";
-import type { Design, Layer, OwnMaterial, Process, Recipe, Step } from "./types";
+import type { Design, Layer, OwnMaterial, Recipe, Step } from "./types";
 
 function newLayer(id: string, name: string, material: string, recipe: Recipe): Layer {
   return { ...structuredClone(LAYER), id, name, material, recipe };
@@ -40,14 +40,17 @@ function addFrom(
   design: Design,
   id: string,
   below: boolean,
-  make: (source: Layer) => { name: string; process: Process; steps: Step[] },
+  make: (source: Layer) => Pick<Layer, "name" | "process"> & { steps: Step[]; colour?: string | null },
 ): Design {
   const index = design.layers.findIndex((layer) => layer.id === id);
   const source = design.layers[index];
   if (!source) return design;
-  const { name, process, steps } = make(source);
+  const { name, process, steps, colour = source.colour } = make(source);
   const made = newLayer(freeId(design, "layer"), name, source.material, { from: [source.id], steps });
-  return { ...design, layers: design.layers.toSpliced(below ? index + 1 : index, 0, { ...made, process }) };
+  return {
+    ...design,
+    layers: design.layers.toSpliced(below ? index + 1 : index, 0, { ...made, process, colour }),
+  };
 }
 
 function offsetBy(by: number): Step {
@@ -83,13 +86,14 @@ export function addBorderLine(design: Design, id: string): Design {
   }));
 }
 
-/** Layers under this one, each further out than the one above by the same distance everywhere. */
-export function addStepCopies(design: Design, id: string, count: number, by: number): Design {
+/** Layers under this one, each further out than the one above by the same distance everywhere, in a colour each. */
+export function addStepCopies(design: Design, id: string, colours: string[], by: number): Design {
   let made = design;
-  for (let number = count; number > 0; number--)
+  for (let number = colours.length; number > 0; number--)
     made = addFrom(made, id, true, (layer) => ({
       name: `${title(layer)}, step ${number}`,
       process: "cut",
+      colour: colours[number - 1] ?? null,
       steps: [offsetBy(Math.round(by * number * 1e4) / 1e4), newStep("fill_holes")],
     }));
   return made;
@@ -117,9 +121,14 @@ export function moveLayer(design: Design, id: string, to: number): Design {
   return { ...design, layers: design.layers.toSpliced(from, 1).toSpliced(place, 0, layer) };
 }
 
-/** The design with a layer made of another material; one's own goes along with the design. */
+/** Layers in a colour; in none they have that of their materials again. */
+export function colourLayers(design: Design, ids: string[], colour: string | null): Design {
+  return ids.reduce((made, id) => patchLayer(made, id, { colour }), design);
+}
+
+/** The design with a layer made of another material, in its usual colour; one's own goes along with the design. */
 export function madeOf(design: Design, layer: string, material: OwnMaterial, own: boolean): Design {
-  const made = patchLayer(design, layer, { material: material.id });
+  const made = patchLayer(design, layer, { material: material.id, colour: null });
   const others = design.materials.filter((one) => one.id !== material.id);
   // Only what layers are made of goes along.
   const used = others.filter((one) => made.layers.some((each) => each.material === one.id));

@@ -30,7 +30,7 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
     <section
       aria-label="Findings"
       aria-busy={!building.built?.checked}
-      className="col-span-2 row-start-4 flex h-11 items-center gap-2 border-line border-t bg-sheet px-4"
+      className="col-span-full row-start-4 flex min-h-11 flex-wrap items-center gap-2 border-line border-t bg-sheet px-4 max-lg:gap-1 max-lg:py-1.5 lg:flex-nowrap max-sm:row-start-5 max-sm:px-2"
     >
       {now ? (
         <>
@@ -45,7 +45,7 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
           <button
             type="button"
             title={`${now.cause.sentence} Click to see the place.`}
-            className="flex min-w-0 items-center gap-2 text-left hover:underline"
+            className="flex min-w-0 items-center gap-2 text-left hover:underline max-lg:order-last max-lg:basis-full"
             onClick={() => lookAt(now.places[0])}
           >
             <FindingMark finding={now.places[0] as Finding} />
@@ -122,7 +122,7 @@ function Counts({ every }: { every: Told[] }) {
       </span>
     );
   return (
-    <span className="flex max-w-[26rem] shrink-0 items-center gap-1 overflow-hidden">
+    <span className="flex max-w-[26rem] shrink-0 items-center gap-1 overflow-hidden max-lg:hidden">
       {counted.map(({ layer, own }) => (
         <button
           key={layer.id}

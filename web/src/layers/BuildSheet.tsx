@@ -7,25 +7,31 @@ import type { Layer } from "../document/types";
 import { length } from "../document/units";
 import { isOpenCause } from "../findings/findings";
 import type { Building } from "../state/building";
-import { useSelection } from "../state/selection";
+import { selectLayer, useSelection } from "../state/selection";
 import { edit, endGesture, now, useDesign } from "../state/timeline";
 import { Button } from "../ui/Button";
-import { countsAs, useMaterials } from "./catalogue";
+import { looksLike, useMaterials } from "./catalogue";
 import { LayerCard } from "./LayerCard";
 
-const STACK_WIDTH = 34;
-const GUTTER = 22;
+const STACK_WIDTH = 18;
+const GUTTER = 14;
 const PX_PER_MM = 9;
 const SHORTEST = 40;
-const TALLEST = 150;
+const TALLEST = 120;
 const THINNEST = 2.5;
-const HEAD = 34;
+const HEAD = 30;
 
 export const BuildSheet = memo(function BuildSheet({ building }: { building: Building }) {
   const design = useDesign();
   const list = useRef<HTMLOListElement>(null);
   const [dragged, setDragged] = useState<string | null>(null);
   const tops = useCardTops(list, design.layers);
+  const opened = useSelection((state) => state.opened);
+  const open = design.layers.find((layer) => layer.id === opened) ?? design.layers[0];
+  const add = () => {
+    edit(addLayer);
+    selectLayer(now().layers.at(-1)?.id ?? null);
+  };
   const thickness = building.built?.reply.stack?.height_mm;
 
   // The dragged card takes the place between the cards whose middles are above and below the pointer.
@@ -41,20 +47,30 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
   };
 
   return (
-    <section aria-label="Build sheet" className="p-4">
-      <div className="mb-3 flex items-baseline">
+    <section aria-label="Build sheet" className="px-3 py-1">
+      <div className="mb-1 flex items-center gap-2">
         <h2 className="flex-1 font-display font-semibold text-lg">Build sheet</h2>
         {thickness !== undefined && (
           <span className="text-soft text-xs">{length(thickness, design.unit)} thick</span>
         )}
+        <Button
+          look="quiet"
+          className="px-1.5"
+          title="Add a layer at the bottom"
+          aria-label="Add a layer at the bottom"
+          onClick={add}
+        >
+          <Plus size={15} /> Layer
+        </Button>
       </div>
       <div className="relative">
         <Stack layers={design.layers} tops={tops} />
-        <ol ref={list} className="flex flex-col gap-3" style={{ marginLeft: STACK_WIDTH + GUTTER }}>
+        <ol ref={list} className="flex flex-col gap-1" style={{ marginLeft: STACK_WIDTH + GUTTER }}>
           {design.layers.map((layer, index) => (
             <LayerCard
               key={layer.id}
               layer={layer}
+              open={layer === open}
               index={index}
               measures={building.built?.reply.layers.find((one) => one.id === layer.id) ?? null}
               findings={
@@ -70,9 +86,6 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
           ))}
         </ol>
       </div>
-      <Button className="mt-3 w-full border-dashed bg-transparent" onClick={() => edit(addLayer)}>
-        <Plus size={15} /> Add a layer at the bottom
-      </Button>
     </section>
   );
 });
@@ -82,7 +95,7 @@ function Stack({ layers, tops }: { layers: Layer[]; tops: number[] }) {
   const materials = useMaterials();
   const selected = useSelection((state) => state.layer);
   const counted = layers.map((layer) => {
-    const { colour, thickness } = countsAs(materials, layer.material);
+    const { colour, thickness } = looksLike(materials, layer);
     const absent = layer.hidden || layer.process === "guide";
     return { layer, colour, mm: absent ? 0 : thickness };
   });

@@ -13,7 +13,7 @@ import {
   TriangleAlert,
   X,
 } from "lucide-react";
-import { type KeyboardEvent, memo } from "react";
+import { type KeyboardEvent, memo, useRef } from "react";
 import type { LayerReply } from "../api/client";
 import {
   addBorderLine,
@@ -34,6 +34,8 @@ import { sayUndoable } from "../state/undoable";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
+import { enterRow, row } from "../ui/rows";
+import { ColourButton } from "./ColourButton";
 import { plainMaterial, useMaterials } from "./catalogue";
 
 /** What can be done with a layer. Carving is offered once there are tools to carve with. */
@@ -59,6 +61,8 @@ const WORK: Record<Process, string> = {
 
 type Props = {
   layer: Layer;
+  /** Whether it is worked on: the others are folded. */
+  open: boolean;
   index: number;
   measures: LayerReply | null;
   findings: number;
@@ -68,16 +72,12 @@ type Props = {
 };
 
 export const LayerCard = memo(function LayerCard(props: Props) {
-  const { layer, index, measures, findings, dragged, onDrag, onDragEnd } = props;
-  const unit = useUnit();
+  const { layer, open, index, measures, findings, dragged, onDrag, onDragEnd } = props;
   const selected = useSelection((state) => state.layer === layer.id);
-  const select = selectLayer;
   const set = (patch: Partial<Layer>, gesture?: string) =>
     edit((design) => patchLayer(design, layer.id, patch), gesture && `${layer.id}.${gesture}`);
   const name = layer.name.trim() || layer.id;
-  const last = layer.recipe.steps.at(-1);
-  const wanted = last?.op === "thicken" ? last.to : null;
-
+  const pressed = useRef(false);
   const steer = (event: KeyboardEvent) => {
     const way = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
     if (!way) return;
@@ -89,19 +89,27 @@ export const LayerCard = memo(function LayerCard(props: Props) {
   };
 
   return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: keys open it by going into it
     <li
       data-testid={`layer-${layer.id}`}
       aria-label={`Layer ${name}`}
-      onFocusCapture={() => select(layer.id)}
-      onPointerDown={() => select(layer.id)}
+      // Not while it is pressed: what folds then would move the card away from under the pointer.
+      onPointerDownCapture={() => {
+        pressed.current = true;
+      }}
+      onPointerUp={() => {
+        pressed.current = false;
+      }}
+      onFocusCapture={() => pressed.current || selectLayer(layer.id)}
+      onClick={() => selectLayer(layer.id)}
       className={`rounded-xl border bg-sheet ${selected ? "border-halo shadow-[0_0_0_3px_color-mix(in_srgb,var(--glow)_35%,transparent)]" : "border-line"} ${dragged ? "opacity-50" : ""}`}
     >
-      <div className="flex items-center gap-0.5 pt-1 pr-1 pl-0.5">
+      <div className="flex items-center gap-0.5 pt-0.5 pr-1">
         <button
           type="button"
           aria-label={`Move ${name}: arrow keys up and down`}
           title="Drag to another place in the stack, or use the arrow keys"
-          className="inline-flex h-8 w-5 shrink-0 touch-none cursor-grab items-center justify-center text-soft hover:text-ink"
+          className="inline-flex h-7 w-6 shrink-0 touch-none cursor-grab items-center justify-center text-soft hover:text-ink"
           onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
           onPointerMove={(event) =>
             event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(layer.id, event.clientY)
@@ -111,15 +119,21 @@ export const LayerCard = memo(function LayerCard(props: Props) {
         >
           <GripVertical size={15} />
         </button>
-        <input
-          aria-label={`Name of the layer ${name}`}
-          value={layer.name}
-          maxLength={200}
-          placeholder={layer.id}
-          className="h-7 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-line"
-          onChange={(event) => set({ name: event.target.value }, "name")}
-          onBlur={endGesture}
-        />
+        <ColourButton layer={layer} name={name} />
+        {open ? (
+          <input
+            {...row(layer.id)}
+            aria-label={`Name of the layer ${name}`}
+            value={layer.name}
+            maxLength={200}
+            placeholder={layer.id}
+            className="h-7 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-line"
+            onChange={(event) => set({ name: event.target.value }, "name")}
+            onBlur={endGesture}
+          />
+        ) : (
+          <Folded layer={layer} name={name} />
+        )}
         {findings > 0 && (
           <span
             title="See the strip at the bottom"
@@ -137,44 +151,79 @@ export const LayerCard = memo(function LayerCard(props: Props) {
         >
           {layer.hidden ? <EyeOff size={15} /> : <Eye size={15} />}
         </IconButton>
-        <CardMenu layer={layer.id} name={name} />
+        {open && <CardMenu layer={layer.id} name={name} />}
       </div>
       <div className={layer.hidden ? "opacity-60" : ""}>
-        <p className="px-3 pt-0.5 pb-2 leading-7">
+        <p
+          className={
+            open ? "px-3 pb-1 leading-[1.65rem]" : "px-3 pb-1 text-[13px] text-soft leading-[1.2rem]"
+          }
+        >
           <RecipeSentence
             recipe={layer.recipe}
             layer={layer.id}
             path={layer.id}
             notes={measures?.notes ?? []}
+            open={open}
             edits={(recipe, gesture) =>
               edits((design) => patchLayer(design, layer.id, { recipe }), gesture && `${layer.id}.${gesture}`)
             }
           />
         </p>
-        {layer.cut_with.length > 0 && <SharedCuts layer={layer} name={name} />}
-        <Making layer={layer.id} name={name} material={layer.material} process={layer.process} />
-        {/* Two lines high at least: what comes later must not push the cards below away from the pointer. */}
-        <p
-          className="min-h-12 px-3 py-2 text-[11.5px] text-soft tracking-tight"
-          data-testid={`measures-${layer.id}`}
-        >
-          {measures && measures.pieces + measures.marks > 0 ? (
-            <>
-              {measures.pieces > 0 && `${area(measures.area_mm2, unit)} · `}
-              {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)} {WORK[layer.process]}
-              {measures.pieces > 0 && ` · ${count(measures.pieces, "piece")}`}
-              {measures.marks > 0 && ` · ${count(measures.marks, "mark")}`}
-              {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}
-              {measures.narrowest && <Thinnest narrowest={measures.narrowest} wanted={wanted} />}
-            </>
-          ) : (
-            "nothing to cut"
-          )}
-        </p>
+        {open && (
+          <>
+            {layer.cut_with.length > 0 && <SharedCuts layer={layer} name={name} />}
+            <Making layer={layer.id} name={name} material={layer.material} process={layer.process} />
+            <Measures layer={layer} measures={measures} />
+          </>
+        )}
       </div>
     </li>
   );
 }, unchanged);
+
+/** The name of a layer that is not being worked on, and what is done with which material. */
+const Folded = memo(function Folded({ layer, name }: { layer: Layer; name: string }) {
+  const materials = useMaterials();
+  const made = materials.find((one) => one.id === layer.material)?.name ?? layer.material;
+  return (
+    <button
+      type="button"
+      {...row(layer.id)}
+      aria-label={`Open ${name}`}
+      className="flex h-7 min-w-0 flex-1 items-baseline gap-2 pt-1 pl-1 text-left"
+      onClick={(event) => event.detail === 0 && enterRow(layer.id)}
+    >
+      <span className="min-w-20 flex-1 truncate font-semibold">{name}</span>
+      <span className="min-w-0 truncate text-soft text-xs">
+        {made} · {PROCESSES.find(([process]) => process === layer.process)?.[1] ?? "Carve"}
+      </span>
+    </button>
+  );
+});
+
+/** How much there is to cut. */
+function Measures({ layer, measures }: { layer: Layer; measures: LayerReply | null }) {
+  const unit = useUnit();
+  const last = layer.recipe.steps.at(-1);
+  const wanted = last?.op === "thicken" ? last.to : null;
+  return (
+    <p className="px-3 py-1 text-[11.5px] text-soft tracking-tight" data-testid={`measures-${layer.id}`}>
+      {measures && measures.pieces + measures.marks > 0 ? (
+        <>
+          {measures.pieces > 0 && `${area(measures.area_mm2, unit)} · `}
+          {length(measures.cut_length_mm, unit, unit === "mm" ? 0 : 1)} {WORK[layer.process]}
+          {measures.pieces > 0 && ` · ${count(measures.pieces, "piece")}`}
+          {measures.marks > 0 && ` · ${count(measures.marks, "mark")}`}
+          {measures.holes > 0 && ` · ${count(measures.holes, "hole")}`}
+          {measures.narrowest && <Thinnest narrowest={measures.narrowest} wanted={wanted} />}
+        </>
+      ) : (
+        "nothing to cut"
+      )}
+    </p>
+  );
+}
 
 type MakingProps = { layer: string; name: string; material: string; process: Process };
 
@@ -250,6 +299,7 @@ function SharedCuts({ layer, name }: { layer: Layer; name: string }) {
 function unchanged(before: Props, after: Props): boolean {
   return (
     before.layer === after.layer &&
+    before.open === after.open &&
     before.index === after.index &&
     before.measures?.key === after.measures?.key &&
     before.measures?.cut_length_mm === after.measures?.cut_length_mm &&

@@ -3,11 +3,14 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { addStepCopies } from "../document/layers";
+import type { Layer } from "../document/types";
 import { select, useSelection } from "../state/selection";
 import { edit, usePart, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Panel, PanelTitle } from "../ui/Panel";
+import { looksLike, useMaterials } from "./catalogue";
+import { shades } from "./colours";
 
 export function StepCopies() {
   const stepping = useSelection((state) => state.stepping);
@@ -17,22 +20,23 @@ export function StepCopies() {
     <Dialog.Root open={layer !== undefined} onOpenChange={(open) => open || close()}>
       {layer && (
         <Panel className="w-96 max-w-[92vw] p-6">
-          <Steps layer={layer.id} name={layer.name.trim() || layer.id} onDone={close} />
+          <Steps layer={layer} name={layer.name.trim() || layer.id} onDone={close} />
         </Panel>
       )}
     </Dialog.Root>
   );
 }
 
-function Steps({ layer, name, onDone }: { layer: string; name: string; onDone: () => void }) {
+function Steps({ layer, name, onDone }: { layer: Layer; name: string; onDone: () => void }) {
   const unit = useUnit();
+  const { colour } = looksLike(useMaterials(), layer);
   const [count, setCount] = useState(3);
   const [by, setBy] = useState(2);
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        edit((design) => addStepCopies(design, layer, count, by));
+        edit((design) => addStepCopies(design, layer.id, shades(colour, count), by));
         onDone();
       }}
     >

@@ -2,7 +2,7 @@
 
 import { createContext, useContext, useMemo } from "react";
 import type { Font, Material } from "../api/client";
-import type { OwnMaterial } from "../document/types";
+import type { Layer, OwnMaterial } from "../document/types";
 import { usePart } from "../state/timeline";
 
 const Context = createContext<{ fonts: Font[]; materials: Material[] }>({ fonts: [], materials: [] });
@@ -23,9 +23,13 @@ export function useMaterials(): Material[] {
 /** What is in no list counts as grey and 1 mm thick, as its finding says. */
 const UNKNOWN = { colour: "#999", thickness: 1 };
 
-/** What colour a material counts as, and how thick in mm. */
-export function countsAs(materials: Material[], id: string): Pick<Material, "colour" | "thickness"> {
-  return materials.find((one) => one.id === id) ?? UNKNOWN;
+/** The colour a layer has, and how thick its material is in mm. */
+export function looksLike(
+  materials: Material[],
+  layer: Pick<Layer, "material" | "colour">,
+): Pick<Material, "colour" | "thickness"> {
+  const { colour, thickness } = materials.find((one) => one.id === layer.material) ?? UNKNOWN;
+  return { colour: layer.colour ?? colour, thickness };
 }
 
 /** What of a material goes into a document. */

@@ -1,17 +1,15 @@
 // A recipe read as a sentence: its sources, then one phrase per step, every word of it live.
 
-import { ArrowLeft, ArrowRight, Eye, EyeOff, Plus, Trash2 } from "lucide-react";
-import { Fragment } from "react";
+import { ArrowLeft, ArrowRight, Eye, EyeOff, Trash2 } from "lucide-react";
 import type { NoteReply } from "../api/client";
 import { sourceName } from "../document/names";
-import { operandFor } from "../document/operand";
-import { newStep, wouldCircle } from "../document/recipes";
+import { wouldCircle } from "../document/recipes";
 import type { Recipe, Step, StepOp, Steps } from "../document/types";
-import { builtNow } from "../state/building";
 import { select } from "../state/selection";
-import { commit, type Edit, now, useDesign } from "../state/timeline";
+import { commit, type Edit, useDesign } from "../state/timeline";
 import { Menu, MenuCheck, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
-import { Drawing, PHRASES, STEP_OPS } from "./phrases";
+import { AddStep } from "./AddStep";
+import { PHRASES } from "./phrases";
 import type { PhraseProps } from "./phrases/parts";
 
 /** The edit that puts a changed recipe in its place. */
@@ -27,9 +25,19 @@ type Props = {
   notes?: NoteReply[];
   /** Whether this is the operand of a step. */
   nested?: boolean;
+  /** Whether steps can be added here. */
+  open?: boolean;
 };
 
-export function RecipeSentence({ recipe, layer, path, edits, notes = [], nested = false }: Props) {
+export function RecipeSentence({
+  recipe,
+  layer,
+  path,
+  edits,
+  notes = [],
+  nested = false,
+  open = true,
+}: Props) {
   return (
     <>
       <Sources recipe={recipe} layer={layer} edits={edits} />
@@ -62,12 +70,12 @@ export function RecipeSentence({ recipe, layer, path, edits, notes = [], nested 
           </span>
         );
       })}{" "}
-      <AddStep recipe={recipe} layer={layer} edits={edits} />
+      {open && <AddStep recipe={recipe} layer={layer} edits={edits} />}
     </>
   );
 }
 
-type StepProps<Op extends StepOp> = Required<Omit<Props, "notes">> & {
+type StepProps<Op extends StepOp> = Required<Omit<Props, "notes" | "open">> & {
   op: Op;
   step: Steps[Op];
   index: number;
@@ -205,50 +213,6 @@ function Verb(props: { word: string; after: string; recipe: Recipe; index: numbe
       <MenuItem onSelect={() => set(steps.toSpliced(index, 1))}>
         <Trash2 size={15} /> Remove this step
       </MenuItem>
-    </Menu>
-  );
-}
-
-const GROUPS = ["Borders", "Holes", "Shapes and shadows", "With other shapes", "Finishing"] as const;
-
-function AddStep({ recipe, layer, edits }: { recipe: Recipe; layer: string; edits: Edits }) {
-  const add = (op: StepOp) => {
-    const { reply } = builtNow().built ?? {};
-    const operand = operandFor(now(), layer, recipe, op, reply?.art ?? []);
-    commit(edits({ ...recipe, steps: [...recipe.steps, newStep(op, operand)] }));
-  };
-  return (
-    <Menu
-      side="right"
-      trigger={
-        <button
-          type="button"
-          aria-label="Add a step"
-          title="Add a step"
-          className="inline-flex size-5 translate-y-1 items-center justify-center rounded-full border border-line text-soft hover:border-halo hover:text-halo"
-        >
-          <Plus size={13} />
-        </button>
-      }
-    >
-      <div className="grid w-[54rem] max-w-[90vw] grid-cols-2 lg:grid-cols-3">
-        {GROUPS.map((group) => (
-          <Fragment key={group}>
-            <div className="col-span-full">
-              <MenuLabel>{group}</MenuLabel>
-            </div>
-            {STEP_OPS.filter((op) => PHRASES[op].group === group).map((op) => (
-              <MenuItem key={op} onSelect={() => add(op)}>
-                <Drawing op={op} />
-                <span>
-                  <span className="block font-semibold">{PHRASES[op].title}</span>
-                  <span className="block text-soft text-xs">{PHRASES[op].does}</span>
-                </span>
-              </MenuItem>
-            ))}
-          </Fragment>
-        ))}
-      </div>
     </Menu>
   );
 }

@@ -32,6 +32,7 @@ export const ShapeBox = memo(function ShapeBox({ art }: { art: Shape }) {
     <div className="flex flex-col gap-2 rounded-xl border border-line bg-sheet/60 p-2">
       <div className="grid grid-cols-[minmax(0,1fr)_5rem_5rem] items-end gap-2">
         <Choice
+          row={art.id}
           label={`Shape ${art.id}`}
           value={art.shape}
           groups={[{ options: OPTIONS }]}

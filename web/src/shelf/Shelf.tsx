@@ -42,14 +42,14 @@ export function Shelf() {
 
   return (
     <div className="flex min-h-full flex-col">
-      <header className="flex items-center gap-3 border-line border-b bg-sheet px-8 py-3">
+      <header className="flex items-center gap-3 border-line border-b bg-sheet px-8 py-3 max-sm:px-4">
         <img src={new URL("../ui/icon.svg", import.meta.url).href} alt="" className="size-8" />
         <span className="font-display font-semibold text-xl">Tin Halo</span>
         <span className="flex-1" />
         <ThemeButton />
         <NewDesign onBegin={create.mutate} busy={create.isPending} />
       </header>
-      <main className="mx-auto w-full max-w-6xl flex-1 px-8 py-7">
+      <main className="mx-auto w-full max-w-6xl flex-1 px-8 py-7 max-sm:px-4">
         <h1 className="font-display font-semibold text-3xl">The shelf</h1>
         <p className="mt-1 mb-6 text-soft">
           Words, and the layers that are cut from them. Open one, or begin with a name.
@@ -71,7 +71,7 @@ export function Shelf() {
             <NewDesign onBegin={create.mutate} busy={create.isPending} />
           </div>
         )}
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(17rem,1fr))] gap-6">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(17rem,100%),1fr))] gap-6">
           {data?.map((design) => (
             <ShelfCard
               key={design.id}

@@ -52,7 +52,11 @@ export function ShelfCard({ design, onRename, onDuplicate, onDelete }: Props) {
               }}
             />
           ) : (
-            <h2 className="truncate font-semibold">{name}</h2>
+            <h2 className="truncate font-semibold">
+              <Link to={`/design/${design.id}`} tabIndex={-1} className="hover:underline">
+                {name}
+              </Link>
+            </h2>
           )}
           <p className="text-soft text-xs">changed {when(design.updated)}</p>
         </div>

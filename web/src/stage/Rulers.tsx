@@ -55,7 +55,7 @@ const Ticks = memo(function Ticks({ along, length, origin, scale, unit }: Scale)
               d={across ? `M${at},${from}V${RULER}` : `M${from},${at}H${RULER}`}
               className="stroke-soft/70"
             />
-            {label !== null && (
+            {label !== null && fits(across ? at : length - at, label, length) && (
               <text
                 {...(across
                   ? { x: at + 3, y: 11 }
@@ -74,3 +74,8 @@ const Ticks = memo(function Ticks({ along, length, origin, scale, unit }: Scale)
     </g>
   );
 });
+
+/** Whether all of a label is on the ruler; it begins a little after its tick. */
+function fits(at: number, label: string, length: number): boolean {
+  return at >= -3 && at + 4 + 6 * label.length <= length;
+}

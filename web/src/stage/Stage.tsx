@@ -2,7 +2,7 @@
 
 import { FlipHorizontal2, Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import { type KeyboardEvent, memo, type PointerEvent, useCallback, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useCallback, useRef, useState } from "react";
 import { boardsOf, leavesMirrored } from "../document/handOver";
 import type { Sheet } from "../document/types";
 import { useMaterials } from "../layers/catalogue";
@@ -13,13 +13,14 @@ import { Button, IconButton } from "../ui/Button";
 import { LetterStrip } from "../words/LetterStrip";
 import { Joints } from "./Joints";
 import { PickBar, StagePieces } from "./Picking";
-import { RULER, Rulers } from "./Rulers";
+import { Rulers } from "./Rulers";
 import { StageArt } from "./StageArt";
 import { StageFindings } from "./StageFindings";
 import { HeatLegend } from "./StageHeat";
 import { apartBounds, type Look, StageLayers } from "./StageLayers";
 import { StepHandles } from "./StepHandles";
-import { around, type Box, clampScale, fitted, type Size, sheetBox, type View, zoomed } from "./view";
+import { useView } from "./useView";
+import { around, type Box, sheetBox } from "./view";
 
 const LOOKS: [Look, string, string][] = [
   ["solid", "Solid", "In the colours of the materials"],
@@ -31,61 +32,19 @@ const LOOKS: [Look, string, string][] = [
 export function Stage({ building }: { building: Building }) {
   const unit = useUnit();
   const surface = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState<Size>({ width: 0, height: 0 });
-  const [own, setOwn] = useState<View | null>(null);
   const [look, setLook] = useState<Look>("solid");
   const sheet = usePart((design) => design.sheet);
   const count = usePart((design) => design.layers.filter((layer) => !layer.hidden).length);
   const made = (building.built?.reply.bounds_mm ?? null) as Box | null;
   const bounds = look === "apart" ? apartBounds(made, count) : made;
   const shown = sheet && look !== "apart" ? around(bounds, sheetBox(sheet)) : bounds;
-  const remembered = useRef<View | null>(null);
-  const [, refit] = useState(0);
-
-  // Until somebody zooms or pans, the whole job stays in sight, but it does not jump at every keystroke.
-  const inner = { width: size.width - RULER, height: size.height - RULER };
-  const auto = settled(remembered.current, shown, inner);
-  if (shown && inner.width > 0) remembered.current = auto;
-  const view = own ?? auto;
-
-  useEffect(() => {
-    const element = surface.current;
-    if (!element) return;
-    const watch = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, []);
-
-  const sizeNow = useRef(inner);
-  sizeNow.current = inner;
-  const latest = useRef(view);
-  latest.current = view;
-  const zoomBy = useCallback((factor: number) => {
-    const { width, height } = sizeNow.current;
-    setOwn(zoomed(latest.current, factor, { x: width / 2, y: height / 2 }));
-  }, []);
-
-  useEffect(() => {
-    const element = surface.current;
-    const wheel = (event: WheelEvent) => {
-      event.preventDefault();
-      const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
-      const at = { x: event.clientX - box.left - RULER, y: event.clientY - box.top - RULER };
-      setOwn(zoomed(latest.current, Math.exp(-event.deltaY * (event.deltaMode === 1 ? 0.05 : 0.0015)), at));
-    };
-    element?.addEventListener("wheel", wheel, { passive: false });
-    return () => element?.removeEventListener("wheel", wheel);
-  }, []);
-
+  const stage = useView(surface, shown);
+  const { view, inner, spot, zoomBy, panBy, press, move } = stage;
+  const refit = stage.fit;
   const fit = useCallback(() => {
     select({ spot: null });
-    remembered.current = null;
-    setOwn(null);
-    // Also when nobody had zoomed: the view kept from before the last edits may no longer be the best one.
-    refit((count) => count + 1);
-  }, []);
+    refit();
+  }, [refit]);
   const choose = useCallback(
     (next: Look) => {
       setLook(next);
@@ -93,33 +52,9 @@ export function Stage({ building }: { building: Building }) {
     },
     [fit],
   );
-  const spot = useSelection((state) => state.spot);
   const picking = useSelection((state) => state.picking);
-  useEffect(() => {
-    if (!spot) return;
-    const { width, height } = sizeNow.current;
-    const scale = clampScale(Math.min(width, height) / Math.max(12 * spot.width, 2));
-    setOwn({ scale, x: width / 2 - spot.x * scale, y: height / 2 + spot.y * scale });
-  }, [spot]);
-  const drag = useRef<{ x: number; y: number; view: View; moved: boolean } | null>(null);
-  const press = (event: PointerEvent) => {
-    if (event.button > 1) return;
-    drag.current = { x: event.clientX, y: event.clientY, view, moved: false };
-  };
-  const move = (event: PointerEvent) => {
-    const held = drag.current;
-    if (!held) return;
-    const dx = event.clientX - held.x;
-    const dy = event.clientY - held.y;
-    if (!held.moved && Math.hypot(dx, dy) < 4) return;
-    held.moved = true;
-    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
-    setOwn({ ...held.view, x: held.view.x + dx, y: held.view.y + dy });
-  };
   const release = (event: PointerEvent) => {
-    const held = drag.current;
-    drag.current = null;
-    if (!held || held.moved || event.type === "pointercancel") return;
+    if (!stage.release(event)) return;
     const under = document.elementsFromPoint(event.clientX, event.clientY);
     const named = (name: string) =>
       under.map((element) => element.closest(`[${name}]`)?.getAttribute(name)).find(Boolean) ?? null;
@@ -137,7 +72,7 @@ export function Stage({ building }: { building: Building }) {
       ArrowDown: [0, -pan],
     };
     const way = by[event.key];
-    if (way) setOwn({ ...view, x: view.x + way[0], y: view.y + way[1] });
+    if (way) panBy(...way);
     else if (event.key === "+" || event.key === "=") zoomBy(1.25);
     else if (event.key === "-") zoomBy(0.8);
     else if (event.key === "0") fit();
@@ -149,7 +84,7 @@ export function Stage({ building }: { building: Building }) {
   };
 
   return (
-    <main className="relative col-start-2 row-start-3 min-w-0 overflow-hidden bg-bench">
+    <main className="relative col-start-2 row-start-3 min-w-0 max-sm:col-start-1 overflow-hidden bg-bench">
       <div
         ref={surface}
         role="application"
@@ -198,7 +133,7 @@ export function Stage({ building }: { building: Building }) {
           {look === "solid" && !picking && <StageFindings building={building} view={view} />}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
-        {look !== "apart" && size.width > 0 && (
+        {look !== "apart" && inner.width > 0 && (
           <Rulers view={view} size={inner} unit={unit} bounds={bounds} />
         )}
       </div>
@@ -276,7 +211,7 @@ const Looks = memo(function Looks({ look, choose }: { look: Look; choose: (look:
           key={value}
           value={value}
           title={title}
-          className="h-8 rounded-lg px-3 text-soft hover:text-ink data-[state=on]:bg-bench data-[state=on]:font-semibold data-[state=on]:text-ink"
+          className="h-8 rounded-lg px-3 text-soft hover:text-ink max-sm:h-7 max-sm:px-1.5 max-sm:text-xs data-[state=on]:bg-bench data-[state=on]:font-semibold data-[state=on]:text-ink"
         >
           {text}
         </ToggleGroup.Item>
@@ -298,17 +233,4 @@ function StageSheet({ sheet }: { sheet: Sheet }) {
       vectorEffect="non-scaling-stroke"
     />
   );
-}
-
-/** The fitted view, unless the last one still shows the job well. */
-function settled(last: View | null, bounds: Box | null, size: Size): View {
-  const wanted = fitted(bounds, size);
-  if (!last || !bounds) return last && !bounds ? last : wanted;
-  const left = last.x + bounds[0] * last.scale;
-  const right = last.x + bounds[2] * last.scale;
-  const top = last.y - bounds[3] * last.scale;
-  const bottom = last.y - bounds[1] * last.scale;
-  const inside = left > 12 && right < size.width - 12 && top > 12 && bottom < size.height - 12;
-  const share = Math.max((right - left) / size.width, (bottom - top) / size.height);
-  return inside && share > 0.5 ? last : wanted;
 }

@@ -4,7 +4,7 @@ import { type PointerEvent, useState } from "react";
 import { api } from "../api/client";
 import type { Layer, Unit } from "../document/types";
 import { length } from "../document/units";
-import { countsAs, useMaterials } from "../layers/catalogue";
+import { looksLike, useMaterials } from "../layers/catalogue";
 import { useAsked } from "../state/asked";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
@@ -151,7 +151,7 @@ function Pulled(props: { layer: Layer; scale: number; always: boolean; children:
 function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boolean; scale: number }) {
   const { layer, path, lines, quick, scale } = props;
   const selected = useSelection((state) => state.layer === layer.id);
-  const { colour, thickness } = countsAs(useMaterials(), layer.material);
+  const { colour, thickness } = looksLike(useMaterials(), layer);
   const { process } = layer;
   const filled = !lines && process !== "guide" && process !== "score";
   if (!filled)
@@ -178,7 +178,7 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boo
   const sunk = process === "engrave" || process === "carve";
   const marks = !path.includes("Z") && path !== "";
   // Strokes take longest to paint: while something is dragged, the halo over the edge is enough.
-  const edge = marks ? "stroke-ink/80" : quick && selected ? "" : "stroke-black/35";
+  const edge = marks ? "stroke-ink/80" : quick && selected ? "" : "stroke-ink/45";
   return (
     <>
       {process === "cut" && !marks && (

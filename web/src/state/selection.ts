@@ -5,6 +5,10 @@ import { create } from "zustand";
 type Selection = {
   /** The layer that is worked on. */
   layer: string | null;
+  /** The layer that was worked on last: its card stays open. */
+  opened: string | null;
+  /** The piece of art that is worked on: the one picked, or the last one opened. */
+  art: string | null;
   /** The piece of art picked on the stage, and the letter of it. */
   picked: string | null;
   letter: number | null;
@@ -30,6 +34,8 @@ type Selection = {
 
 const NOTHING = {
   layer: null,
+  opened: null,
+  art: null,
   picked: null,
   letter: null,
   spot: null,
@@ -47,10 +53,12 @@ export const useSelection = create<Selection>()(() => ({
   seams: false,
 }));
 
-export const select = (change: Partial<Selection>): void => useSelection.setState(change);
+export const select = (change: Partial<Selection>): void =>
+  useSelection.setState(change.picked ? { art: change.picked, ...change } : change);
 
 /** Nothing is selected any more; how things are shown stays. */
 export const clearSelection = (): void => useSelection.setState(NOTHING);
 
 /** The layer that is worked on. */
-export const selectLayer = (layer: string | null): void => useSelection.setState({ layer });
+export const selectLayer = (layer: string | null): void =>
+  useSelection.setState(layer === null ? { layer } : { layer, opened: layer });

@@ -3,6 +3,7 @@
 import { Check, ChevronDown } from "lucide-react";
 import { Select } from "radix-ui";
 import { type ReactNode, useState } from "react";
+import { row } from "./rows";
 
 export type Option<Value extends string> = { value: Value; text: string; show?: ReactNode };
 export type Group<Value extends string> = { title?: string; options: Option<Value>[] };
@@ -15,10 +16,12 @@ type Props<Value extends string> = {
   /** How the choice reads inside a sentence rather than in a form. */
   inline?: boolean;
   className?: string;
+  /** The row that this is what is walked to of, see `rows`. */
+  row?: string;
 };
 
 export function Choice<Value extends string>(props: Props<Value>) {
-  const { label, value, groups, onChange, inline = false, className = "" } = props;
+  const { label, value, groups, onChange, inline = false, className = "", row: own } = props;
   const known = groups.flatMap((group) => group.options).find((option) => option.value === value);
   const frame = inline
     ? "word-field inline-flex items-baseline"
@@ -32,7 +35,7 @@ export function Choice<Value extends string>(props: Props<Value>) {
       value={value}
       onValueChange={(next) => onChange(next as Value)}
     >
-      <Select.Trigger aria-label={label} className={`${frame} ${className}`}>
+      <Select.Trigger {...(own ? row(own) : {})} aria-label={label} className={`${frame} ${className}`}>
         <span className="min-w-0 flex-1 truncate text-left">{known?.show ?? known?.text ?? value}</span>
         {!inline && <ChevronDown size={14} className="shrink-0 text-soft" />}
       </Select.Trigger>

@@ -2,7 +2,7 @@
 
 import { Check } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import type { ReactNode } from "react";
+import type { KeyboardEvent, ReactNode } from "react";
 
 const PANEL =
   "z-50 max-h-[min(42rem,var(--radix-dropdown-menu-content-available-height))] min-w-44 overflow-y-auto rounded-xl border border-line bg-sheet p-1 shadow-xl shadow-black/15";
@@ -15,17 +15,22 @@ type MenuProps = {
   side?: "bottom" | "right";
   /** Called when the menu has closed; prevent the event's default to keep the focus from its trigger. */
   onClosed?: (event: Event) => void;
+  onOpen?: () => void;
+  /** Sees keys before the menu does. */
+  onType?: (event: KeyboardEvent) => void;
 };
 
-export function Menu({ trigger, children, side = "bottom", onClosed = () => undefined }: MenuProps) {
+export function Menu(props: MenuProps) {
+  const { trigger, children, side = "bottom", onClosed = () => undefined, onOpen, onType } = props;
   return (
-    <DropdownMenu.Root modal={false}>
+    <DropdownMenu.Root modal={false} onOpenChange={(open) => open && onOpen?.()}>
       <DropdownMenu.Trigger asChild>{trigger}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           className={PANEL}
           side={side}
           onCloseAutoFocus={onClosed}
+          onKeyDownCapture={onType}
           sideOffset={4}
           collisionPadding={8}
           align="start"
@@ -43,11 +48,17 @@ type ItemProps = {
   disabled?: boolean;
   /** Called when it is pointed at, or reached by a key. */
   onNear?: () => void;
+  /** Whether the menu stays open. */
+  stays?: boolean;
 };
 
-export function MenuItem({ children, onSelect, disabled = false, onNear }: ItemProps) {
+export function MenuItem({ children, onSelect, disabled = false, onNear, stays = false }: ItemProps) {
+  const choose = (event: Event) => {
+    if (stays) event.preventDefault();
+    onSelect();
+  };
   return (
-    <DropdownMenu.Item className={ITEM} onSelect={onSelect} onFocus={onNear} disabled={disabled}>
+    <DropdownMenu.Item className={ITEM} onSelect={choose} onFocus={onNear} disabled={disabled}>
       {children}
     </DropdownMenu.Item>
   );

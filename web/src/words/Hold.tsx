@@ -8,7 +8,7 @@ import { graphemes } from "../document/letters";
 import type { Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { select, useSelection } from "../state/selection";
-import { commit, edits, useUnit } from "../state/timeline";
+import { commit, edit, edits, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Menu, MenuCheck, MenuLabel } from "../ui/Menu";
 
@@ -24,9 +24,9 @@ export const Hold = memo(function Hold({ art, reply }: HoldProps) {
     edits((design) => patchWords(design, art.id, patch), gesture && `${art.id}.${gesture}`);
 
   return (
-    <div className="mt-1 px-1 text-xs">
+    <div className="px-1 text-xs">
       <div className="flex items-start gap-1">
-        <p className="min-w-0 flex-1 py-1 leading-6">
+        <p className="min-w-0 flex-1 py-0.5 leading-6">
           <button
             type="button"
             aria-pressed={join !== null}
@@ -56,6 +56,7 @@ export const Hold = memo(function Hold({ art, reply }: HoldProps) {
               , <Apart art={art} onChange={(apart) => commit(set({ join: { ...join, apart } }))} />
             </>
           )}
+          <MoveMarks art={art} words={reply?.words ?? []} />
         </p>
         <IconButton
           label={seams ? "Hide the seams between letters" : "Show the seams between letters"}
@@ -66,11 +67,13 @@ export const Hold = memo(function Hold({ art, reply }: HoldProps) {
           <Spline size={14} />
         </IconButton>
       </div>
-      {reply?.words.map((word, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: the same word may come twice
-        <Word key={`${index}-${word.text}`} word={word} joined={join !== null} />
-      ))}
-      <Marks art={art} words={reply?.words ?? []} />
+      <p>
+        {reply?.words.map((word, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the same word may come twice
+          <Word key={`${index}-${word.text}`} word={word} joined={join !== null} />
+        ))}
+      </p>
+      <MovedMarks art={art} />
     </div>
   );
 });
@@ -89,65 +92,72 @@ function Word({ word, joined }: { word: WordReply; joined: boolean }) {
     apart.length > 0 && `${listed(apart)} ${apart.length === 1 ? "stands" : "stand"} apart as you chose`,
   ].filter(Boolean);
   return (
-    <p className={`flex gap-1 ${faulty ? "text-alarm" : "text-soft"}`}>
-      {faulty && <TriangleAlert size={13} aria-hidden="true" className="mt-0.5 shrink-0" />}
-      <span>
-        <b className="font-semibold">{word.text}</b>: {parts.join("; ")}
+    <span className={`mr-2.5 ${faulty ? "text-alarm" : "text-soft"}`}>
+      {faulty && <TriangleAlert size={13} aria-hidden="true" className="mr-1 inline align-[-2px]" />}
+      <b className="font-semibold">{word.text}</b>: {parts.join("; ")}
+    </span>
+  );
+}
+
+/** How deep dots and accents reach that have been moved to their letters. */
+function MovedMarks({ art }: { art: Lettering }) {
+  const unit = useUnit();
+  const moved = Object.keys(art.lowered).map(Number);
+  if (moved.length === 0) return null;
+  const letters = graphemes(art.text);
+  return (
+    <p className="flex items-center gap-1 leading-6">
+      <span className="min-w-0 flex-1">
+        Dots of {listed(moved.map((index) => letters[index] ?? ""))} moved until they overlap by{" "}
+        <EditNumber
+          inline
+          label="Overlap of dots"
+          value={overlapOf(art)}
+          unit={unit}
+          above={0}
+          max={20}
+          step={unit === "mm" ? 0.05 : 0.002}
+          edits={(by) =>
+            edits(
+              (design) => changeWords(design, art.id, (one) => lowerMarks(one, moved, by)),
+              `${art.id}.lowered`,
+            )
+          }
+        />
       </span>
+      <IconButton
+        label="Put the dots back"
+        className="size-7"
+        onClick={() => edit((design) => patchWords(design, art.id, { lowered: {} }))}
+      >
+        <Undo2 size={14} />
+      </IconButton>
     </p>
   );
 }
 
-/** Dots and accents: moved to the letters they stand free of, and how deep they reach into them. */
-function Marks({ art, words }: { art: Lettering; words: WordReply[] }) {
-  const unit = useUnit();
-  const change = (how: (one: Lettering) => Lettering, gesture?: string) =>
-    edits((design) => changeWords(design, art.id, how), gesture && `${art.id}.${gesture}`);
+/** Moves dots and accents straight to the letters that they stand free of. */
+function MoveMarks({ art, words }: { art: Lettering; words: WordReply[] }) {
   const free = words
     .flatMap((word) => word.loose.filter((one) => one.why === "mark").flatMap((one) => one.parts))
     .filter((letter) => !(letter in art.lowered));
-  const moved = Object.keys(art.lowered).map(Number);
-  const overlap = art.lowered[moved[0] ?? -1] ?? OVERLAP;
-  const letters = graphemes(art.text);
+  if (free.length === 0) return null;
+  const move = (one: Lettering) => lowerMarks(one, free, overlapOf(art));
   return (
-    <>
-      {moved.length > 0 && (
-        <p className="flex items-center gap-1 leading-6">
-          <span className="min-w-0 flex-1">
-            Dots of {listed(moved.map((index) => letters[index] ?? ""))} moved until they overlap by{" "}
-            <EditNumber
-              inline
-              label="Overlap of dots"
-              value={overlap}
-              unit={unit}
-              above={0}
-              max={20}
-              step={unit === "mm" ? 0.05 : 0.002}
-              edits={(by) => change((one) => lowerMarks(one, moved, by), "lowered")}
-            />
-          </span>
-          <IconButton
-            label="Put the dots back"
-            className="size-7"
-            onClick={() => commit(change((one) => ({ ...one, lowered: {} })))}
-          >
-            <Undo2 size={14} />
-          </IconButton>
-        </p>
-      )}
-      {free.length > 0 && (
-        <button
-          type="button"
-          title="Move dots and accents straight to their letters, until these are one piece"
-          className="rounded-lg px-1 py-1 text-soft hover:bg-bench hover:text-ink"
-          onClick={() => commit(change((one) => lowerMarks(one, free, overlap)))}
-        >
-          <ArrowDownToLine size={15} className="mr-1.5 inline align-[-3px]" />
-          Move dots until they touch
-        </button>
-      )}
-    </>
+    <button
+      type="button"
+      title="Move dots and accents straight to their letters, until these are one piece"
+      className="rounded-lg px-1 text-soft hover:bg-bench hover:text-ink"
+      onClick={() => edit((design) => changeWords(design, art.id, move))}
+    >
+      <ArrowDownToLine size={15} className="mr-1.5 inline align-[-3px]" />
+      Move dots until they touch
+    </button>
   );
+}
+
+function overlapOf({ lowered }: Lettering): number {
+  return Object.values(lowered)[0] ?? OVERLAP;
 }
 
 function listed(all: string[]): string {

@@ -11,6 +11,7 @@ import type { Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { commit, edit, edits, endGesture, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
+import { row } from "../ui/rows";
 import { FontBrowser } from "./FontBrowser";
 import { Hold } from "./Hold";
 import { IntoShape } from "./IntoShape";
@@ -43,13 +44,14 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
     <div>
       <textarea
         ref={box}
+        {...row(art.id)}
         aria-label={only ? "The words" : `The words “${art.id}”`}
         value={art.text}
         rows={Math.min(4, Math.max(1, lines))}
         maxLength={20_000}
         spellCheck={false}
         placeholder="Type the words"
-        className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-2 font-display font-semibold text-xl leading-snug"
+        className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-1 font-display font-semibold text-xl leading-snug"
         onChange={({ target }) =>
           edit(
             (design) => retextWords(design, art.id, target.value, target.selectionStart, selected.current),
@@ -58,7 +60,7 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
         }
         onBlur={endGesture}
       />
-      <div className="flex flex-col gap-2 rounded-b-xl border border-line bg-sheet/60 p-2">
+      <div className="flex flex-col gap-1.5 rounded-b-xl border border-line bg-sheet/60 p-1.5">
         <div className="grid grid-cols-[minmax(0,1fr)_6rem] gap-2">
           <FontBrowser art={art} onChange={(font) => commit(set({ font, axes: {}, features: {} }))} />
           <EditNumber

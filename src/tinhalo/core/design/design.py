@@ -11,7 +11,7 @@ from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.design.hand_over import HandOver, Leaving, Process
 from tinhalo.core.document import graph
 from tinhalo.core.document.anchor import Anchor
-from tinhalo.core.document.base import Identifier, Strict
+from tinhalo.core.document.base import Colour, Identifier, Strict
 from tinhalo.core.document.fields import mm
 from tinhalo.core.materials import DEFAULT_MATERIAL, Material, find_material, unknown_material
 from tinhalo.core.recipe.kinds import Recipe
@@ -25,15 +25,16 @@ Name = Annotated[str, Field(max_length=200)]
 class Layer(Strict):
     """One thing that is made from one material. ``hidden`` layers are neither shown nor handed over.
 
-    ``cut_with`` names layers of the same sheet: where its edge lies on theirs, their cut serves both. ``board`` names
-    the board that it is cut from, where that is not the one of its material. ``leaving`` is how it leaves, where that
-    is not as the process does.
+    ``colour`` is that of its material, where it is not the usual one. ``cut_with`` names layers of the same sheet:
+    where its edge lies on theirs, their cut serves both. ``board`` names the board that it is cut from, where that is
+    not the one of its material. ``leaving`` is how it leaves, where that is not as the process does.
     """
 
     id: Identifier
     name: Name = ""
     process: Process = "cut"
     material: Annotated[str, Field(max_length=64)] = DEFAULT_MATERIAL
+    colour: Colour | None = None
     hidden: bool = False
     cut_with: Annotated[tuple[Identifier, ...], Field(max_length=100)] = ()
     board: Annotated[str | None, Field(min_length=1, max_length=64)] = None
@@ -41,8 +42,13 @@ class Layer(Strict):
     recipe: Recipe = Recipe()
 
     def shares_cuts(self, other: Layer) -> bool:
-        """Whether one of the two, made of one material, leaves edges that both have to the other's cut."""
-        return self.material == other.material and (self.id in other.cut_with or other.id in self.cut_with)
+        """Whether one of the two, made of one stock, leaves edges that both have to the other's cut."""
+        return self.stock == other.stock and (self.id in other.cut_with or other.id in self.cut_with)
+
+    @property
+    def stock(self) -> tuple[str, str | None]:
+        """What it is cut from: the material's id, and a colour if it is not the usual one."""
+        return (self.material, self.colour)
 
     @property
     def leaves(self) -> bool:
@@ -108,8 +114,9 @@ class Design(Strict):
     hand_over: HandOver = HandOver()
 
     def material_of(self, layer: Layer) -> Material:
-        """What a layer is made of."""
-        return find_material(layer.material, self.materials) or unknown_material(layer.material)
+        """What a layer is made of, in its colour."""
+        made = find_material(layer.material, self.materials) or unknown_material(layer.material)
+        return made.model_copy(update={"colour": layer.colour}) if layer.colour else made
 
     def leaving_of(self, layer: Layer) -> Leaving:
         """How a layer leaves."""
@@ -125,7 +132,7 @@ class Design(Strict):
             one.id
             for one in self.layers
             if one.id in layer.cut_with
-            and (one.leaves, one.process, one.material) == (True, "cut", layer.material)
+            and (one.leaves, one.process, one.stock) == (True, "cut", layer.stock)
             and layer.process == "cut"
         ]
 

@@ -31,7 +31,6 @@ from tinhalo.core.geometry.placement.necks import Necks
 from tinhalo.core.geometry.regions.overlay import subtract
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widths import MEASURED_WITHIN
-from tinhalo.core.materials import find_material, unknown_material
 from tinhalo.core.recipe.combine_steps import Subtract
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -139,7 +138,7 @@ def seek_place(
 
 def _with_material(sliver: SliverLimits, design: Design, layer: Layer) -> SliverLimits:
     """What is promised has to hold for the findings, too."""
-    material = find_material(layer.material, design.materials) or unknown_material(layer.material)
+    material = design.material_of(layer)
     limits = material.limits
     return SliverLimits(max(sliver.area, limits.least_area), max(sliver.width, limits.least_width))
 

@@ -146,7 +146,8 @@ def _sentence(group: list[Finding], design: Design) -> str:
     if layer is None or told is None:
         return f"{worst.sentence} And {len(group) - 1} more like it."
     where = f" at {worst.where}" if worst.where else ""
-    return told(group, f"“{layer.title}”", where, unit)
+    sentence = told(group, f"“{layer.title}”", where, unit)
+    return sentence if any(one.mends for one in group) else f"{sentence} {_HELPS.get(worst.kind, _ELSE)}"
 
 
 def _thin(group: list[Finding], title: str, where: str, unit: Unit) -> str:
@@ -203,6 +204,18 @@ def _corners(group: list[Finding], title: str, where: str, unit: Unit) -> str:
 def _doubled(group: list[Finding], title: str, where: str, unit: Unit) -> str:
     all_of_it = length(round(sum(one.measure or 0 for one in group), 1), unit)
     return f"{title} shares {all_of_it} of edge in {len(group)} places: from one sheet that is cut twice."
+
+
+#: What to change where nothing that is offered would help.
+_HELPS: dict[Kind, str] = {
+    "overhang": "Make what it lies on larger, or move it.",
+    "sliver": "Make it larger, or cut less away.",
+    "thin_spot": "Make it larger, or take a bolder font.",
+    "tight_gap": "Make it larger, or space the letters out.",
+    "loose_piece": "Move it closer, or give it a backer.",
+    "drop_out": "Bridge it to the rest, or leave the hole out.",
+}
+_ELSE = "Change its steps, or what it is made from."
 
 
 _TOLD: dict[Kind, Callable[[list[Finding], str, str, Unit], str]] = {

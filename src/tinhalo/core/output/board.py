@@ -16,6 +16,7 @@ class Board:
         name: what the maker calls it; none where it is the board of a material.
         title: what it is called.
         material: id of what it is made of.
+        colour: of that, where it is not the usual one.
         mirrored: whether it leaves swapped left for right: the whole board, once and last.
         layers: ids of what is made from it, from the top of the stack to the bottom.
     """
@@ -23,6 +24,7 @@ class Board:
     name: str | None
     title: str
     material: str
+    colour: str | None
     mirrored: bool
     layers: tuple[str, ...]
 
@@ -30,14 +32,25 @@ class Board:
 def boards_of(build: Build) -> list[Board]:
     """All boards, in the order in which the stack meets them.
 
-    Layers of one material come from one board, unless the maker names another: those with one name are together,
-    whatever their materials. Such a board is of the material of its lowest layer that is cut.
+    Layers of one material in one colour come from one board, unless the maker names another: those with one name are
+    together, whatever their materials. Such a board is of the material of its lowest layer that is cut.
     """
-    found: dict[tuple[str | None, str], list[BuiltLayer]] = {}
-    for one in build.leaving():
+    leaving = list(build.leaving())
+    found: dict[tuple[str | None, str, str | None], list[BuiltLayer]] = {}
+    for index, one in enumerate(leaving):
         name = one.layer.board
-        found.setdefault((name, "" if name else one.layer.material), []).append(one)
-    return [_board(build, name, layers) for (name, _), layers in found.items()]
+        found.setdefault((name, "", None) if name else (None, *_stock(leaving, index)), []).append(one)
+    return [_board(build, name, layers) for (name, _, _), layers in found.items()]
+
+
+def _stock(leaving: Sequence[BuiltLayer], index: int) -> tuple[str, str | None]:
+    """What a layer is made from; what is marked is made on what is cut of its material, next under it or else over."""
+    layer = leaving[index].layer
+    if layer.process == "cut":
+        return layer.stock
+    beside = [one.layer for one in (*leaving[index:], *reversed(leaving[:index]))]
+    on = (one.stock for one in beside if one.process == "cut" and one.material == layer.material)
+    return next(on, layer.stock)
 
 
 def all_mirrored(boards: Sequence[Board]) -> bool:
@@ -47,7 +60,8 @@ def all_mirrored(boards: Sequence[Board]) -> bool:
 
 def _board(build: Build, name: str | None, layers: list[BuiltLayer]) -> Board:
     ground = next((one for one in reversed(layers) if one.layer.process == "cut"), layers[-1])
-    title = f"{name}, {ground.material.name}" if name else ground.material.name
+    stuff = ground.material.name + (f", {ground.layer.colour}" if ground.layer.colour else "")
+    title = f"{name}, {stuff}" if name else stuff
     mirror = build.design.hand_over.mirror
     mirrored = ground.material.limits.mirrored if mirror == "as_material" else mirror == "all"
-    return Board(name, title, ground.layer.material, mirrored, tuple(one.layer.id for one in layers))
+    return Board(name, title, *ground.layer.stock, mirrored, tuple(one.layer.id for one in layers))

@@ -129,8 +129,8 @@ def _art(built: BuiltArt) -> dict[str, Any]:
 
 
 def _board(board: Board, file: str) -> dict[str, Any]:
-    told = {"material": board.material, "name": board.title, "file": file, "mirrored": board.mirrored}
-    return told | {"layers": list(board.layers)}
+    told = {"material": board.material, "colour": board.colour, "name": board.title, "file": file}
+    return told | {"mirrored": board.mirrored, "layers": list(board.layers)}
 
 
 def _is_mirrored(layer: str, boards: Sequence[Board]) -> bool:
@@ -147,6 +147,7 @@ def _layer(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Seq
         "name": built.layer.title,
         "process": built.layer.process,
         "material": built.layer.material,
+        "colour": built.material.colour,
         "file": file,
         "stroke": style.stroke,
         "fill": style.fill,

@@ -6,7 +6,7 @@ import type { BuildReply } from "../../api/client";
 import { type Board, leavesMirrored, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
 import type { Layer } from "../../document/types";
 import { area, length } from "../../document/units";
-import { useMaterials } from "../../layers/catalogue";
+import { looksLike, useMaterials } from "../../layers/catalogue";
 import { edit, useDesign } from "../../state/timeline";
 import { Choice } from "../../ui/Choice";
 import { Swatch } from "./Swatch";
@@ -38,7 +38,7 @@ export function Boards({ boards, reply }: Props) {
         </tr>
       </thead>
       {boards.map((one) => {
-        const { key, material, board, layers } = one;
+        const { key, material, colour, board, layers } = one;
         return (
           <tbody key={key}>
             <tr>
@@ -46,10 +46,11 @@ export function Boards({ boards, reply }: Props) {
                 <span className="flex items-center gap-2 font-semibold">
                   <span
                     className="size-3.5 rounded-sm border border-ink/30"
-                    style={{ background: materials.find((one) => one.id === material)?.colour ?? "#999" }}
+                    style={{ background: looksLike(materials, one).colour }}
                   />
                   {board && `${board}, `}
                   {materials.find((one) => one.id === material)?.name ?? material}
+                  {colour && `, ${colour}`}
                   {leavesMirrored(design, one, materials) && (
                     <span className="flex items-center gap-1 font-normal text-soft text-xs">
                       <FlipHorizontal2 size={14} aria-hidden="true" /> leaves mirrored

@@ -31,12 +31,12 @@ _TOGETHER = 0.05
 
 
 def check_doubled_lines(one: Surveyed) -> list[Finding]:
-    """Each other layer of the same material that lies beside this one, edge to edge."""
+    """Each other layer of the same stock that lies beside this one, edge to edge."""
     found: list[Finding] = []
     area = one.region.area
     for other, region in one.under:
         # Where one cut serves both already there is nothing to tell.
-        if other.material != one.layer.material or one.layer.shares_cuts(other) or not beside(one.region, region):
+        if other.stock != one.layer.stock or one.layer.shares_cuts(other) or not beside(one.region, region):
             continue
         if shared := _shared(area, region.area, SAME):
             told = (

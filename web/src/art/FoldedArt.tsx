@@ -1,0 +1,44 @@
+// A piece of art that is not being worked on, in one line: what it says or is, its font and its size.
+
+import { memo } from "react";
+import { isLettering } from "../document/art";
+import { shapeName } from "../document/names";
+import type { Art } from "../document/types";
+import { length } from "../document/units";
+import { useFonts } from "../layers/catalogue";
+import { ShapePicture } from "../shapes/pictures";
+import { select } from "../state/selection";
+import { useUnit } from "../state/timeline";
+import { enterRow, row } from "../ui/rows";
+
+export const FoldedArt = memo(function FoldedArt({ art }: { art: Art }) {
+  const unit = useUnit();
+  const fonts = useFonts();
+  const open = () => {
+    select({ art: art.id, picked: null, letter: null });
+    enterRow(art.id);
+  };
+  const words = isLettering(art);
+  const what = words ? art.text.replaceAll("\n", " / ") || "no words yet" : shapeName(art.shape);
+  const size = words ? length(art.size, unit) : `${length(art.width, unit)} × ${length(art.height, unit)}`;
+  return (
+    <button
+      type="button"
+      {...row(art.id)}
+      aria-label={`Open ${words ? `the words “${what}”` : `the shape ${what}`}`}
+      className="flex h-7 w-full items-center gap-2 rounded-lg border border-line bg-sheet/60 px-3 text-left hover:border-soft"
+      onClick={open}
+    >
+      {!words && <ShapePicture shape={art.shape} />}
+      <span className={`min-w-0 flex-1 truncate ${words ? "font-display font-semibold" : "capitalize"}`}>
+        {what}
+      </span>
+      {words && (
+        <span className="max-w-28 truncate text-soft" style={{ fontFamily: `"th-${art.font}"` }}>
+          {fonts.find((one) => one.id === art.font)?.family ?? art.font}
+        </span>
+      )}
+      <span className="shrink-0 text-soft text-xs">{size}</span>
+    </button>
+  );
+});

@@ -1,0 +1,122 @@
+// The list of steps: the eight that most people use first, the rest behind one word; typing finds any of them.
+
+import { ChevronsUpDown, Plus } from "lucide-react";
+import { Fragment, type KeyboardEvent, useState } from "react";
+import { operandFor } from "../document/operand";
+import { newStep } from "../document/recipes";
+import type { Recipe, StepOp } from "../document/types";
+import { builtNow } from "../state/building";
+import { commit, type Edit, now } from "../state/timeline";
+import { Menu, MenuItem, MenuLabel } from "../ui/Menu";
+import { Drawing, PHRASES, STEP_OPS } from "./phrases";
+
+const GROUPS = ["Borders", "Holes", "Shapes and shadows", "With other shapes", "Finishing"] as const;
+
+/** What stickers, keychains, toppers and shadow titles begin with. */
+const FIRST: StepOp[] = [
+  "offset",
+  "fill_holes",
+  "outline",
+  "close_gaps",
+  "thicken",
+  "drop_shadow",
+  "subtract",
+  "tab",
+];
+
+type Props = {
+  recipe: Recipe;
+  layer: string;
+  /** The edit that puts a changed recipe in its place. */
+  edits: (recipe: Recipe, gesture?: string) => Edit;
+};
+
+export function AddStep({ recipe, layer, edits }: Props) {
+  const [all, setAll] = useState(false);
+  const [typed, setTyped] = useState("");
+  const add = (op: StepOp) => {
+    const { reply } = builtNow().built ?? {};
+    const operand = operandFor(now(), layer, recipe, op, reply?.art ?? []);
+    commit(edits({ ...recipe, steps: [...recipe.steps, newStep(op, operand)] }));
+  };
+  const type = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const next = event.key === "Backspace" ? typed.slice(0, -1) : typed + event.key;
+    // A space chooses what is pointed at, unless a word has been begun.
+    const meant =
+      event.key === "Backspace" || (event.key.length === 1 && (event.key !== " " || typed !== ""));
+    if (!meant) return;
+    event.preventDefault();
+    event.stopPropagation();
+    setTyped(next);
+  };
+  const found = STEP_OPS.filter((op) => PHRASES[op].group && matches(op, typed));
+  const items = (ops: StepOp[]) =>
+    ops.map((op) => (
+      <MenuItem key={op} onSelect={() => add(op)}>
+        <Drawing op={op} />
+        <span>
+          <span className="block font-semibold">{PHRASES[op].title}</span>
+          <span className="block text-soft text-xs">{PHRASES[op].does}</span>
+        </span>
+      </MenuItem>
+    ));
+  return (
+    <Menu
+      side="right"
+      onOpen={() => {
+        setAll(false);
+        setTyped("");
+      }}
+      onType={type}
+      trigger={
+        <button
+          type="button"
+          aria-label="Add a step"
+          title="Add a step"
+          className="inline-flex size-5 translate-y-1 items-center justify-center rounded-full border border-line text-soft hover:border-halo hover:text-halo"
+        >
+          <Plus size={13} />
+        </button>
+      }
+    >
+      <p role="status" className="px-2.5 pt-1 text-soft text-xs">
+        {typed ? (
+          <>
+            With “<b className="text-ink">{typed}</b>”{found.length === 0 && ": none"}
+          </>
+        ) : (
+          "Type to find one"
+        )}
+      </p>
+      {typed ? (
+        <div className="grid w-[36rem] max-w-[90vw] grid-cols-2 max-sm:grid-cols-1">{items(found)}</div>
+      ) : all ? (
+        <div className="grid w-[54rem] max-w-[90vw] grid-cols-2 lg:grid-cols-3">
+          {GROUPS.map((group) => (
+            <Fragment key={group}>
+              <div className="col-span-full">
+                <MenuLabel>{group}</MenuLabel>
+              </div>
+              {items(STEP_OPS.filter((op) => PHRASES[op].group === group))}
+            </Fragment>
+          ))}
+        </div>
+      ) : (
+        <div className="grid w-[36rem] max-w-[90vw] grid-cols-2 max-sm:grid-cols-1">
+          {items(FIRST)}
+          <MenuItem stays onSelect={() => setAll(true)}>
+            <ChevronsUpDown size={15} className="mx-1 text-soft" /> More…
+          </MenuItem>
+        </div>
+      )}
+    </Menu>
+  );
+}
+
+/** Whether each word that was typed begins one of the step's own. */
+function matches(op: StepOp, typed: string): boolean {
+  const own = `${PHRASES[op].title} ${PHRASES[op].does}`.toLowerCase().split(/\W+/);
+  const wanted = typed.toLowerCase().split(/\W+/).filter(Boolean);
+  return wanted.every((word) => own.some((one) => one.startsWith(word)));
+}
