@@ -61,7 +61,11 @@ class Fits(BrowserTest):
         self.assertLessEqual(left, 0)
         for text in ("Kite Fair", "Anton", "18 mm", "Saturday at ten", "Work Sans", "9 mm", "Pacifico"):
             expect(panel.get_by_text(text, exact=True).first).to_be_in_viewport()
-        for name, made in (("Small words", "White vinyl · Cut"), ("Shadow", "Vinyl · Cut"), ("Backer", "Plywood 3 mm · Cut")):
+        for name, made in (
+            ("Small words", "White vinyl · Cut"),
+            ("Shadow", "Vinyl · Cut"),
+            ("Backer", "Plywood 3 mm · Cut"),
+        ):
             card = panel.get_by_label(f"Layer {name}")
             expect(card.get_by_text(made)).to_be_in_viewport()
             expect(card.get_by_role("button", name=f"Colour of {name}")).to_be_in_viewport()
@@ -98,11 +102,8 @@ class Fits(BrowserTest):
 
     def test_the_job_is_fitted_again_when_the_window_changes(self) -> None:
         page = self.sized(1280, 800)
-        stage = page.get_by_role("application")
-        layers = page.get_by_test_id("outlines")
         for width, height in ((900, 600), (1280, 800)):
             page.set_viewport_size({"width": width, "height": height})
-            expect.set_options(timeout=15_000)
             page.wait_for_function(
                 """() => {
                   const job = document.querySelector('[data-testid=outlines]').getBoundingClientRect();
@@ -111,5 +112,3 @@ class Fits(BrowserTest):
                   return share > 0.7 && share < 0.95;
                 }"""
             )
-        before, inner = stage.bounding_box(), layers.bounding_box()
-        self.assertTrue(before and inner)

@@ -213,6 +213,25 @@ class Svg(unittest.TestCase):
         together = json.loads(files["manifest.json"])["boards"][0]
         self.assertEqual((together["material"], together["layers"]), ("acrylic-3", ["face", "print", "sunk"]))
 
+    def test_what_has_another_colour_comes_from_another_board(self) -> None:
+        data = sign().design.model_dump(mode="json", by_alias=True)
+        last = data["layers"][-1]
+        last["colour"] = "#1f2a44"
+        data["hand_over"]["table"]["cut"] = {"draw": "area", "colour": None}
+        files = pack_files(build(parse_design(data), LIBRARY))
+        told = json.loads(files["manifest.json"])
+        self.assertEqual(
+            [(one["colour"], one["file"], one["layers"]) for one in told["boards"]],
+            [
+                (None, "board-acrylic-3.svg", ["face"]),
+                # What is marked stays with what is cut under it.
+                (None, "board-ply-3.svg", ["print", "line", "sunk", "board"]),
+                ("#1f2a44", "board-ply-3-1f2a44.svg", [last["id"]]),
+            ],
+        )
+        self.assertIn(b"#1f2a44", files[f"{last['id']}.svg"])
+        self.assertEqual([one["colour"] for one in told["layers"] if one["id"] == last["id"]], ["#1f2a44"])
+
     def test_svg_reads_back_in_every_reader_s_units(self) -> None:
         made = sign()
         files = pack_files(made)

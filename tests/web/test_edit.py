@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from itertools import pairwise
 from typing import Any
 
 from tests.support import document
@@ -151,8 +152,9 @@ class Documents(unittest.TestCase):
         )
 
     def test_layers_made_from_another(self) -> None:
-        (stepped,) = call("layers", "addStepCopies", [self.data, "backer", 3, 1.5])
+        (stepped,) = call("layers", "addStepCopies", [self.data, "backer", ["#111111", "#555555", "#999999"], 1.5])
         made = completed(stepped)["layers"][2:]
+        self.assertEqual([one["colour"] for one in made], ["#111111", "#555555", "#999999"])
         self.assertEqual([one["recipe"]["steps"][0]["by"] for one in made], [1.5, 3, 4.5])
         self.assertEqual({one["recipe"]["from"][0] for one in made}, {"backer"})
         for edit, process, by, place in (
@@ -163,6 +165,19 @@ class Documents(unittest.TestCase):
             (after,) = call("layers", edit, [self.data, "face"])
             layer = completed(after)["layers"][place]
             self.assertEqual((layer["process"], layer["recipe"]["steps"][-1]["by"]), (process, by))
+
+    def test_colours_are_read_by_their_codes_and_shaded_apart(self) -> None:
+        read = call("../layers/colours", "toColour", ["#1F2A44"], ["fff"], [" 0a0 "], ["red"], ["#12345"], [""])
+        self.assertEqual(read, ["#1f2a44", "#ffffff", "#00aa00", None, None, None])
+        for base in ("#1f4e63", "#f4f1ea", "#c9a06a"):
+            (made,) = call("../layers/colours", "shades", [base, 5])
+            greens = [int(one[3:5], 16) for one in (base, *made)]
+            self.assertGreater(min(abs(a - b) for a, b in pairwise(greens)), 13)
+        (made,) = call("layers", "colourLayers", [self.data, ["face", "backer"], "#1f2a44"])
+        self.assertEqual([one["colour"] for one in completed(made)["layers"]][:2], ["#1f2a44"] * 2)
+        vinyl = {"id": "vinyl", "name": "Vinyl", "thickness": 0.08, "colour": "#c8452f", "limits": {}}
+        (made,) = call("layers", "madeOf", [made, "face", vinyl, False])
+        self.assertIsNone(made["layers"][0]["colour"])
 
     def test_what_was_let_be_follows_its_letter_and_is_asked_about_again(self) -> None:
         spot = {"art": "name", "part": 3, "x": 0.1, "y": 0}

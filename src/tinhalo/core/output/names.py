@@ -34,7 +34,7 @@ class Names:
         layers = {id: _free(id + ("-mirrored" if id in mirrored else ""), taken) for id in ids}
         boards: dict[str, str] = {}
         for board in every:
-            own = f"{board.material}-{board.colour}" if board.colour else board.material
+            own = f"{board.material}-{board.colour[1:]}" if board.colour else board.material
             stem = f"board-{_plain(board.name or own)}" + ("-mirrored" if board.mirrored else "")
             boards |= dict.fromkeys(board.layers, _free(stem, taken))
         return Names(layers, boards, "combined-mirrored" if all_mirrored(every) else "combined")
