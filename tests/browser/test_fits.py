@@ -47,11 +47,11 @@ class Fits(BrowserTest):
     def setUp(self) -> None:
         super().setUp()
         made = httpx.post(f"{self.server.url}/api/designs", json={"document": job()}).raise_for_status().json()
-        self.id = made["id"]
+        self.job = made["id"]
 
     def sized(self, width: int, height: int) -> Page:
         self.page.set_viewport_size({"width": width, "height": height})
-        self.open(self.id)
+        self.open(self.job)
         return self.page
 
     def test_all_of_a_job_is_in_sight_at_once(self) -> None:
