@@ -41,3 +41,77 @@ class Colours(BrowserTest):
         self.page.get_by_role("button", name="#00aa77").press("Enter")
         self.page.get_by_role("button", name="Usual").press("Enter")
         self.assertEqual(self.colours(), [None, "#00aa77"])
+
+
+class Edges(BrowserTest):
+    def by(self) -> float:
+        return self.document()["layers"][1]["recipe"]["steps"][0]["by"]
+
+    def test_a_border_is_pulled_by_its_edge(self) -> None:
+        self.new_design("Bram")
+        self.opened("backer")
+        box = self.page.get_by_test_id("edge").bounding_box()
+        bounds = self.page.get_by_test_id("outlines").bounding_box()
+        assert box and bounds
+        # Its lowest place, by eye of a pixel; then inwards until it says 3.2 mm.
+        layer = self.page.locator('[data-testid="edge"]')
+        x, y = layer.evaluate(
+            """path => {
+              const size = path.getTotalLength();
+              const to = path.getScreenCTM();
+              let low = null;
+              for (let k = 0; k < 400; k++) {
+                const at = path.getPointAtLength((k * size) / 400).matrixTransform(to);
+                if (!low || at.y > low.y) low = at;
+              }
+              return [low.x, low.y];
+            }"""
+        )
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        told = self.page.get_by_test_id("pulled")
+        for step in range(1, 40):
+            self.page.mouse.move(x, y - step)
+            if told.count() and told.text_content() == "3.2 mm":
+                break
+        expect(told).to_have_text("3.2 mm")
+        self.page.mouse.up()
+        expect(told).to_have_count(0)
+        self.assertEqual(self.by(), 3.2)
+        # The whole pull is one undo.
+        self.page.get_by_role("button", name="Undo (Ctrl+Z)").click()
+        self.assertEqual(self.by(), 4)
+
+    def test_a_border_is_pulled_by_keys(self) -> None:
+        self.new_design("Bram")
+        self.opened("backer")
+        edge = self.page.get_by_role("slider", name="Distance of Backer")
+        edge.focus()
+        for _ in range(8):
+            edge.press("ArrowDown")
+        expect(edge).to_have_attribute("aria-valuetext", "3.2 mm")
+        self.assertEqual(self.by(), 3.2)
+        self.assertEqual(violations(self.page), [])
+
+    def test_a_shadow_is_pulled_by_its_arrow(self) -> None:
+        self.new_design("Bram", "drop-shadow-title")
+        shadow = next(
+            one["id"]
+            for one in self.document()["layers"]
+            if any(step["op"] == "drop_shadow" for step in one["recipe"]["steps"])
+        )
+        self.opened(shadow)
+        tip = self.page.get_by_test_id("shadow-handle")
+        self.drag(tip, 20, 14)
+        layers = self.document()["layers"]
+        step = next(
+            s for one in layers if one["id"] == shadow for s in one["recipe"]["steps"] if s["op"] == "drop_shadow"
+        )
+        self.assertGreater(step["dx"], 2)
+        self.assertLess(step["dy"], -2)
+        tip.press("ArrowUp")
+        after = self.document()["layers"]
+        moved = next(
+            s for one in after if one["id"] == shadow for s in one["recipe"]["steps"] if s["op"] == "drop_shadow"
+        )
+        self.assertAlmostEqual(moved["dy"] - step["dy"], 0.1, places=6)

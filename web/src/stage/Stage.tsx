@@ -11,6 +11,7 @@ import { select, selectLayer, useSelection } from "../state/selection";
 import { useDesign, usePart, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { LetterStrip } from "../words/LetterStrip";
+import { EdgePull } from "./EdgePull";
 import { Joints } from "./Joints";
 import { PickBar, StagePieces } from "./Picking";
 import { Rulers } from "./Rulers";
@@ -129,6 +130,7 @@ export function Stage({ building }: { building: Building }) {
             />
           )}
           {look !== "apart" && !picking && <StageArt art={building.built?.reply.art ?? []} view={view} />}
+          {look === "solid" && !picking && <EdgePull building={building} view={view} />}
           {look !== "apart" && !picking && <StepHandles building={building} view={view} />}
           {look === "solid" && !picking && <StageFindings building={building} view={view} />}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}

@@ -1,19 +1,26 @@
 // Handles of the selected layer's steps: a ring tab is dragged along the outline, holes anywhere on the layer.
 
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import { patchLayer } from "../document/layers";
+import { snap, snapped } from "../document/pull";
 import type { HolesAt, Recipe, StepOf, TabAt } from "../document/types";
+import { length } from "../document/units";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
-import { edit, endGesture, usePart } from "../state/timeline";
+import { edit, endGesture, usePart, useUnit } from "../state/timeline";
 import type { View } from "./view";
 
 export function StepHandles({ building, view }: { building: Building; view: View }) {
   const selected = useSelection((state) => state.layer);
   const layer = usePart((design) => design.layers.find((one) => one.id === selected && !one.hidden));
   const reply = building.built?.reply.layers.find((one) => one.id === selected);
+  const job = building.built?.reply.bounds_mm;
   if (!layer || !reply) return null;
-  return reply.notes.map((note) => {
+  const shadow = layer.recipe.steps.findLastIndex(
+    (one) => !one.off && (one.op === "drop_shadow" || one.op === "block_shadow"),
+  );
+  const cast = layer.recipe.steps[shadow];
+  const notes = reply.notes.map((note) => {
     const step = layer.recipe.steps[note.step];
     const set = (changed: Recipe["steps"][number]) => {
       const recipe: Recipe = { ...layer.recipe, steps: layer.recipe.steps.with(note.step, changed) };
@@ -25,6 +32,66 @@ export function StepHandles({ building, view }: { building: Building; view: View
       return <HolesHandle key={note.step} holes={note.holes} step={step} view={view} onChange={set} />;
     return null;
   });
+  return (
+    <>
+      {notes}
+      {job && (cast?.op === "drop_shadow" || cast?.op === "block_shadow") && (
+        <ShadowHandle
+          step={cast}
+          job={job}
+          view={view}
+          onChange={(changed) => {
+            const recipe: Recipe = { ...layer.recipe, steps: layer.recipe.steps.with(shadow, changed) };
+            edit((one) => patchLayer(one, layer.id, { recipe }), `${layer.id}.shadow.${shadow}`);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+type Cast = StepOf<"drop_shadow"> | StepOf<"block_shadow">;
+type ShadowProps = { step: Cast; job: number[]; view: View; onChange: (step: Cast) => void };
+
+/** The way a shadow falls, as an arrow from the middle of the job; its tip is held. */
+function ShadowHandle({ step, job: [x0 = 0, y0 = 0, x1 = 0, y1 = 0], view, onChange }: ShadowProps) {
+  const unit = useUnit();
+  // The middle moves with the shadow: while the arrow is held, it stays where it began.
+  const middle = useRef({ x: (x0 + x1) / 2, y: (y0 + y1) / 2 });
+  const holding = useRef(false);
+  if (!holding.current) middle.current = { x: (x0 + x1) / 2, y: (y0 + y1) / 2 };
+  const { x, y } = middle.current;
+  const round = snap(view.scale, unit);
+  const most = { min: -1000, max: 1000 };
+  const set = (dx: number, dy: number, by: number) =>
+    onChange({ ...step, dx: snapped(dx, by, most), dy: snapped(dy, by, most) });
+  const told = `${length(step.dx, unit)} across, ${length(step.dy, unit)} up`;
+  const key = unit === "mm" ? 0.1 : 25.4 / 64;
+  const [fromX, fromY] = [view.x + x * view.scale, view.y - y * view.scale];
+  return (
+    <g>
+      <path
+        d={`M${fromX},${fromY}L${fromX + step.dx * view.scale},${fromY - step.dy * view.scale}`}
+        className="stroke-halo"
+        strokeWidth={2.5}
+      />
+      <Handle
+        x={x + step.dx}
+        y={y + step.dy}
+        view={view}
+        name="shadow-handle"
+        label="Way of the shadow: drag it, or use the arrow keys"
+        now={step.dx}
+        value={told}
+        tell={told}
+        onHold={(held) => {
+          holding.current = held;
+        }}
+        onDrag={(px, py) => set(px - x, py - y, round)}
+        onKeys={(right, up) => set(step.dx + right * key, step.dy + up * key, key)}
+      />
+    </g>
+  );
 }
 
 type Of<Op extends "tab" | "hole", At> = {
@@ -107,10 +174,14 @@ function Handle(props: {
   label: string;
   now: number;
   value: string;
+  /** What is said beside it while it is held. */
+  tell?: string;
+  onHold?: (held: boolean) => void;
   onDrag: (x: number, y: number) => void;
   onKeys: (right: number, up: number) => void;
 }) {
-  const { x, y, view, name, label, now, value, onDrag, onKeys } = props;
+  const { x, y, view, name, label, now, value, tell, onHold, onDrag, onKeys } = props;
+  const [told, setTold] = useState(false);
   const held = useRef(false);
   const drag = (event: PointerEvent<SVGCircleElement>) => {
     if (!held.current) return;
@@ -138,30 +209,46 @@ function Handle(props: {
   const release = (event: PointerEvent) => {
     event.stopPropagation();
     held.current = false;
+    onHold?.(false);
+    setTold(false);
     endGesture();
   };
   return (
-    <circle
-      cx={view.x + x * view.scale}
-      cy={view.y - y * view.scale}
-      r={9}
-      role="slider"
-      tabIndex={0}
-      aria-label={label}
-      aria-valuenow={now}
-      aria-valuetext={value}
-      data-testid={name}
-      strokeWidth={3}
-      className="pointer-events-auto cursor-grab touch-none fill-sheet/60 stroke-halo active:cursor-grabbing"
-      onPointerDown={(event) => {
-        event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
-        held.current = true;
-      }}
-      onPointerMove={drag}
-      onPointerUp={release}
-      onPointerCancel={release}
-      onKeyDown={keys}
-    />
+    <>
+      {told && tell && (
+        <text
+          x={view.x + x * view.scale + 14}
+          y={view.y - y * view.scale - 12}
+          className="fill-ink stroke-sheet font-semibold text-sm [paint-order:stroke]"
+          strokeWidth={4}
+        >
+          {tell}
+        </text>
+      )}
+      <circle
+        cx={view.x + x * view.scale}
+        cy={view.y - y * view.scale}
+        r={9}
+        role="slider"
+        tabIndex={0}
+        aria-label={label}
+        aria-valuenow={now}
+        aria-valuetext={value}
+        data-testid={name}
+        strokeWidth={3}
+        className="pointer-events-auto cursor-grab touch-none fill-sheet/60 stroke-halo active:cursor-grabbing"
+        onPointerDown={(event) => {
+          event.stopPropagation();
+          event.currentTarget.setPointerCapture(event.pointerId);
+          held.current = true;
+          onHold?.(true);
+          setTold(true);
+        }}
+        onPointerMove={drag}
+        onPointerUp={release}
+        onPointerCancel={release}
+        onKeyDown={keys}
+      />
+    </>
   );
 }
