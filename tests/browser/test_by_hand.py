@@ -50,12 +50,8 @@ class Edges(BrowserTest):
     def test_a_border_is_pulled_by_its_edge(self) -> None:
         self.new_design("Bram")
         self.opened("backer")
-        box = self.page.get_by_test_id("edge").bounding_box()
-        bounds = self.page.get_by_test_id("outlines").bounding_box()
-        assert box and bounds
-        # Its lowest place, by eye of a pixel; then inwards until it says 3.2 mm.
-        layer = self.page.locator('[data-testid="edge"]')
-        x, y = layer.evaluate(
+        # Its lowest place; then inwards until it says 3.2 mm.
+        x, y = self.page.get_by_test_id("edge").evaluate(
             """path => {
               const size = path.getTotalLength();
               const to = path.getScreenCTM();
@@ -72,6 +68,7 @@ class Edges(BrowserTest):
         told = self.page.get_by_test_id("pulled")
         for step in range(1, 40):
             self.page.mouse.move(x, y - step)
+            self.page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
             if told.count() and told.text_content() == "3.2 mm":
                 break
         expect(told).to_have_text("3.2 mm")

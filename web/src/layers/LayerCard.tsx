@@ -194,7 +194,8 @@ const Folded = memo(function Folded({ layer, name }: { layer: Layer; name: strin
       className="flex h-7 min-w-0 flex-1 items-baseline gap-2 pt-1 pl-1 text-left"
       onClick={(event) => event.detail === 0 && enterRow(layer.id)}
     >
-      <span className="min-w-20 flex-1 truncate font-semibold">{name}</span>
+      <span className="min-w-12 shrink-[3] truncate font-semibold">{name}</span>
+      <span className="flex-1" />
       <span className="min-w-0 truncate text-soft text-xs">
         {made} · {PROCESSES.find(([process]) => process === layer.process)?.[1] ?? "Carve"}
       </span>
