@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import expect
+import re
+
+from playwright.sync_api import Locator, expect
 
 from tests.browser.base import BrowserTest
 from tests.browser.test_shelf import violations
@@ -112,3 +114,112 @@ class Edges(BrowserTest):
             s for one in after if one["id"] == shadow for s in one["recipe"]["steps"] if s["op"] == "drop_shadow"
         )
         self.assertAlmostEqual(moved["dy"] - step["dy"], 0.1, places=6)
+
+
+class Looking(BrowserTest):
+    def test_before_and_after_are_compared(self) -> None:
+        self.new_design("Bram")
+        words = self.page.get_by_label("The words")
+        was = self.outline("face")
+        words.fill("Idris")
+        self.settled(self.page)
+        before = self.page.get_by_test_id("as-before")
+        stage = self.page.get_by_role("application")
+        # By a key, as long as it is held; in a field it is a letter.
+        words.press("b")
+        expect(before).to_have_count(0)
+        words.fill("Idris")
+        stage.focus()
+        self.page.keyboard.down("b")
+        expect(self.page.get_by_text("As it was opened")).to_be_visible()
+        expect(before.locator("path")).to_have_count(2)
+        self.page.keyboard.up("b")
+        expect(before).to_have_count(0)
+        # By the button, until it is pressed again.
+        button = self.page.get_by_role("button", name="Before")
+        button.click()
+        shape = before.locator("path").last
+        expect(shape).to_be_visible()
+        self.assertAlmostEqual(self.width(shape), self.width_of(was), delta=1)
+        self.assertEqual(violations(self.page), [])
+        button.click()
+        expect(before).to_have_count(0)
+
+    def width(self, path: Locator) -> float:
+        return path.evaluate("path => path.getBBox().width")
+
+    def width_of(self, outline: str) -> float:
+        return self.page.evaluate(
+            """d => {
+              const path = document.createElementNS('http://www.w3.org/2000/svg', 'path');
+              path.setAttribute('d', d);
+              document.querySelector('[data-testid=as-before]').append(path);
+              const { width } = path.getBBox();
+              path.remove();
+              return width;
+            }""",
+            outline,
+        )
+
+    def test_keys_are_told_on_one_page(self) -> None:
+        self.new_design("Bram")
+        self.page.get_by_role("application").focus()
+        self.page.keyboard.press("?")
+        page = self.page.get_by_role("dialog", name="Keys and gestures")
+        for key in ("Ctrl+Z", "Ctrl+D", "B", "Double click"):
+            expect(page.get_by_text(key, exact=True).first).to_be_visible()
+        self.assertEqual(violations(self.page), [])
+
+    def test_a_range_is_tried_by_the_handle_beside_a_number(self) -> None:
+        self.new_design("Bram")
+        self.opened("backer")
+        self.distance().hover()
+        self.page.get_by_role("button", name="Try a range for Distance").click()
+        expect(self.page.get_by_role("dialog").get_by_role("listitem")).to_have_count(6)
+
+
+class Words(BrowserTest):
+    def test_words_are_typed_into_where_they_stand(self) -> None:
+        self.new_design("Bram")
+        art = self.page.locator("[data-art]").first
+        box = art.bounding_box()
+        assert box
+        self.page.mouse.dblclick(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        words = self.page.get_by_label("The words")
+        expect(words).to_be_focused()
+        self.page.keyboard.press("Control+A")
+        self.page.keyboard.type("Zoë")
+        self.settled(self.page)
+        self.assertEqual(self.document()["art"][0]["text"], "Zoë")
+
+    def test_a_layer_is_copied_to_another_design(self) -> None:
+        self.new_design("Bram")
+        self.opened("backer")
+        self.page.get_by_role("button", name="More for Backer").click()
+        self.page.get_by_role("menuitem", name="Copy, also for other designs").click()
+        self.new_design("Idris")
+        self.page.get_by_role("application").focus()
+        self.page.keyboard.press("Control+V")
+        expect(self.page.get_by_test_id("layer-backer-2")).to_be_visible()
+        made = self.document()
+        self.assertEqual([one["text"] for one in made["art"]], ["Idris", "Bram"])
+        self.assertEqual(made["layers"][0]["recipe"]["from"], [made["art"][1]["id"]])
+        # Words are duplicated by their key, and taken back by one undo.
+        self.page.get_by_role("button", name="Pick “Bram”").press("Enter")
+        self.page.keyboard.press("Control+D")
+        self.assertEqual([one["text"] for one in self.document()["art"]], ["Idris", "Bram", "Bram"])
+        self.page.keyboard.press("Control+Z")
+        self.assertEqual([one["text"] for one in self.document()["art"]], ["Idris", "Bram"])
+
+    def test_a_second_name_is_added_to_a_knockout(self) -> None:
+        self.new_design("Bram", "knocked-out-word")
+        before = self.document()
+        self.page.get_by_role("button", name="Words", exact=True).click()
+        box = self.page.get_by_label(re.compile("^The words “"))
+        expect(box).to_have_value("More words")
+        box.fill("Kite")
+        self.settled(self.page)
+        after = self.document()
+        added = after["art"][-1]
+        self.assertEqual((added["text"], len(after["art"])), ("Kite", len(before["art"]) + 1))
+        self.assertTrue(any(added["id"] in str(one["recipe"]) for one in after["layers"]))

@@ -1,6 +1,7 @@
-// Take words or a shape out of the design.
+// Duplicate words or a shape, or take them out of the design.
 
-import { Trash2 } from "lucide-react";
+import { Copy, Trash2 } from "lucide-react";
+import { duplicate } from "../bench/useCopying";
 import { removeArt } from "../document/art";
 import { sourceName } from "../document/names";
 import { edit, usePart } from "../state/timeline";
@@ -14,8 +15,13 @@ export function RemoveArt({ id }: { id: string }) {
     sayUndoable(`“${name}” is taken out of all layers.`);
   };
   return (
-    <Button look="quiet" onClick={remove}>
-      <Trash2 size={15} /> Remove
-    </Button>
+    <>
+      <Button look="quiet" className="px-2" onClick={() => duplicate(id)}>
+        <Copy size={15} /> Duplicate
+      </Button>
+      <Button look="quiet" className="px-2" onClick={remove}>
+        <Trash2 size={15} /> Remove
+      </Button>
+    </>
   );
 }

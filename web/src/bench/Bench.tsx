@@ -13,8 +13,10 @@ import { StepCopies } from "../layers/StepCopies";
 import { Stage } from "../stage/Stage";
 import { useBuilding } from "../state/building";
 import { usePart, useTimeline } from "../state/timeline";
+import { isKey } from "../ui/keys";
 import { walkRows } from "../ui/rows";
 import { TopEdge } from "./TopEdge";
+import { useCopyKeys } from "./useCopying";
 
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
   const name = usePart((design) => design.name);
@@ -23,6 +25,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
   const told = useDeferredValue(building);
   const catalogue = useMemo(() => ({ fonts, materials }), [fonts, materials]);
   useUndoKeys();
+  useCopyKeys();
   useForgetRange();
   useEffect(() => {
     document.title = `${name || "Untitled"} – Tin Halo`;
@@ -65,12 +68,12 @@ function fontFace({ id }: Font): string {
 function useUndoKeys() {
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
-      const key = event.key.toLowerCase();
-      if (key !== "z" && key !== "y") return;
+      const back = isKey(event, "undo");
+      const again = isKey(event, "redo");
+      if (!back && !again) return;
       event.preventDefault();
       const { undo, redo } = useTimeline.getState();
-      if (key === "y" || event.shiftKey) redo();
+      if (again || event.shiftKey) redo();
       else undo();
     };
     addEventListener("keydown", keys);

@@ -6,10 +6,12 @@ import { Link } from "react-router";
 import { api, Problem } from "../api/client";
 import { FinishedSize } from "../dialogs/FinishedSize";
 import { HandOver } from "../dialogs/handover/HandOver";
+import { KeysPage } from "../dialogs/KeysPage";
 import type { Building } from "../state/building";
 import { type Saving, useSaving } from "../state/saving";
 import { edit, now, usePart, useTimeline, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
+import { keyText } from "../ui/keys";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
 
@@ -105,7 +107,7 @@ const Undoing = memo(function Undoing() {
   const unit = useUnit();
   return (
     <>
-      <IconButton label="Undo (Ctrl+Z)" onClick={undo} disabled={!canUndo}>
+      <IconButton label={`Undo (${keyText("undo")})`} onClick={undo} disabled={!canUndo}>
         <Undo2 size={17} />
       </IconButton>
       <IconButton label="Redo (Ctrl+Shift+Z)" onClick={redo} disabled={!canRedo}>
@@ -122,7 +124,10 @@ const Undoing = memo(function Undoing() {
         <span className="text-line">/</span>
         <span className={unit === "in" ? "font-semibold text-ink" : ""}>in</span>
       </Button>
-      <span className="max-sm:hidden">
+      <span className="flex max-sm:hidden">
+        <span className="max-[900px]:hidden">
+          <KeysPage />
+        </span>
         <ThemeButton />
       </span>
     </>

@@ -71,13 +71,16 @@ export function addWords(design: Design): Design {
     place: { ...starts.place, y: below },
   };
   const added = { ...design, art: [...design.art, art] };
-  const beside = last?.id;
-  if (beside === undefined) return addToTop(added, id);
+  return last ? joinBeside(added, id, last.id) : addToTop(added, id);
+}
+
+/** Art in all recipes that other art is in. */
+export function joinBeside(design: Design, id: string, beside: string): Design {
   const join = (recipe: Recipe): Recipe => {
     const changed = mapRecipe(recipe, (anchors) => anchors, join);
     return recipe.from.includes(beside) ? { ...changed, from: [...recipe.from, id] } : changed;
   };
-  return changeRecipes(added, join);
+  return changeRecipes(design, join);
 }
 
 /** The first words of a design of shapes go into the layer on top. */

@@ -92,3 +92,16 @@ export function wouldCircle(design: Design, layer: string, source: string): bool
   };
   return reaches(source);
 }
+
+/** The design with one step of a layer switched off. */
+export function withoutStep(design: Design, id: string, index: number): Design {
+  return {
+    ...design,
+    layers: design.layers.map((layer) => {
+      const step = layer.recipe.steps[index];
+      if (layer.id !== id || !step) return layer;
+      const steps = layer.recipe.steps.with(index, { ...step, off: true });
+      return { ...layer, recipe: { ...layer.recipe, steps } };
+    }),
+  };
+}

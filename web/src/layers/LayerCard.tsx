@@ -1,40 +1,18 @@
 // One layer: its name, its recipe as a sentence, its material and process, its measures.
 
-import {
-  Copy,
-  Eye,
-  EyeOff,
-  GripVertical,
-  MoreHorizontal,
-  MousePointerClick,
-  Plus,
-  Ruler,
-  Trash2,
-  TriangleAlert,
-  X,
-} from "lucide-react";
+import { Eye, EyeOff, GripVertical, TriangleAlert, X } from "lucide-react";
 import { type KeyboardEvent, memo, useRef } from "react";
 import type { LayerReply } from "../api/client";
-import {
-  addBorderLine,
-  addEngraved,
-  addPlacingLine,
-  duplicateLayer,
-  madeOf,
-  moveLayer,
-  patchLayer,
-  removeLayer,
-} from "../document/layers";
-import type { Design, Layer, Process } from "../document/types";
+import { madeOf, moveLayer, patchLayer } from "../document/layers";
+import type { Layer, Process } from "../document/types";
 import { area, length } from "../document/units";
 import { RecipeSentence } from "../recipe/RecipeSentence";
 import { select, selectLayer, useSelection } from "../state/selection";
 import { edit, edits, endGesture, usePart, useUnit } from "../state/timeline";
-import { sayUndoable } from "../state/undoable";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
 import { enterRow, row } from "../ui/rows";
+import { CardMenu } from "./CardMenu";
 import { ColourButton } from "./ColourButton";
 import { plainMaterial, useMaterials } from "./catalogue";
 
@@ -339,53 +317,6 @@ function Thinnest(props: { narrowest: NonNullable<LayerReply["narrowest"]>; want
     </>
   );
 }
-
-const ADDITIONS: [string, (design: Design, id: string) => Design][] = [
-  ["Engraved area inside a rim", addEngraved],
-  ["Placing line that hides under it", addPlacingLine],
-  ["Border line inside its edge", addBorderLine],
-];
-
-const CardMenu = memo(function CardMenu({ layer, name }: { layer: string; name: string }) {
-  const remove = () => {
-    edit((design) => removeLayer(design, layer));
-    sayUndoable(`The layer “${name}” is gone.`);
-  };
-  return (
-    <Menu
-      trigger={
-        <IconButton label={`More for ${name}`} className="size-7">
-          <MoreHorizontal size={16} />
-        </IconButton>
-      }
-    >
-      <MenuItem onSelect={() => select({ limiting: layer })}>
-        <Ruler size={15} /> Material and its limits…
-      </MenuItem>
-      <MenuItem onSelect={() => select({ picking: layer, picked: null, letter: null })}>
-        <MousePointerClick size={15} /> Pick pieces and holes
-      </MenuItem>
-      <MenuLine />
-      <MenuLabel>Add from this layer</MenuLabel>
-      {ADDITIONS.map(([text, make]) => (
-        <MenuItem key={text} onSelect={() => edit((design) => make(design, layer))}>
-          <Plus size={15} /> {text}
-        </MenuItem>
-      ))}
-      <MenuItem onSelect={() => select({ stepping: layer })}>
-        <Plus size={15} /> Steps under it…
-      </MenuItem>
-      <MenuLine />
-      <MenuItem onSelect={() => edit((design) => duplicateLayer(design, layer))}>
-        <Copy size={15} /> Duplicate
-      </MenuItem>
-      <MenuLine />
-      <MenuItem onSelect={remove}>
-        <Trash2 size={15} /> Delete
-      </MenuItem>
-    </Menu>
-  );
-});
 
 function count(number: number, noun: string): string {
   return `${number} ${noun}${number === 1 ? "" : "s"}`;

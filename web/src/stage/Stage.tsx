@@ -1,8 +1,16 @@
 // The stage: the layers at true proportions, to look at, zoom, pan and pick.
 
-import { FlipHorizontal2, Maximize, Minus, Plus } from "lucide-react";
+import { FlipHorizontal2, History, Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import { type KeyboardEvent, memo, type PointerEvent, useCallback, useRef, useState } from "react";
+import {
+  type KeyboardEvent,
+  type MouseEvent,
+  memo,
+  type PointerEvent,
+  useCallback,
+  useRef,
+  useState,
+} from "react";
 import { boardsOf, leavesMirrored } from "../document/handOver";
 import type { Sheet } from "../document/types";
 import { useMaterials } from "../layers/catalogue";
@@ -10,7 +18,10 @@ import type { Building } from "../state/building";
 import { select, selectLayer, useSelection } from "../state/selection";
 import { useDesign, usePart, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
+import { isKey } from "../ui/keys";
+import { enterRow } from "../ui/rows";
 import { LetterStrip } from "../words/LetterStrip";
+import { Before, useBefore } from "./Before";
 import { EdgePull } from "./EdgePull";
 import { Joints } from "./Joints";
 import { PickBar, StagePieces } from "./Picking";
@@ -54,6 +65,7 @@ export function Stage({ building }: { building: Building }) {
     [fit],
   );
   const picking = useSelection((state) => state.picking);
+  const before = useBefore();
   const release = (event: PointerEvent) => {
     if (!stage.release(event)) return;
     const under = document.elementsFromPoint(event.clientX, event.clientY);
@@ -61,6 +73,17 @@ export function Stage({ building }: { building: Building }) {
       under.map((element) => element.closest(`[${name}]`)?.getAttribute(name)).find(Boolean) ?? null;
     selectLayer(named("data-layer"));
     select({ picked: named("data-art"), letter: null });
+  };
+
+  /** Words are opened to type into; anywhere else all is shown. */
+  const enter = (event: MouseEvent) => {
+    const id = document
+      .elementsFromPoint(event.clientX, event.clientY)
+      .map((element) => element.getAttribute("data-art"))
+      .find(Boolean);
+    if (!id) return fit();
+    select({ picked: id, letter: null });
+    enterRow(id);
   };
 
   const keys = (event: KeyboardEvent) => {
@@ -74,9 +97,9 @@ export function Stage({ building }: { building: Building }) {
     };
     const way = by[event.key];
     if (way) panBy(...way);
-    else if (event.key === "+" || event.key === "=") zoomBy(1.25);
-    else if (event.key === "-") zoomBy(0.8);
-    else if (event.key === "0") fit();
+    else if (isKey(event, "zoomIn")) zoomBy(1.25);
+    else if (isKey(event, "zoomOut")) zoomBy(0.8);
+    else if (isKey(event, "all")) fit();
     else if (event.key === "Escape") {
       selectLayer(null);
       select({ picked: null, letter: null, picking: null });
@@ -96,7 +119,7 @@ export function Stage({ building }: { building: Building }) {
         onPointerMove={move}
         onPointerUp={release}
         onPointerCancel={release}
-        onDoubleClick={fit}
+        onDoubleClick={enter}
         onKeyDown={keys}
       >
         <svg
@@ -108,7 +131,11 @@ export function Stage({ building }: { building: Building }) {
         >
           <g transform={`translate(${view.x} ${view.y}) scale(${view.scale})`}>
             {sheet && look !== "apart" && <StageSheet sheet={sheet} />}
-            <StageLayers building={building} look={look} scale={view.scale} />
+            {before ? (
+              <Before before={before} />
+            ) : (
+              <StageLayers building={building} look={look} scale={view.scale} />
+            )}
             {look !== "apart" && <Joints art={building.built?.reply.art ?? []} />}
           </g>
         </svg>
@@ -129,10 +156,12 @@ export function Stage({ building }: { building: Building }) {
               strokeWidth={2}
             />
           )}
-          {look !== "apart" && !picking && <StageArt art={building.built?.reply.art ?? []} view={view} />}
-          {look === "solid" && !picking && <EdgePull building={building} view={view} />}
-          {look !== "apart" && !picking && <StepHandles building={building} view={view} />}
-          {look === "solid" && !picking && <StageFindings building={building} view={view} />}
+          {look !== "apart" && !picking && !before && (
+            <StageArt art={building.built?.reply.art ?? []} view={view} />
+          )}
+          {look === "solid" && !picking && !before && <EdgePull building={building} view={view} />}
+          {look !== "apart" && !picking && !before && <StepHandles building={building} view={view} />}
+          {look === "solid" && !picking && !before && <StageFindings building={building} view={view} />}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
         {look !== "apart" && inner.width > 0 && (
@@ -141,6 +170,14 @@ export function Stage({ building }: { building: Building }) {
       </div>
       <Zooming zoomBy={zoomBy} fit={fit} />
       <Looks look={look} choose={choose} />
+      {before && (
+        <p
+          role="status"
+          className="absolute top-9 left-9 rounded-full border border-halo bg-sheet px-3 py-1 font-semibold text-halo"
+        >
+          {before.title}
+        </p>
+      )}
       {look === "widths" && <HeatLegend />}
       <MirroredNote />
       <LetterStrip />
@@ -184,6 +221,7 @@ function MirroredNote() {
 type ZoomingProps = { zoomBy: (factor: number) => void; fit: () => void };
 
 const Zooming = memo(function Zooming({ zoomBy, fit }: ZoomingProps) {
+  const comparing = useSelection((state) => state.comparing);
   return (
     <div className="absolute right-3 bottom-3 flex items-center gap-0.5 rounded-xl border border-line bg-sheet p-0.5 shadow-md shadow-black/10">
       <IconButton label="Zoom out (−)" onClick={() => zoomBy(0.8)}>
@@ -194,6 +232,15 @@ const Zooming = memo(function Zooming({ zoomBy, fit }: ZoomingProps) {
       </IconButton>
       <Button look="quiet" className="px-2" title="Show everything (0)" onClick={fit}>
         <Maximize size={15} /> All
+      </Button>
+      <Button
+        look="quiet"
+        className={`px-2 ${comparing ? "bg-bench text-ink" : ""}`}
+        aria-pressed={comparing}
+        title="The design as it was opened; over a step in a sentence, without that step. Or hold B"
+        onClick={() => select({ comparing: !comparing })}
+      >
+        <History size={15} /> Before
       </Button>
     </div>
   );

@@ -16,6 +16,8 @@ type Selection = {
   free: boolean;
   /** Whether a moved letter takes those that follow it on its line along. */
   following: boolean;
+  /** Whether the design is shown as it was before. */
+  comparing: boolean;
   /** Whether the lines that uniting removed are shown. */
   seams: boolean;
   /** A place to look at closely, in mm, and the width of what is there. */
@@ -44,6 +46,7 @@ const NOTHING = {
   picking: null,
   stepping: null,
   limiting: null,
+  comparing: false,
 };
 
 export const useSelection = create<Selection>()(() => ({

@@ -24,6 +24,8 @@ export type Timeline = {
   timeline: Design[];
   unsentFrom: number;
   moved: boolean;
+  /** The document as it was when the design was opened. */
+  opened: Design | null;
   gesture: { name: string; when: number } | null;
 
   open: (state: DesignState) => void;
@@ -48,10 +50,14 @@ export const useTimeline = create<Timeline>()((set, get) => ({
   timeline: [],
   unsentFrom: Number.POSITIVE_INFINITY,
   moved: false,
+  opened: null,
   gesture: null,
 
-  open: (state) => set({ ...adopted(state), id: state.id }),
-  close: () => set({ id: "", timeline: [] }),
+  open: (state) => {
+    set({ ...adopted(state), id: state.id });
+    set({ opened: current(get()) });
+  },
+  close: () => set({ id: "", timeline: [], opened: null }),
 
   edit: (change, gesture) => {
     const { timeline, at, first, unsentFrom, gesture: last } = get();

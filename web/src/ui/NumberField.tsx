@@ -2,6 +2,7 @@
 //
 // What was typed stays in the field until it makes sense; the document only ever gets values that do.
 
+import { GalleryHorizontal } from "lucide-react";
 import { ContextMenu, Popover } from "radix-ui";
 import {
   type KeyboardEvent,
@@ -83,6 +84,12 @@ export function NumberField(props: Props) {
     onChange(Math.max(low, Math.min(props.max ?? 1e4, Number(next.toFixed(6)))));
   };
 
+  const tryRange = () =>
+    onTry?.({
+      min: props.above !== undefined ? props.above + step * perUnit : (props.min ?? -1e4),
+      max: props.max ?? 1e4,
+    });
+
   const keys = (event: KeyboardEvent) => {
     const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
     if (event.key === "ArrowUp") nudge(size);
@@ -90,7 +97,8 @@ export function NumberField(props: Props) {
     else if (event.key === "Escape" && typed !== null) {
       setTyped(null);
       setWrong("");
-    } else if (event.key === "Enter") input.current?.blur();
+    } else if (event.key === "Enter" && event.altKey && onTry) tryRange();
+    else if (event.key === "Enter") input.current?.blur();
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -133,14 +141,8 @@ export function NumberField(props: Props) {
     onSettled?.();
   };
 
-  const tryRange = () =>
-    onTry?.({
-      min: props.above !== undefined ? props.above + step * perUnit : (props.min ?? -1e4),
-      max: props.max ?? 1e4,
-    });
-
   return (
-    <span className={inline ? "inline-block" : "block min-w-0"}>
+    <span className={`group/number relative ${inline ? "inline-block" : "block min-w-0"}`}>
       <ContextMenu.Root>
         <ContextMenu.Trigger asChild disabled={!onTry}>
           <input
@@ -151,7 +153,7 @@ export function NumberField(props: Props) {
             aria-valuetext={shown}
             aria-invalid={wrong !== ""}
             aria-describedby={wrong ? note : undefined}
-            title={`${props.title ? `${label}, ${props.title}` : label}: type, drag sideways, or use the arrow keys${onTry ? ". Right-click to try a range of values" : ""}`}
+            title={`${props.title ? `${label}, ${props.title}` : label}: type, drag sideways, or use the arrow keys${onTry ? ". Right-click, or press the button beside it, to try a range of values" : ""}`}
             inputMode="decimal"
             autoComplete="off"
             spellCheck={false}
@@ -186,6 +188,19 @@ export function NumberField(props: Props) {
           </ContextMenu.Content>
         </ContextMenu.Portal>
       </ContextMenu.Root>
+      {onTry && (
+        <button
+          type="button"
+          aria-label={`Try a range for ${label}`}
+          title="Try a range of values"
+          // Not in the way of Tab: Alt+Enter in the field does the same.
+          tabIndex={-1}
+          className={`absolute z-10 hidden size-6 items-center justify-center rounded-md border border-line bg-sheet text-soft shadow-black/10 shadow-sm hover:text-halo group-focus-within/number:flex group-hover/number:flex ${inline ? "-top-4 -right-5" : "top-1 right-1"}`}
+          onClick={tryRange}
+        >
+          <GalleryHorizontal size={14} aria-hidden="true" />
+        </button>
+      )}
       {wrong && (
         <Popover.Root open>
           <Popover.Anchor virtualRef={input as RefObject<HTMLInputElement>} />

@@ -1,12 +1,13 @@
 // A block of words: a box you type in, with its font and measures under it.
 
-import { AlignCenter, AlignLeft, AlignRight } from "lucide-react";
+import { AlignCenter, AlignLeft, AlignRight, Rows3 } from "lucide-react";
 import { memo, type RefObject, useEffect, useRef } from "react";
 import { useLocation } from "react-router";
 import type { ArtReply } from "../api/client";
 import { RemoveArt } from "../art/RemoveArt";
 import { Labelled, Standing } from "../art/Standing";
 import { patchWords, retextWords } from "../document/art";
+import { linesApart } from "../document/copying";
 import type { Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { commit, edit, edits, endGesture, useUnit } from "../state/timeline";
@@ -116,6 +117,14 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
                 </IconButton>
               ))}
               <span className="flex-1" />
+              {lines > 1 && (
+                <IconButton
+                  label="A block for each line"
+                  onClick={() => edit((design) => linesApart(design, art.id))}
+                >
+                  <Rows3 size={16} />
+                </IconButton>
+              )}
               <RemoveArt id={art.id} />
             </fieldset>
           </div>
