@@ -37,17 +37,13 @@ browser:
 
 # The core and everything around it side by side: two cores halve the waiting.
 test: setup browser
-	$(MAKE) --no-print-directory --jobs=2 --keep-going --output-sync=target test-app test-core
-
-UNITTEST := $(BIN)/python -m unittest discover --verbose --top-level-directory . --start-directory
+	$(MAKE) --no-print-directory --jobs=2 --keep-going test-app test-core
 
 test-app:
-	$(UNITTEST) tests/browser
-	$(UNITTEST) tests/api
-	$(UNITTEST) tests/web
+	$(BIN)/python -m tests tests/browser tests/api tests/web
 
 test-core:
-	$(UNITTEST) tests/core
+	$(BIN)/python -m tests tests/core
 
 check: setup
 	$(BIN)/ruff check .

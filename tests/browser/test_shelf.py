@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import httpx
 from playwright.sync_api import Page, expect
 
 from tests.browser.base import BrowserTest
@@ -44,6 +45,49 @@ class Shelf(BrowserTest):
         expect(cards).to_have_count(before)
         self.page.get_by_role("button", name="Put it back").click()
         expect(self.page.get_by_role("link", name="Open Bram keyring")).to_be_visible()
+
+    def test_several_are_picked_deleted_and_put_back(self) -> None:
+        self.page.goto(self.server.url)
+        cards = self.page.get_by_role("listitem").filter(has=self.page.get_by_role("link"))
+        expect(self.page.get_by_role("link", name="Open Fenna keyring")).to_be_visible()
+        before = cards.count()
+        for box in self.page.get_by_role("checkbox").all()[:2]:
+            box.check()
+        bar = self.page.get_by_role("region", name="Picked designs")
+        expect(bar).to_contain_text("2 picked")
+        self.assertEqual(violations(self.page), [])
+        packs: list[str] = []
+        self.page.on("download", lambda one: packs.append(one.suggested_filename))
+        bar.get_by_role("button", name="Cut packs").click()
+        self.page.wait_for_timeout(0)
+        while len(packs) < 2:
+            self.page.wait_for_event("download")
+        self.assertEqual(len(set(packs)), 2)
+        bar.get_by_role("button", name="Delete").click()
+        expect(cards).to_have_count(before - 2)
+        self.page.get_by_role("button", name="Put them back").click()
+        expect(cards).to_have_count(before)
+
+    def test_a_full_shelf_is_searched_and_ordered(self) -> None:
+        document = {"format": "tin-halo/1", "art": [], "layers": []}
+        made = [
+            httpx.post(f"{self.server.url}/api/designs", json={"document": document | {"name": f"Zoë {k:02}"}})
+            .raise_for_status()
+            .json()["id"]
+            for k in range(21)
+        ]
+        self.page.goto(self.server.url)
+        cards = self.page.get_by_role("listitem").filter(has=self.page.get_by_role("link"))
+        self.page.get_by_label("Find a design").fill("zoe 1")
+        expect(cards).to_have_count(11)
+        self.page.get_by_label("Order of the shelf").click()
+        self.page.get_by_role("option", name="by name").click()
+        expect(cards.first).to_contain_text("Zoë 01")
+        self.page.get_by_label("Find a design").fill("nobody")
+        expect(self.page.get_by_text("No design is called that")).to_be_visible()
+        self.assertEqual(violations(self.page), [])
+        for id in made:
+            httpx.delete(f"{self.server.url}/api/designs/{id}").raise_for_status()
 
     def test_pictures_follow_the_design(self) -> None:
         self.new_design("Bram")

@@ -1,13 +1,20 @@
 // The shelf: every design with a picture of how it stands.
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Download, Trash2 } from "lucide-react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type Problem, type Summary } from "../api/client";
 import type { Design } from "../document/types";
+import { Button } from "../ui/Button";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
+import { Finding, found, MANY, type Order } from "./Finding";
 import { ShelfCard } from "./ShelfCard";
 import { NewDesign } from "./Starters";
+
+/** Downloads nearer to each other than this are taken for one. */
+const BETWEEN_MS = 400;
 
 export function Shelf() {
   const queries = useQueryClient();
@@ -27,18 +34,35 @@ export function Shelf() {
     onSuccess: refresh,
     onError,
   });
-  const restore = useMutation({ mutationFn: api.restore, onSuccess: refresh, onError });
-  const remove = useMutation({
-    mutationFn: (design: Summary) => api.remove(design.id),
-    onSuccess: (_, design) => {
-      void refresh();
-      say(`“${design.name}” is off the shelf.`, {
-        label: "Put it back",
-        run: () => restore.mutate(design.id),
-      });
-    },
+  const restore = useMutation({
+    mutationFn: (ids: string[]) => Promise.all(ids.map((id) => api.restore(id))),
+    onSettled: refresh,
     onError,
   });
+  const remove = useMutation({
+    mutationFn: (designs: Summary[]) => Promise.all(designs.map((one) => api.remove(one.id))),
+    onSuccess: (_, designs) => {
+      setPicked([]);
+      const [only] = designs;
+      const one = designs.length === 1 && only;
+      say(one ? `“${one.name}” is off the shelf.` : `${designs.length} designs are off the shelf.`, {
+        label: one ? "Put it back" : "Put them back",
+        run: () => restore.mutate(designs.map((each) => each.id)),
+      });
+    },
+    // Some may be gone all the same.
+    onSettled: refresh,
+    onError,
+  });
+  const [picked, setPicked] = useState<string[]>([]);
+  const [text, setText] = useState("");
+  const [order, setOrder] = useState<Order>("newest");
+  const all = data ?? [];
+  const shown = all.length > MANY ? found(all, text, order) : all;
+  // What is not in sight is not meant.
+  const meant = shown.filter((one) => picked.includes(one.id));
+  const pick = (id: string, on: boolean) =>
+    setPicked((before) => (on ? [...before, id] : before.filter((one) => one !== id)));
 
   return (
     <div className="flex min-h-full flex-col">
@@ -71,18 +95,53 @@ export function Shelf() {
             <NewDesign onBegin={create.mutate} busy={create.isPending} />
           </div>
         )}
+        {all.length > MANY && <Finding text={text} order={order} onText={setText} onOrder={setOrder} />}
+        {all.length > 0 && shown.length === 0 && (
+          <p className="text-soft">No design is called that. Look for another word.</p>
+        )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(17rem,100%),1fr))] gap-6">
-          {data?.map((design) => (
+          {shown.map((design) => (
             <ShelfCard
               key={design.id}
               design={design}
               onRename={(name) => rename.mutate({ id: design.id, name })}
               onDuplicate={() => duplicate.mutate(design.id)}
-              onDelete={() => remove.mutate(design)}
+              onDelete={() => remove.mutate([design])}
+              picked={meant.includes(design)}
+              anyPicked={meant.length > 0}
+              onPick={(on) => pick(design.id, on)}
             />
           ))}
         </ul>
+        {meant.length > 0 && (
+          <section
+            aria-label="Picked designs"
+            className="sticky bottom-4 mx-auto mt-6 flex w-fit flex-wrap items-center gap-2 rounded-xl border border-line bg-sheet p-2 pl-4 shadow-black/15 shadow-xl"
+          >
+            <span role="status">{meant.length === 1 ? "1 picked" : `${meant.length} picked`}</span>
+            <Button onClick={() => handOver(meant)}>
+              <Download size={15} /> Cut packs
+            </Button>
+            <Button onClick={() => remove.mutate(meant)} disabled={remove.isPending}>
+              <Trash2 size={15} /> Delete
+            </Button>
+            <Button look="quiet" onClick={() => setPicked([])}>
+              Pick none
+            </Button>
+          </section>
+        )}
       </main>
     </div>
   );
+}
+
+/** One download after the other: a browser takes no two from one press. */
+async function handOver(designs: Summary[]): Promise<void> {
+  for (const { id } of designs) {
+    const link = document.createElement("a");
+    link.href = `/api/designs/${id}/pack.zip`;
+    link.download = "";
+    link.click();
+    await new Promise((done) => setTimeout(done, BETWEEN_MS));
+  }
 }

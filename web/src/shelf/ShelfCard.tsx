@@ -10,9 +10,13 @@ type Props = {
   onRename: (name: string) => void;
   onDuplicate: () => void;
   onDelete: () => void;
+  picked: boolean;
+  anyPicked: boolean;
+  onPick: (on: boolean) => void;
 };
 
-export function ShelfCard({ design, onRename, onDuplicate, onDelete }: Props) {
+export function ShelfCard(props: Props) {
+  const { design, onRename, onDuplicate, onDelete, picked, anyPicked, onPick } = props;
   const [naming, setNaming] = useState(false);
   const renaming = useRef(false);
   const done = (name: string) => {
@@ -21,7 +25,16 @@ export function ShelfCard({ design, onRename, onDuplicate, onDelete }: Props) {
   };
   const name = design.name || "Untitled";
   return (
-    <li className="group rounded-2xl border border-line bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg">
+    <li
+      className={`group relative rounded-2xl border ${picked ? "border-halo" : "border-line"} bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg`}
+    >
+      <input
+        type="checkbox"
+        aria-label={`Pick ${name}`}
+        checked={picked}
+        className={`absolute top-3 left-3 z-10 size-6 accent-halo ${anyPicked ? "" : "opacity-0 focus-visible:opacity-100 group-hover:opacity-100"}`}
+        onChange={(event) => onPick(event.target.checked)}
+      />
       <Link
         to={`/design/${design.id}`}
         aria-label={`Open ${name}`}
