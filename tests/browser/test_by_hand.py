@@ -161,6 +161,18 @@ class Looking(BrowserTest):
             outline,
         )
 
+    def test_places_where_layers_meet_are_looked_through(self) -> None:
+        self.new_design("Bram", "drop-shadow-title")
+        seams = self.page.get_by_role("button", name="Seams", exact=True)
+        seams.click()
+        told = self.page.get_by_text(re.compile(r"^1 of \d+: .*slit"))
+        expect(told).to_be_visible()
+        expect(self.page.get_by_test_id("spot")).to_be_visible()
+        self.page.get_by_role("application").focus()
+        self.page.keyboard.press("m")
+        expect(self.page.get_by_text(re.compile(r"^2 of \d+: "))).to_be_visible()
+        self.assertEqual(violations(self.page), [])
+
     def test_keys_are_told_on_one_page(self) -> None:
         self.new_design("Bram")
         self.page.get_by_role("application").focus()

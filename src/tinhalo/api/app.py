@@ -21,6 +21,7 @@ from tinhalo.api import (
     font_choice,
     handing_over,
     heat,
+    meeting,
     mending,
     picking,
     problems,
@@ -56,7 +57,7 @@ def create_app(data: Path | None) -> FastAPI:
     # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
-    for module in (building, catalogue, font_choice, handing_over, heat, mending, picking, shelf, starters):
+    for module in (building, catalogue, font_choice, handing_over, heat, meeting, mending, picking, shelf, starters):
         app.include_router(module.router)
     if data is not None:
         engine = open_database(data)

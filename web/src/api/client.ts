@@ -154,6 +154,8 @@ export const api = {
     unwrap<"/api/stage", "post">(client.POST("/api/stage", { body, signal })),
   heat: (body: Schemas["HeatRequest"], signal: AbortSignal) =>
     unwrap<"/api/heat", "post">(client.POST("/api/heat", { body, signal })),
+  meetings: (body: Schemas["MeetingRequest"], signal: AbortSignal) =>
+    unwrap<"/api/meetings", "post">(client.POST("/api/meetings", { body, signal })),
   pieces: (document: Schemas["Design-Input"], layer: string) =>
     unwrap<"/api/pieces", "post">(client.POST("/api/pieces", { body: { document, layer } })),
   mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>

@@ -300,6 +300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/meetings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Layers Meet
+         * @description All such places among the layers that leave, those with the widest slits first.
+         */
+        post: operations["layers_meet_api_meetings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mend": {
         parameters: {
             query?: never;
@@ -3339,6 +3359,32 @@ export interface components {
             limits: components["schemas"]["Limits-Output"];
             /** Own */
             own: boolean;
+        };
+        /**
+         * MeetingReply
+         * @description A stretch along which the edges of two layers run close by each other; lengths in mm.
+         */
+        MeetingReply: {
+            /** Upper */
+            upper: string;
+            /** Lower */
+            lower: string;
+            /** At Mm */
+            at_mm: [
+                number,
+                number
+            ];
+            /** Length Mm */
+            length_mm: number;
+            /** Gap Mm */
+            gap_mm: number;
+        };
+        /**
+         * MeetingRequest
+         * @description A document.
+         */
+        MeetingRequest: {
+            document: components["schemas"]["Design-Input"];
         };
         /**
          * Mend
@@ -6598,6 +6644,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeatReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    layers_meet_api_meetings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeetingRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeetingReply"][];
                 };
             };
             /** @description Validation Error */

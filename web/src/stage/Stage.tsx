@@ -24,6 +24,7 @@ import { LetterStrip } from "../words/LetterStrip";
 import { Before, useBefore } from "./Before";
 import { EdgePull } from "./EdgePull";
 import { Joints } from "./Joints";
+import { Meetings } from "./Meetings";
 import { PickBar, StagePieces } from "./Picking";
 import { Rulers } from "./Rulers";
 import { StageArt } from "./StageArt";
@@ -240,8 +241,9 @@ const Zooming = memo(function Zooming({ zoomBy, fit }: ZoomingProps) {
         title="The design as it was opened; over a step in a sentence, without that step. Or hold B"
         onClick={() => select({ comparing: !comparing })}
       >
-        <History size={15} /> Before
+        <History size={15} /> <span className="max-sm:sr-only">Before</span>
       </Button>
+      <Meetings />
     </div>
   );
 });

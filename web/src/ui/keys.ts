@@ -15,6 +15,7 @@ export const KEYS = {
   zoomIn: { keys: ["+", "="], does: "Zoom in" },
   zoomOut: { keys: ["-"], does: "Zoom out" },
   all: { keys: ["0"], does: "Show everything" },
+  seams: { keys: ["m"], does: "The next place where two layers should meet, close up" },
 } as const satisfies Record<string, Key>;
 
 export type KeyName = keyof typeof KEYS;
