@@ -8,7 +8,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Locator, Page, sync_playwright
 
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
@@ -25,6 +25,14 @@ def bench(page: Page, design: str) -> None:
     page.get_by_test_id("findings").wait_for(state="attached")
 
 
+def card(page: Page, layer: str) -> Locator:
+    """The card of a layer, unfolded."""
+    found = page.get_by_test_id(f"layer-{layer}")
+    if (folded := found.get_by_role("button", name=re.compile("^Open "))).count():
+        folded.click()
+    return found
+
+
 def shelf(page: Page) -> None:
     page.goto("/")
     page.wait_for_load_state("networkidle")
@@ -38,7 +46,7 @@ def solid(page: Page) -> None:
 def cut_lines(page: Page) -> None:
     bench(page, "kite-fair-sticker")
     page.get_by_role("radio", name="Cut lines").click()
-    page.get_by_label("Name of the layer White border").focus()
+    page.get_by_role("button", name="Open White border").click()
 
 
 def stack(page: Page) -> None:
@@ -59,8 +67,8 @@ def hand_over(page: Page) -> None:
 
 def words(page: Page) -> None:
     bench(page, "kite-fair-sticker")
-    page.get_by_role("button", name="Close up").nth(1).click()
     page.get_by_role("button", name="Pick “KITE FAIR”").click()
+    page.get_by_role("button", name="Close up").click()
     page.get_by_role("button", name="Letter K").press("ArrowUp")
     page.get_by_role("button", name="Show the seams between letters").first.click()
     page.wait_for_timeout(1500)
@@ -78,7 +86,7 @@ def thicken(page: Page) -> None:
     bench(page, "fenna-keyring")
     page.get_by_role("button", name="Font", exact=True).click()
     page.get_by_role("button", name="Use Great Vibes").click()
-    face = page.get_by_test_id("layer-face")
+    face = card(page, "face")
     face.get_by_role("button", name="Add a step").click()
     page.get_by_role("menuitem", name="Thicken strokes").click()
     page.get_by_role("button", name="thinnest 1 mm").wait_for()
@@ -101,7 +109,7 @@ def starters(page: Page) -> None:
 
 def knockout(page: Page) -> None:
     bench(page, "kites-crew")
-    word = page.get_by_test_id("layer-word")
+    word = card(page, "word")
     word.get_by_role("button", name="Find a place").nth(1).click()
     page.get_by_text("moved by").first.wait_for()
     word.locator('[data-step="subtract"]').nth(1).hover()
@@ -110,7 +118,7 @@ def knockout(page: Page) -> None:
 
 def steps(page: Page) -> None:
     bench(page, "launch-field-sign")
-    page.get_by_test_id("layer-plate").get_by_role("button", name="Add a step").click()
+    card(page, "plate").get_by_role("button", name="Add a step").click()
 
 
 def apart(page: Page) -> None:
@@ -120,6 +128,7 @@ def apart(page: Page) -> None:
 
 def picking(page: Page) -> None:
     bench(page, "high-wind-title")
+    page.get_by_role("button", name="Open Shadow", exact=True).click()
     page.get_by_role("button", name="More for Shadow").click()
     page.get_by_role("menuitem", name="Pick pieces and holes").click()
     for piece in ("Piece 2,", "Piece 5,"):

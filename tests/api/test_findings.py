@@ -5,6 +5,7 @@ from __future__ import annotations
 import tempfile
 import unittest
 from pathlib import Path
+from statistics import median
 from typing import Any
 
 from fastapi.testclient import TestClient
@@ -59,6 +60,16 @@ class Findings(unittest.TestCase):
         grown = {"title": "", "changes": [{"change": "step", "layer": "face", "step": step, "at": None}]}
         seen = self.client.post("/api/mend/outlook", json=asked | {"mend": grown}).json()
         self.assertTrue(seen["also"] or seen["brings"])
+
+    def test_places_where_layers_meet_are_told_with_their_slits(self) -> None:
+        data = document([{"op": "offset", "by": 4}])
+        under = data["layers"][1]["recipe"]
+        under["steps"].append({"op": "subtract", "operand": {"from": ["face"], "steps": [{"op": "offset", "by": 0.1}]}})
+        found = self.client.post("/api/meetings", json={"document": data}).json()
+        self.assertEqual({(one["upper"], one["lower"]) for one in found}, {("face", "backer")})
+        # In crotches narrower than two slits there is nothing left of the layer below: the slit is wider there.
+        self.assertAlmostEqual(median(one["gap_mm"] for one in found), 0.1, delta=0.02)
+        self.assertEqual(self.client.post("/api/meetings", json={"document": document()}).json(), [])
 
     def test_widths_come_in_bands_that_hold_every_stroke(self) -> None:
         bands = self.client.post("/api/heat", json={"document": document(), "layer": "face"}).json()["bands"]

@@ -5,16 +5,20 @@ from __future__ import annotations
 import unittest
 
 import numpy as np
-from shapely import MultiPolygon, Point, box
+from shapely import MultiPolygon, Point, Polygon, box
 
 from tinhalo.core.geometry.stacking.meeting import meetings
 
 
+def disc(radius: float) -> Polygon:
+    return Point(0, 0).buffer(radius, quad_segs=64)
+
+
 def around(inner: float, outer: float) -> MultiPolygon:
-    return MultiPolygon([Point(0, 0).buffer(outer, quad_segs=64).difference(Point(0, 0).buffer(inner, quad_segs=64))])
+    return MultiPolygon([Polygon(disc(outer).exterior, [disc(inner).exterior])])
 
 
-DISC = MultiPolygon([Point(0, 0).buffer(20, quad_segs=64)])
+DISC = MultiPolygon([disc(20)])
 
 
 class Meetings(unittest.TestCase):

@@ -191,7 +191,7 @@ export function NumberField(props: Props) {
       {onTry && (
         <button
           type="button"
-          aria-label={`Try a range for ${label}`}
+          aria-label="Try a range of values"
           title="Try a range of values"
           // Not in the way of Tab: Alt+Enter in the field does the same.
           tabIndex={-1}

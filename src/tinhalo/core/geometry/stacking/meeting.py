@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from shapely import LineString, MultiPolygon
-from shapely.ops import substring
+from shapely import LineString, MultiLineString, MultiPolygon
+from shapely.ops import linemerge, substring
 
 from tinhalo.core.geometry.arrays import XY
 
@@ -44,10 +44,10 @@ def meetings(areas: Sequence[MultiPolygon]) -> list[Meeting]:
     for upper, over in enumerate(areas):
         for lower in range(upper + 1, len(areas)):
             under = areas[lower]
-            if over.is_empty or under.is_empty or shapely.distance(over.envelope, under.envelope) > MEANT:
+            if over.is_empty or under.is_empty or over.envelope.distance(under.envelope) > MEANT:
                 continue
-            near = shapely.intersection(over.boundary, shapely.buffer(under.boundary, MEANT, quad_segs=4))
-            merged = shapely.line_merge(near)
+            near = over.boundary.intersection(under.boundary.buffer(MEANT, quad_segs=4))
+            merged = linemerge(near) if isinstance(near, MultiLineString) else near
             for line in map(_without_ends, shapely.get_parts(merged)):
                 if line.length >= _LEAST:
                     found += _parts(line, upper, lower, under)
@@ -56,9 +56,10 @@ def meetings(areas: Sequence[MultiPolygon]) -> list[Meeting]:
 
 def _without_ends(line: LineString) -> LineString:
     """Where edges part, they are still near each other for a while."""
-    if line.is_ring or line.length <= 2 * MEANT:
-        return line if line.is_ring else LineString()
-    return substring(line, MEANT, line.length - MEANT)
+    if line.is_ring:
+        return line
+    kept = substring(line, MEANT, max(MEANT, line.length - MEANT))
+    return kept if isinstance(kept, LineString) else LineString()
 
 
 def _parts(line: LineString, upper: int, lower: int, under: MultiPolygon) -> list[Meeting]:
@@ -66,9 +67,10 @@ def _parts(line: LineString, upper: int, lower: int, under: MultiPolygon) -> lis
     made: list[Meeting] = []
     for k in range(count):
         along = np.linspace(k, k + 1, 21) / count
-        points = shapely.line_interpolate_point(line, along, normalized=True)
-        gaps = np.asarray(shapely.distance(points, under), float)
-        worst = points[int(gaps.argmax())] if gaps.max() > 0 else points[10]
+        points = [line.interpolate(float(share), normalized=True) for share in along]
+        gaps = [point.distance(under) for point in points]
+        gap = max(gaps)
+        worst = points[gaps.index(gap)] if gap > 0 else points[len(points) // 2]
         at = (round(worst.x, 3), round(worst.y, 3))
-        made.append(Meeting(upper, lower, at, round(line.length / count, 2), round(float(gaps.max()), 3)))
+        made.append(Meeting(upper, lower, at, round(line.length / count, 2), round(gap, 3)))
     return made
