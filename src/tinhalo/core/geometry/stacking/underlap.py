@@ -57,9 +57,10 @@ def seams(resting: Resting, within: float) -> Iterator[tuple[Polygon, list[LineS
 
 def _overlap(resting: Resting) -> MultiPolygon:
     """What truly lies on the ground: no strips along a common edge that come of following curves."""
-    lying = resting.lying.area
+    # Piece by piece: all at once takes a time that grows with the square of their number.
+    lying = np.asarray(shapely.get_parts(resting.lying.area), object)
     opened = shapely.buffer(shapely.buffer(lying, -_NONE / 2, quad_segs=2), _NONE / 2, quad_segs=2)
-    return plainer(Region.of(opened).area, _COARSE)
+    return plainer(Region.of(np.asarray(opened, object)).area, _COARSE)
 
 
 def underlapped(ground: Region, top: Region, by: float, within: float, precision: Precision) -> Region:
