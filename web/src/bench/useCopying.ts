@@ -19,7 +19,12 @@ function selected(): string | null {
 }
 
 export function copy(id: string): void {
-  localStorage.setItem(CLIPBOARD, JSON.stringify(copied(now(), [id])));
+  try {
+    localStorage.setItem(CLIPBOARD, JSON.stringify(copied(now(), [id])));
+  } catch {
+    // The browser keeps a few megabytes only.
+    say("That is too much to copy.");
+  }
 }
 
 export function canPaste(): boolean {
