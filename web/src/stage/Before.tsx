@@ -1,12 +1,11 @@
 // Before and after: the design as it was opened, or without the step that is pointed at, in place of how it stands.
 
-import { useQuery } from "@tanstack/react-query";
+import { skipToken, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { api } from "../api/client";
 import { withoutStep } from "../document/recipes";
 import type { Design } from "../document/types";
 import { looksLike, useMaterials } from "../layers/catalogue";
-import { useOutlinesKey } from "../state/asked";
 import { select, useSelection } from "../state/selection";
 import { useDesign, useTimeline } from "../state/timeline";
 import { isKey, isTyping } from "../ui/keys";
@@ -26,24 +25,25 @@ function useCompared(): { design: Design; title: string } | null {
 
 export function useBefore() {
   const compared = useCompared();
-  const now = useDesign();
-  const key = useOutlinesKey(compared?.design ?? now);
+  const document = compared?.design;
+  // Nothing is asked, nor a key made of the document, at edits that nobody compares.
   const { data } = useQuery({
-    queryKey: ["before", key],
-    queryFn: ({ signal }) =>
-      api.build(
-        {
-          document: compared?.design ?? now,
-          exact: false,
-          have: [],
-          parts_of: null,
-          seams: false,
-          checks: false,
-          widths: false,
-        },
-        signal,
-      ),
-    enabled: compared !== null,
+    queryKey: ["before", document],
+    queryFn: document
+      ? ({ signal }) =>
+          api.build(
+            {
+              document,
+              exact: false,
+              have: [],
+              parts_of: null,
+              seams: false,
+              checks: false,
+              widths: false,
+            },
+            signal,
+          )
+      : skipToken,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
   });
