@@ -268,7 +268,7 @@ class Lines(unittest.TestCase):
         """A disc gets between two points from both sides, so that a closing by it leaves them apart."""
         memo = Memo()
         gaps = [f for f in open_in(starter("stepped-stack", "Zoë Bram"), memo) if f.kind == "tight_gap"]
-        ways = {tuple(mend.title.split()[0] for mend in gap.mends) for gap in gaps}
+        ways = {tuple(mend.title.split()[0] for mend in gap.mends if not mend.here) for gap in gaps}
         self.assertEqual(ways, {("Widen",), ("Widen", "Close")})
 
 

@@ -1313,6 +1313,11 @@ export interface components {
              * @default 3
              */
             up_to: number;
+            /**
+             * Only
+             * @description only at these places
+             */
+            only?: components["schemas"]["Anchor-Input"][] | null;
         };
         /**
          * CloseGaps
@@ -1336,6 +1341,11 @@ export interface components {
              * @default 3
              */
             up_to: number;
+            /**
+             * Only
+             * @description only at these places
+             */
+            only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
          * Cloud
@@ -3571,6 +3581,11 @@ export interface components {
              * @default 0.3
              */
             to: number;
+            /**
+             * Only
+             * @description only at these places
+             */
+            only?: components["schemas"]["Anchor-Input"][] | null;
         };
         /**
          * OpenGaps
@@ -3594,6 +3609,11 @@ export interface components {
              * @default 0.3
              */
             to: number;
+            /**
+             * Only
+             * @description only at these places
+             */
+            only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
          * OutlineRing
@@ -4451,6 +4471,11 @@ export interface components {
              * @default 0
              */
             inner: number;
+            /**
+             * Only
+             * @description only at these places
+             */
+            only?: components["schemas"]["Anchor-Input"][] | null;
         };
         /**
          * RoundOff
@@ -4480,6 +4505,11 @@ export interface components {
              * @default 0
              */
             inner: number;
+            /**
+             * Only
+             * @description only at these places
+             */
+            only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
          * Row
@@ -5782,7 +5812,8 @@ export interface components {
          *
          *     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
          *     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
-         *     is not said); otherwise holes may close unless it is said. With ``only`` the thin strokes at those places are meant.
+         *     is not said); otherwise holes may close unless it is said, all or with
+         *     ``keep_only`` those at some places. With ``only`` the thin strokes at those places are meant.
          */
         "Thicken-Input": {
             /**
@@ -5818,8 +5849,13 @@ export interface components {
              */
             keep_open?: number | null;
             /**
+             * Keep Only
+             * @description only at these places
+             */
+            keep_only?: components["schemas"]["Anchor-Input"][] | null;
+            /**
              * Only
-             * @description only the strokes there
+             * @description only at these places
              */
             only?: components["schemas"]["Anchor-Input"][] | null;
         };
@@ -5829,7 +5865,8 @@ export interface components {
          *
          *     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
          *     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
-         *     is not said); otherwise holes may close unless it is said. With ``only`` the thin strokes at those places are meant.
+         *     is not said); otherwise holes may close unless it is said, all or with
+         *     ``keep_only`` those at some places. With ``only`` the thin strokes at those places are meant.
          */
         "Thicken-Output": {
             /**
@@ -5865,8 +5902,13 @@ export interface components {
              */
             keep_open: number | null;
             /**
+             * Keep Only
+             * @description only at these places
+             */
+            keep_only: components["schemas"]["Anchor-Output"][] | null;
+            /**
              * Only
-             * @description only the strokes there
+             * @description only at these places
              */
             only: components["schemas"]["Anchor-Output"][] | null;
         };

@@ -219,8 +219,7 @@ type MendItemProps = { built: Built | null; cause: Cause; mend: Mend; mending: M
 function MendItem({ built, cause, mend, mending }: MendItemProps) {
   const [near, setNear] = useState(false);
   const outlook = useOutlook(built, cause, near ? mend : null);
-  // A mend of one place is not to end the others.
-  const minds = outlook && minding(mend.here ? { ...outlook, left: 0 } : outlook);
+  const minds = outlook && minding(outlook);
   return (
     <MenuItem
       onNear={() => setNear(true)}

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 
 from pydantic import BaseModel, ConfigDict
 
 from tinhalo.core.design.design import Design
 from tinhalo.core.findings.finding import Finding, Kind
-from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.mends.mend import Mend, SetStep
 from tinhalo.core.units import Unit, area, length
 
 #: What falls apart or cannot be made at all; then what breaks or gets lost; all else only costs care.
@@ -133,10 +133,20 @@ def _mends(group: list[Finding]) -> tuple[Mend, ...]:
     # Where each place is best mended by itself, all of that together comes first.
     first = [finding.mends[0] for finding in group if finding.mends and finding.mends[0].here]
     if len(first) < len(group):
-        return tuple(every.values())
+        return (*_one_each(group, times), *every.values())
     distinct = {change.model_dump_json(): change for mend in first for change in mend.changes}
     together = Mend(title=f"{first[0].title}, in all {len(group)} places", changes=tuple(distinct.values()))
     return (together, *every.values())
+
+
+def _one_each(group: list[Finding], times: Counter[str]) -> Iterator[Mend]:
+    """The first mends of all together, where none is for all and each changes something of its own."""
+    first = list({mend.model_dump_json(): mend for finding in group for mend in finding.mends[:1]}.values())
+    changes = [change for mend in first for change in mend.changes]
+    own = {(change.layer, change.at) for change in changes if isinstance(change, SetStep) and change.at is not None}
+    if max(times.values(), default=0) == 1 and 1 < len(first) == len(group) and len(own) == len(changes):
+        titles = [first[0].title, *[mend.title[:1].lower() + mend.title[1:] for mend in first[1:]]]
+        yield Mend(title="; ".join(titles), changes=tuple(changes))
 
 
 def _sentence(group: list[Finding], design: Design) -> str:

@@ -6,9 +6,11 @@ from typing import Annotated, ClassVar, Literal
 
 from tinhalo.core.document.fields import mm
 from tinhalo.core.geometry.regions import morphology
+from tinhalo.core.geometry.regions.at_places import changed_at
 from tinhalo.core.geometry.regions.offset import Corners
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widen import open_gaps
+from tinhalo.core.recipe.picked import Only, places_of
 from tinhalo.core.recipe.step import Step, StepContext
 
 
@@ -34,10 +36,12 @@ class CloseGaps(Step):
 
     op: Literal["close_gaps"] = "close_gaps"
     up_to: Annotated[float, mm("widest gap that is closed", gt=0)] = 3
+    only: Only = None
 
     def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.morphology.close_gaps``."""
-        return morphology.close_gaps(region, self.up_to, context.precision)
+        closed = morphology.close_gaps(region, self.up_to, context.precision)
+        return closed if self.only is None else changed_at(region, closed, places_of(self.only, context))
 
 
 class OpenGaps(Step):
@@ -45,10 +49,15 @@ class OpenGaps(Step):
 
     op: Literal["open_gaps"] = "open_gaps"
     to: Annotated[float, mm("least width of gaps", gt=0, le=100)] = 0.3
+    only: Only = None
 
     def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.strokes.widen.open_gaps``."""
-        return open_gaps(region, self.to, context.precision)
+        opened = open_gaps(region, self.to, context.precision)
+        if self.only is None:
+            return opened
+        # A place is in the middle of its gap: what is taken off lies on both sides of it.
+        return changed_at(region, opened, places_of(self.only, context), self.to / 2)
 
 
 class Wall(Step):

@@ -3,19 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Annotated
 
 import numpy as np
 from numpy.typing import NDArray
+from pydantic import Field
 from shapely import Polygon
 
 from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.regions.selection import holding
 from tinhalo.core.recipe.step import StepContext
+
+#: Places that a step keeps to; None for everywhere.
+Only = Annotated[tuple[Anchor, ...] | None, Field(max_length=2_000, description="only at these places")]
+
+
+def places_of(anchors: Sequence[Anchor], context: StepContext) -> list[XY]:
+    """Where anchors are, in mm, without those whose part is gone."""
+    return [place for anchor in anchors if (place := context.place(anchor))]
 
 
 def picked(areas: Sequence[Polygon], anchors: Sequence[Anchor], context: StepContext) -> NDArray[np.bool_]:
     """Which areas were picked."""
-    return holding(areas, [place for anchor in anchors if (place := context.place(anchor))])
+    return holding(areas, places_of(anchors, context))
 
 
 def missing(areas: Sequence[Polygon], anchors: Sequence[Anchor], context: StepContext) -> int:

@@ -10,9 +10,11 @@ from pydantic import Field, field_validator
 from tinhalo.core.document.fields import degrees, mm, plain
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.geometry.features.plate import PlateShape, plate
+from tinhalo.core.geometry.regions.at_places import changed_at
 from tinhalo.core.geometry.regions.fillet import round_off
 from tinhalo.core.geometry.regions.minkowski import drop_shadow, sweep
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.recipe.picked import Only, places_of
 from tinhalo.core.recipe.step import Step, StepContext
 
 
@@ -22,10 +24,12 @@ class RoundOff(Step):
     op: Literal["round_off"] = "round_off"
     outer: Annotated[float, mm("radius of corners that stick out", ge=0)] = 1
     inner: Annotated[float, mm("radius of corners that go in", ge=0)] = 0
+    only: Only = None
 
     def apply(self, region: Region, context: StepContext) -> Region:
         """See ``geometry.regions.fillet``."""
-        return round_off(region, self.outer, self.inner, context.precision)
+        rounded = round_off(region, self.outer, self.inner, context.precision)
+        return rounded if self.only is None else changed_at(region, rounded, places_of(self.only, context))
 
 
 class PlaceStep(Step):

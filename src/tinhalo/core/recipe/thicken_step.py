@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import Field, model_validator
+from pydantic import model_validator
 
-from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.fields import mm
+from tinhalo.core.geometry.regions.at_places import changed_at
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import holes_without, widest
 from tinhalo.core.geometry.strokes.thicken import growth_for, keep_holes_open, thicken_thin
+from tinhalo.core.recipe.picked import Only, places_of
 from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
 #: Holes that are only opened by a beam or a knife of the usual width (common practice).
@@ -23,7 +24,8 @@ class Thicken(Step):
 
     ``where`` is for ``to``: only where strokes are thinner, or everywhere by the smallest growth that brings the
     thinnest to that width. Where only thin strokes grow, holes and gaps stay open at least ``keep_open`` mm (0.3 if it
-    is not said); otherwise holes may close unless it is said. With ``only`` the thin strokes at those places are meant.
+    is not said); otherwise holes may close unless it is said, all or with
+    ``keep_only`` those at some places. With ``only`` the thin strokes at those places are meant.
     """
 
     starts_with: ClassVar[dict[str, Any]] = {"to": 1}
@@ -33,7 +35,8 @@ class Thicken(Step):
     to: Annotated[float | None, mm("least width of a stroke", gt=0, le=100)] = None
     where: Literal["thin", "everywhere"] = "thin"
     keep_open: Annotated[float | None, mm("least width of holes", ge=0, le=100)] = None
-    only: Annotated[tuple[Anchor, ...] | None, Field(max_length=2_000, description="only the strokes there")] = None
+    keep_only: Only = None
+    only: Only = None
 
     @model_validator(mode="after")
     def _one_amount(self) -> Thicken:
@@ -41,6 +44,8 @@ class Thicken(Step):
             raise ValueError("say either by how much to thicken, or to what width")
         if self.only is not None and (self.to is None or self.where == "everywhere"):
             raise ValueError("single places can only be thickened to a width, and where strokes are thin")
+        if self.keep_only is not None and (self.keep_open is None or (self.to is not None and self.where == "thin")):
+            raise ValueError("single holes can only be kept open where all strokes grow, and by a width")
         return self
 
     def apply(self, region: Region, context: StepContext) -> Region:
@@ -51,13 +56,14 @@ class Thicken(Step):
             least = OPEN if self.keep_open is None else self.keep_open
             near = None
             if self.only is not None:
-                near = [place for anchor in self.only if (place := context.place(anchor))]
+                near = places_of(self.only, context)
             return thicken_thin(region, context.measure, self.to, least, context.precision, near)
         by = context.growth(self) or 0.0
         grown = offset(region, by, context.precision)
         if not self.keep_open:
             return grown
-        return keep_holes_open(region, grown, context.measure(region), by, self.keep_open, context.precision)
+        kept = keep_holes_open(region, grown, context.measure(region), by, self.keep_open, context.precision)
+        return kept if self.keep_only is None else changed_at(grown, kept, places_of(self.keep_only, context))
 
     def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """By how much it grew, and which holes closed or are new."""

@@ -4,7 +4,7 @@ import type { NoteReply } from "../../api/client";
 import { length } from "../../document/units";
 import { limits } from "../../fields/limits";
 import { useUnit } from "../../state/timeline";
-import { Length, type Phrase, Pick } from "./parts";
+import { InPlaces, Length, type Phrase, Pick } from "./parts";
 
 type How = "thin" | "everywhere" | "by";
 
@@ -24,9 +24,12 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
   const how: How = step.by !== null ? "by" : step.where;
   const choose = (next: How) => {
     const amount = step.to ?? 1;
+    // Single strokes can only be brought to a width, single holes only be kept open where all grows.
+    const only = next === "thin" ? step.only : null;
+    const keep_only = next === "thin" ? null : step.keep_only;
     return next === "by"
-      ? edits({ ...step, by: step.by ?? 0.4, to: null })
-      : edits({ ...step, by: null, to: amount, where: next });
+      ? edits({ ...step, by: step.by ?? 0.4, to: null, only, keep_only })
+      : edits({ ...step, by: null, to: amount, where: next, only, keep_only });
   };
   return (
     <>
@@ -59,7 +62,7 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
           <Pick
             label="What becomes of holes"
             value={step.keep_open === null ? "close" : "open"}
-            edits={(holes) => edits({ ...step, keep_open: holes === "open" ? OPEN : null })}
+            edits={(holes) => edits({ ...step, keep_open: holes === "open" ? OPEN : null, keep_only: null })}
             options={HOLES}
           />{" "}
         </>
@@ -74,6 +77,10 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
           edits={(keep_open) => edits({ ...step, keep_open }, "open")}
         />
       )}
+      {step.keep_only && (
+        <InPlaces step={{ only: step.keep_only }} edits={({ only }) => edits({ ...step, keep_only: only })} />
+      )}
+      <InPlaces step={step} edits={edits} />
       {note && <Outcome note={note} told={how !== "by"} />}
     </>
   );

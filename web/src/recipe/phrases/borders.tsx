@@ -3,7 +3,7 @@
 import type { Corners, StepOf } from "../../document/types";
 import { limits } from "../../fields/limits";
 import type { Edit } from "../../state/timeline";
-import { counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
+import { counted, Degrees, InPlaces, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 const CORNERS: Record<Corners, string> = { round: "round", miter: "mitred", bevel: "bevelled" };
 
@@ -78,6 +78,7 @@ export const CloseGapsPhrase: Phrase<"close_gaps"> = ({ step, verb, edits }) => 
       edits={(up_to) => edits({ ...step, up_to }, "up_to")}
     />{" "}
     wide
+    <InPlaces step={step} edits={edits} />
   </>
 );
 
@@ -90,6 +91,7 @@ export const OpenGapsPhrase: Phrase<"open_gaps"> = ({ step, verb, edits }) => (
       {...limits("open_gaps", "to")}
       edits={(to) => edits({ ...step, to }, "to")}
     />
+    <InPlaces step={step} edits={edits} />
   </>
 );
 

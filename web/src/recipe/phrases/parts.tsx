@@ -2,7 +2,7 @@
 
 import type { ReactNode } from "react";
 import type { NoteReply } from "../../api/client";
-import type { StepOf, StepOp } from "../../document/types";
+import type { Anchor, StepOf, StepOp } from "../../document/types";
 import { EditArea, EditNumber } from "../../fields/EditNumber";
 import { commit, type Edit, useUnit } from "../../state/timeline";
 import { Choice } from "../../ui/Choice";
@@ -112,6 +112,24 @@ export function Pick<Value extends string>({ label, value, options, edits, after
         groups={[{ options: listed.map(([one, text]) => ({ value: one, text })) }]}
       />
     </Tied>
+  );
+}
+
+type InPlacesProps<S> = { step: S; edits: (step: S) => Edit };
+
+/** That a step keeps to some places, which come from findings; all of it can be had from here. */
+export function InPlaces<S extends { only: Anchor[] | null }>({ step, edits }: InPlacesProps<S>) {
+  if (step.only === null) return null;
+  return (
+    <>
+      {", "}
+      <Pick<"some" | "all">
+        label="Where"
+        value="some"
+        options={{ some: `in ${counted(step.only.length, "place")}`, all: "everywhere" }}
+        edits={(where) => where === "all" && edits({ ...step, only: null })}
+      />
+    </>
   );
 }
 

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { limits } from "../../fields/limits";
 import type { Edit } from "../../state/timeline";
-import { Degrees, Length, type Phrase, Pick, Plain } from "./parts";
+import { Degrees, InPlaces, Length, type Phrase, Pick, Plain } from "./parts";
 
 export const RoundOffPhrase: Phrase<"round_off"> = ({ step, verb, edits }) => (
   <>
@@ -19,6 +19,7 @@ export const RoundOffPhrase: Phrase<"round_off"> = ({ step, verb, edits }) => (
       value={step.inner}
       edits={(inner) => edits({ ...step, inner }, "inner")}
     />
+    <InPlaces step={step} edits={edits} />
   </>
 );
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator, Sequence
 
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.filling import filling_rest, is_backing
-from tinhalo.core.findings.mends.mend import Mend
+from tinhalo.core.findings.mends.mend import Mend, SetStep
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.regions.selection import holes_without, widest
 from tinhalo.core.recipe.offset_step import Offset
@@ -43,7 +44,8 @@ def _told(one: Surveyed, index: int, step: Step, closed: list[Polygon]) -> list[
     wide = widest(closed).tolist()
     # Under a face nobody misses them: the rest of the holes is wanted closed, too.
     behind = is_backing(one)
-    mends = (*filling_rest(one), *_mends(one, index, step)) if behind else _mends(one, index, step)
+    kept = tuple(_mends(one, index, step))
+    mends = (*filling_rest(one), *kept) if behind else kept
     if not one.region.holes:
         many = "its only hole" if len(closed) == 1 else f"all {len(closed)} holes"
         sentence = f"Step {index + 1} of {one.title} closes {many}."
@@ -56,7 +58,7 @@ def _told(one: Surveyed, index: int, step: Step, closed: list[Polygon]) -> list[
             width,
             f"Step {index + 1} of {one.title} closes a hole {one.length(width)} wide"
             f"{one.at_letter(rounded(hole.representative_point()))}; others stay open.",
-            mends,
+            (*mends, *(_only_this(one, index, kept, hole) if len(closed) > 1 else ())),
         )
         for hole, width in zip(closed, wide, strict=True)
     ]
@@ -80,15 +82,29 @@ def _finding(
     )
 
 
-def _mends(one: Surveyed, index: int, step: Step) -> tuple[Mend, ...]:
+def _mends(one: Surveyed, index: int, step: Step) -> Iterator[Mend]:
     # A hole that is weeded has to be large enough to get hold of: a round one of the least area.
     round_one = math.ceil(20 * math.sqrt(one.limits.least_area / math.pi)) / 10
     least = max(one.limits.least_gap, round_one) if one.limits.weeded else one.limits.least_gap
     if isinstance(step, Offset) and 0 < step.by <= _MOST / 2:
         kept = Thicken(by=2 * step.by, keep_open=least)
     elif isinstance(step, Thicken):
-        kept = step.model_copy(update={"keep_open": max(least, step.keep_open or 0)})
+        kept = step.model_copy(update={"keep_open": max(least, step.keep_open or 0), "keep_only": None})
     else:
-        return ()
+        return
     title = f"Keep holes open, {one.length(least)} at least"
-    return (Mend.by_step(title, one.layer.id, kept, index),)
+    yield Mend.by_step(title, one.layer.id, kept, index)
+
+
+def _only_this(one: Surveyed, index: int, kept: Sequence[Mend], hole: Polygon) -> Iterator[Mend]:
+    """The step that keeps holes open, for this one and those that it keeps open already."""
+    spot = one.anchor(rounded(hole.representative_point()))
+    step = one.layer.recipe.steps[index]
+    known = (step.keep_only or ()) if isinstance(step, Thicken) else ()
+    for mend in kept:
+        for change in mend.changes:
+            if not isinstance(change, SetStep) or not isinstance(change.step, Thicken) or spot is None:
+                continue
+            if change.step.to is None or change.step.where == "everywhere":
+                alone = change.step.model_copy(update={"keep_only": (*known, spot)})
+                yield Mend.by_step("Keep only this one open", one.layer.id, alone, index, here=True)

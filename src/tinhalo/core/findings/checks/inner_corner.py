@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from operator import itemgetter
 
 import shapely
@@ -10,6 +11,7 @@ from shapely import MultiPolygon, Point, Polygon
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
+from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.recipe.border_steps import CloseGaps
 from tinhalo.core.recipe.shape_steps import RoundOff
 
@@ -50,20 +52,25 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
                 measure=round(own, 3),
                 limit=radius,
                 unit="mm",
-                mends=(_rounding(one, own, radius, sharp=sharp),),
+                mends=tuple(_rounding(one, own, radius, at if len(parts) > 1 else None, sharp=sharp)),
             )
         )
     return found
 
 
-def _rounding(one: Surveyed, own: float, radius: float, *, sharp: bool) -> Mend:
-    """Corners are rounded; where one is round already, or a sharp crotch, what the tool leaves is filled."""
+def _rounding(one: Surveyed, own: float, radius: float, at: XY | None, *, sharp: bool) -> Iterator[Mend]:
+    """Corners are rounded; where one is round already, or a sharp crotch, what the tool leaves is filled.
+
+    With ``at`` there are other corners, too: one of the mends is for that one only.
+    """
     if own < 2 * _WITHIN and not sharp:
-        return Mend.by_step(
-            f"Round inner corners to {one.length(radius)}", one.layer.id, RoundOff(outer=0, inner=radius)
-        )
-    title = f"Fill what a tool {one.length(2 * radius)} wide leaves"
-    return Mend.by_step(title, one.layer.id, CloseGaps(up_to=2 * radius))
+        title, step = f"Round inner corners to {one.length(radius)}", RoundOff(outer=0, inner=radius)
+    else:
+        title, step = f"Fill what a tool {one.length(2 * radius)} wide leaves", CloseGaps(up_to=2 * radius)
+    yield Mend.by_step(title, one.layer.id, step)
+    if at and (spot := one.anchor(at)):
+        alone = step.model_copy(update={"only": (spot,)})
+        yield Mend.by_step(f"{title.split()[0]} only this one", one.layer.id, alone, here=True)
 
 
 def _left(area: MultiPolygon | Polygon, radius: float, least: float) -> list[Polygon]:

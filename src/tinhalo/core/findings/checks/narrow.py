@@ -65,6 +65,17 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
     strays = [area for area, held in zip(one.region.hole_areas(), inside, strict=True) if held]
     widen = Mend.by_step(f"Widen to {one.length(least)}", one.layer.id, OpenGaps(to=least))
     close = Mend.by_step(f"Close gaps up to {one.length(least)}", one.layer.id, CloseGaps(up_to=least))
+
+    def mends(at: XY, joined: bool) -> Iterator[Mend]:
+        yield from _filling(one, strays, at)
+        yield widen
+        if joined:
+            yield close
+        if len(narrow) > 1 and (spot := one.anchor(at)):
+            yield Mend.by_step("Widen only here", one.layer.id, OpenGaps(to=least, only=(spot,)), here=True)
+            if joined:
+                yield Mend.by_step("Close only here", one.layer.id, CloseGaps(up_to=least, only=(spot,)), here=True)
+
     return [
         Finding(
             kind="tight_gap",
@@ -79,7 +90,7 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             measure=round(width, 3),
             limit=least,
             unit="mm",
-            mends=(*_filling(one, strays, at), *((widen, close) if joined else (widen,))),
+            mends=tuple(mends(at, joined)),
         )
         for (width, at, around), joined in zip(narrow, closed, strict=True)
     ]

@@ -35,6 +35,7 @@ from tinhalo.core.findings.mends.mend import (
 from tinhalo.core.geometry.placement.find_place import SliverLimits
 from tinhalo.core.geometry.regions.selection import holding
 from tinhalo.core.recipe.fill_holes_step import FillHoles
+from tinhalo.core.recipe.step import Step
 from tinhalo.core.runtime.memo import Memo
 
 _ART: TypeAdapter[AnyArt] = TypeAdapter(AnyArt)
@@ -159,9 +160,19 @@ def _(change: ScaleAll, design: Design) -> Design:
 
 def _with_step(layer: Layer, change: SetStep) -> Layer:
     steps = [*layer.recipe.steps]
+    if change.at is None and steps and (both := _at_more_places(steps[-1], change.step)):
+        return _with_recipe(layer, {"steps": (*steps[:-1], both)})
     at = len(steps) if change.at is None else change.at
     steps[at : at + 1] = [change.step]
     return _with_recipe(layer, {"steps": tuple(steps)})
+
+
+def _at_more_places(step: Step, other: Step) -> Step | None:
+    """One step for what two alike do at some places each; None where they are not alike."""
+    places, more = (getattr(one, "only", None) for one in (step, other))
+    if not places or not more or step.model_copy(update={"only": None}) != other.model_copy(update={"only": None}):
+        return None
+    return step.model_copy(update={"only": tuple(dict.fromkeys((*places, *more)))})
 
 
 def _with_recipe(layer: Layer, update: dict[str, Any]) -> Layer:
