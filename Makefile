@@ -6,7 +6,7 @@ CHROMIUM := /usr/bin/chromium
 DATA ?= .data
 PORT ?= 8765
 
-SRC_WEB := $(shell find web/src -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+SRC_WEB := $(shell find web/src -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json $(wildcard docs/guide/*.md)
 
 .PHONY: setup docs demo test test-app test-core check bench screenshots types lock fonts clean browser migration
 

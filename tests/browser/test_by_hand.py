@@ -181,6 +181,16 @@ class Looking(BrowserTest):
         for key in ("Ctrl+Z", "Ctrl+D", "B", "Double click"):
             expect(page.get_by_text(key, exact=True).first).to_be_visible()
         self.assertEqual(violations(self.page), [])
+        # The guide opens beside the bench, which stays as it is.
+        with self.page.expect_popup() as opened:
+            page.get_by_role("link", name="maker’s guide").click()
+        guide = opened.value
+        guide.get_by_role("navigation").get_by_role("link", name="A name keyring").click()
+        expect(guide.get_by_role("heading", name="A name keyring")).to_be_visible()
+        expect(guide.get_by_role("img", name="A name and its backer")).to_have_js_property("complete", True)
+        self.assertEqual(violations(guide), [])
+        guide.goto(f"{self.server.url}/guide/nothing")
+        expect(guide.get_by_role("heading", name="No such page")).to_be_visible()
 
     def test_a_range_is_tried_by_the_handle_beside_a_number(self) -> None:
         self.new_design("Bram")

@@ -1,12 +1,20 @@
 import "./index.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { BenchPage } from "./bench/BenchPage";
 import { Shelf } from "./shelf/Shelf";
 import { Lost } from "./ui/Lost";
 import { Toasts } from "./ui/toast";
+
+// Its texts and pictures come only to those who open it.
+const GuidePage = lazy(() => import("./guide/GuidePage"));
+const guide = (
+  <Suspense fallback={null}>
+    <GuidePage />
+  </Suspense>
+);
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true } } });
 const root = document.getElementById("root");
@@ -19,6 +27,8 @@ createRoot(root).render(
         <Routes>
           <Route path="/" element={<Shelf />} />
           <Route path="/design/:id" element={<BenchPage />} />
+          <Route path="/guide" element={guide} />
+          <Route path="/guide/:name" element={guide} />
           <Route path="*" element={<Lost title="Nothing is here" sentence="This address leads nowhere." />} />
         </Routes>
       </BrowserRouter>

@@ -23,13 +23,25 @@ export function KeysPage() {
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger asChild>
-        <IconButton label={`Keys and gestures (${keyText("help")})`}>
+        <IconButton label={`Help: guide, keys and gestures (${keyText("help")})`}>
           <Keyboard size={17} />
         </IconButton>
       </Dialog.Trigger>
       <Panel className="slim max-h-[90vh] w-[52rem] max-w-[94vw] overflow-y-auto p-6">
         <PanelTitle title="Keys and gestures" />
-        <div className="mt-3 columns-2 gap-8 max-sm:columns-1">
+        <p className="mt-1 text-soft">
+          Ten jobs from the first click to the weeded piece are in the{" "}
+          <a
+            href="/guide"
+            target="_blank"
+            rel="noreferrer"
+            className="font-semibold text-halo underline underline-offset-4"
+          >
+            maker’s guide
+          </a>
+          .
+        </p>
+        <div className="mt-4 columns-2 gap-8 max-sm:columns-1">
           <Part title="Everywhere" rows={NAMES.map((name) => [keyText(name), KEYS[name].does])} />
           {GESTURES.map(([title, rows]) => (
             <Part key={title} title={title} rows={rows} />

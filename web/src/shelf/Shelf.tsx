@@ -3,7 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Download, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, type Problem, type Summary } from "../api/client";
 import type { Design } from "../document/types";
 import { Button } from "../ui/Button";
@@ -70,6 +70,9 @@ export function Shelf() {
         <img src={new URL("../ui/icon.svg", import.meta.url).href} alt="" className="size-8" />
         <span className="font-display font-semibold text-xl">Tin Halo</span>
         <span className="flex-1" />
+        <Link to="/guide" className="text-soft underline-offset-4 hover:text-ink hover:underline">
+          Guide
+        </Link>
         <ThemeButton />
         <NewDesign onBegin={create.mutate} busy={create.isPending} />
       </header>
@@ -88,9 +91,8 @@ export function Shelf() {
         )}
         {data?.length === 0 && (
           <div className="rounded-2xl border-2 border-line border-dashed p-12 text-center">
-            <p className="font-display text-xl">The shelf is empty.</p>
-            <p className="mt-1 mb-4 text-soft">
-              A new design starts with a word, and with layers that are made from it.
+            <p className="mb-4 font-display text-xl">
+              The shelf is empty: press New design and type the word that you want to cut.
             </p>
             <NewDesign onBegin={create.mutate} busy={create.isPending} />
           </div>

@@ -65,7 +65,6 @@ function Edge({ layer, pull, path, view }: { layer: Layer; pull: Pull; path: str
           ref={edge}
           d={path}
           fill="none"
-          stroke="transparent"
           strokeWidth={12}
           vectorEffect="non-scaling-stroke"
           role="slider"

@@ -158,13 +158,7 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boo
     return (
       <g fill="none">
         {/* A line is hard to hit: this one is wide and unseen. */}
-        <path
-          d={path}
-          pointerEvents="stroke"
-          vectorEffect="non-scaling-stroke"
-          strokeWidth={11}
-          stroke="transparent"
-        />
+        <path d={path} pointerEvents="stroke" vectorEffect="non-scaling-stroke" strokeWidth={11} />
         <path
           d={path}
           vectorEffect="non-scaling-stroke"
