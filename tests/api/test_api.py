@@ -101,6 +101,25 @@ class Designs(Api):
         self.assertEqual(self.client.post(f"/api/designs/{first}/restore").json()["id"], first)
         self.assertEqual(len(self.client.get("/api/designs").json()), 3)
 
+    def test_designs_go_into_a_folder_all_or_none(self) -> None:
+        ids = [self.client.post("/api/designs", json={"document": document()}).json()["id"] for _ in range(2)]
+
+        def put(*wanted: str, folder: str) -> int:
+            return self.client.post("/api/designs/folder", json={"ids": wanted, "folder": folder}).status_code
+
+        def folders() -> list[str]:
+            return [one["folder"] for one in self.client.get("/api/designs").json() if one["id"] in ids]
+
+        self.assertEqual(404, put(ids[0], "nobody", folder="Kites"))
+        self.assertEqual(["", ""], folders())
+        self.assertEqual(204, put(*ids, folder=" Kites "))
+        self.assertEqual(["Kites", "Kites"], folders())
+        copy = self.client.post(f"/api/designs/{ids[0]}/duplicate").json()["id"]
+        ids.append(copy)
+        self.assertEqual(["Kites"] * 3, folders())
+        self.assertEqual(204, put(*ids, folder=""))
+        self.assertEqual(["", "", ""], folders())
+
     def test_designs_outlive_the_app(self) -> None:
         id = self.create(text="Ottoline")["id"]
         with TestClient(create_app(self.folder)) as other:

@@ -7,7 +7,7 @@ from typing import Annotated
 from urllib.parse import quote
 
 from fastapi import APIRouter, Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, StringConstraints
 
 from tinhalo.api.problems import ProblemDetails
 from tinhalo.api.workshop import Shop
@@ -25,6 +25,7 @@ class SummaryReply(BaseModel):
 
     id: str
     name: str
+    folder: str
     revision: int
     updated: datetime
 
@@ -66,6 +67,13 @@ class RenameRequest(BaseModel):
     name: Annotated[str, Field(max_length=200)]
 
 
+class FolderRequest(BaseModel):
+    """Designs, and the folder of the shelf that they go into; an empty name for none."""
+
+    ids: Annotated[list[str], Field(max_length=2_000)]
+    folder: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)]
+
+
 _PROBLEM = {"model": ProblemDetails}
 
 
@@ -80,6 +88,12 @@ def create_design(request: CreateRequest, shop: Shop) -> StateReply:
     """Store a new design."""
     check_references(request.document)
     return _state(shop.designs.create(request.document))
+
+
+@router.post("/folder", status_code=204, responses={404: _PROBLEM})
+def put_into_folder(request: FolderRequest, shop: Shop) -> None:
+    """Put designs into a folder, all or none."""
+    shop.designs.put_into(request.ids, request.folder)
 
 
 @router.get("/{id}", responses={404: _PROBLEM})

@@ -44,6 +44,7 @@ class Summary:
 
     id: str
     name: str
+    folder: str
     revision: int
     updated: datetime
 
@@ -92,11 +93,11 @@ class Designs:
             rows = session.scalars(
                 select(DesignRow).where(DesignRow.deleted.is_(None)).order_by(DesignRow.updated.desc(), DesignRow.id)
             )
-            return [Summary(r.id, r.name, r.revision, r.updated) for r in rows]
+            return [Summary(r.id, r.name, r.folder, r.revision, r.updated) for r in rows]
 
-    def create(self, document: Design, id: str | None = None) -> State:
+    def create(self, document: Design, id: str | None = None, folder: str = "") -> State:
         """Store a new design."""
-        row = DesignRow(id=id or uuid4().hex, name=document.name, revision=1, at=0)
+        row = DesignRow(id=id or uuid4().hex, name=document.name, folder=folder, revision=1, at=0)
         with Session(self._engine) as session, session.begin():
             session.add(row)
             session.flush()
@@ -170,13 +171,25 @@ class Designs:
         return next(s for s in self.list() if s.id == id)
 
     def duplicate(self, id: str) -> State:
-        """A new design with a copy of the current document.
+        """A new design in the same folder, with a copy of the current document.
 
         Raises:
             NotFoundError: when there is none.
         """
-        document = self.get(id).document
-        return self.create(document.model_copy(update={"name": f"{document.name} copy"[:200]}))
+        with Session(self._engine) as session:
+            row = self._row(session, id)
+            document, folder = self._document(session, row), row.folder
+        return self.create(document.model_copy(update={"name": f"{document.name} copy"[:200]}), folder=folder)
+
+    def put_into(self, ids: Sequence[str], folder: str) -> None:
+        """Put designs into a folder of the shelf, all or none; with an empty name into none.
+
+        Raises:
+            NotFoundError: when one of them is not there.
+        """
+        with Session(self._engine) as session, session.begin():
+            for id in ids:
+                self._row(session, id).folder = folder
 
     def delete(self, id: str) -> None:
         """Take a design off the shelf; ``restore`` puts it back.

@@ -20,13 +20,15 @@ def now() -> datetime:
 class DesignRow(Base):
     """A design: which of its timeline's documents is the current one, and how often it was saved.
 
-    ``revision`` counts saves; ``at`` is the place in the timeline. Deleted designs stay, to be put back.
+    ``revision`` counts saves; ``at`` is the place in the timeline. ``folder``
+    is where it stands on the shelf, empty for none. Deleted designs stay, to be put back.
     """
 
     __tablename__ = "designs"
 
     id: Mapped[str] = mapped_column(String(32), primary_key=True)
     name: Mapped[str] = mapped_column(Text)
+    folder: Mapped[str] = mapped_column(String(80), default="", server_default="")
     revision: Mapped[int]
     at: Mapped[int]
     created: Mapped[datetime] = mapped_column(default=now)

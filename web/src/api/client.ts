@@ -119,6 +119,8 @@ export const api = {
     unwrap<"/api/designs/{id}", "put">(
       client.PUT("/api/designs/{id}", { params: { path: { id } }, body, keepalive }),
     ),
+  putInto: (ids: string[], folder: string) =>
+    unwrap<"/api/designs/folder", "post">(client.POST("/api/designs/folder", { body: { ids, folder } })),
   rename: (id: string, name: string) =>
     unwrap<"/api/designs/{id}", "patch">(
       client.PATCH("/api/designs/{id}", { params: { path: { id } }, body: { name } }),

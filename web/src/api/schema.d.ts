@@ -424,6 +424,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/folder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Into Folder
+         * @description Put designs into a folder, all or none.
+         */
+        post: operations["put_into_folder_api_designs_folder_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}": {
         parameters: {
             query?: never;
@@ -2055,6 +2075,16 @@ export interface components {
             spot: components["schemas"]["Anchor-Output"] | null;
             /** Accepted */
             accepted: string | null;
+        };
+        /**
+         * FolderRequest
+         * @description Designs, and the folder of the shelf that they go into; an empty name for none.
+         */
+        FolderRequest: {
+            /** Ids */
+            ids: string[];
+            /** Folder */
+            folder: string;
         };
         /**
          * FollowReply
@@ -5467,6 +5497,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Folder */
+            folder: string;
             /** Revision */
             revision: number;
             /**
@@ -6904,6 +6936,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StateReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    put_into_folder_api_designs_folder_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description Validation Error */

@@ -1,15 +1,15 @@
 // The shelf: every design with a picture of how it stands.
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Download, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type Problem, type Summary } from "../api/client";
 import type { Design } from "../document/types";
-import { Button } from "../ui/Button";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
 import { Finding, found, MANY, type Order } from "./Finding";
+import { Folders, foldersOf, type Shown } from "./Folders";
+import { PickedBar } from "./PickedBar";
 import { ShelfCard } from "./ShelfCard";
 import { NewDesign } from "./Starters";
 
@@ -54,11 +54,32 @@ export function Shelf() {
     onSettled: refresh,
     onError,
   });
+  const putInto = useMutation({
+    mutationFn: async ({ designs, folder }: { designs: Summary[]; folder: string }) => {
+      await api.putInto(
+        designs.map((one) => one.id),
+        folder,
+      );
+    },
+    onSuccess: (_, { designs, folder }) => {
+      setPicked([]);
+      const what = designs.length === 1 ? "1 design is" : `${designs.length} designs are`;
+      say(folder ? `${what} in “${folder}” now.` : `${what} in no folder now.`);
+    },
+    onSettled: refresh,
+    onError,
+  });
   const [picked, setPicked] = useState<string[]>([]);
   const [text, setText] = useState("");
   const [order, setOrder] = useState<Order>("newest");
+  const [asked, setAsked] = useState<Shown>(null);
   const all = data ?? [];
-  const shown = all.length > MANY ? found(all, text, order) : all;
+  const folders = foldersOf(all);
+  const foldered = all.length > MANY || folders.length > 0;
+  // The last design of a folder takes it along.
+  const folder = asked && !folders.includes(asked) ? null : asked;
+  const inside = folder === null ? all : all.filter((one) => one.folder === folder);
+  const shown = all.length > MANY ? found(inside, text, order) : inside;
   // What is not in sight is not meant.
   const meant = shown.filter((one) => picked.includes(one.id));
   const pick = (id: string, on: boolean) =>
@@ -98,8 +119,11 @@ export function Shelf() {
           </div>
         )}
         {all.length > MANY && <Finding text={text} order={order} onText={setText} onOrder={setOrder} />}
+        {folders.length > 0 && <Folders designs={all} shown={folder} onShow={setAsked} />}
         {all.length > 0 && shown.length === 0 && (
-          <p className="text-soft">No design is called that. Look for another word.</p>
+          <p className="text-soft">
+            {text ? "No design here is called that. Look for another word." : "No design is here."}
+          </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(17rem,100%),1fr))] gap-6">
           {shown.map((design) => (
@@ -116,21 +140,15 @@ export function Shelf() {
           ))}
         </ul>
         {meant.length > 0 && (
-          <section
-            aria-label="Picked designs"
-            className="sticky bottom-4 mx-auto mt-6 flex w-fit flex-wrap items-center gap-2 rounded-xl border border-line bg-sheet p-2 pl-4 shadow-black/15 shadow-xl"
-          >
-            <span role="status">{meant.length === 1 ? "1 picked" : `${meant.length} picked`}</span>
-            <Button onClick={() => handOver(meant)}>
-              <Download size={15} /> Cut packs
-            </Button>
-            <Button onClick={() => remove.mutate(meant)} disabled={remove.isPending}>
-              <Trash2 size={15} /> Delete
-            </Button>
-            <Button look="quiet" onClick={() => setPicked([])}>
-              Pick none
-            </Button>
-          </section>
+          <PickedBar
+            count={meant.length}
+            folders={foldered ? folders : null}
+            busy={remove.isPending}
+            onPack={() => handOver(meant)}
+            onDelete={() => remove.mutate(meant)}
+            onPutInto={(folder) => putInto.mutate({ designs: meant, folder })}
+            onPickNone={() => setPicked([])}
+          />
         )}
       </main>
     </div>
