@@ -178,7 +178,7 @@ class Looking(BrowserTest):
         self.page.get_by_role("application").focus()
         self.page.keyboard.press("?")
         page = self.page.get_by_role("dialog", name="Keys and gestures")
-        for key in ("Ctrl+Z", "Ctrl+D", "B", "Double click"):
+        for key in ("Ctrl+Z", "Ctrl+D", "B", "Shift and click"):
             expect(page.get_by_text(key, exact=True).first).to_be_visible()
         self.assertEqual(violations(self.page), [])
         # The guide opens beside the bench, which stays as it is.
@@ -208,12 +208,69 @@ class Words(BrowserTest):
         box = art.bounding_box()
         assert box
         self.page.mouse.dblclick(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-        words = self.page.get_by_label("The words")
-        expect(words).to_be_focused()
-        self.page.keyboard.press("Control+A")
+        field = self.page.get_by_test_id("typing")
+        expect(field).to_be_focused()
+        # Its letters lie on the outlines: as wide, and on the same line, to a few pixels of the ink.
+        lies = field.evaluate("""async one => {
+            await document.fonts.ready;
+            const style = getComputedStyle(one), pen = document.createElement('canvas').getContext('2d');
+            pen.font = `${style.fontSize} ${style.fontFamily}`;
+            const ink = pen.measureText(one.value), at = one.getBoundingClientRect();
+            return [at.x + at.width / 2 - ink.width / 2 - ink.actualBoundingBoxLeft, ink.actualBoundingBoxRight
+                    + ink.actualBoundingBoxLeft];
+        }""")
+        self.assertAlmostEqual(lies[0], box["x"], delta=4)
+        self.assertAlmostEqual(lies[1], box["width"], delta=4)
         self.page.keyboard.type("Zoë")
         self.settled(self.page)
         self.assertEqual(self.document()["art"][0]["text"], "Zoë")
+        self.page.keyboard.press("Escape")
+        expect(field).to_be_hidden()
+        # By keyboard, and on a circle, where the field stands over the words.
+        self.page.get_by_test_id("frame").press("Enter")
+        expect(field).to_be_focused()
+        self.assertEqual(violations(self.page), [])
+        self.page.keyboard.press("End")
+        self.page.keyboard.type("s")
+        self.page.keyboard.press("Control+Enter")
+        self.settled(self.page)
+        self.assertEqual(self.document()["art"][0]["text"], "Zoës")
+
+    def test_several_are_picked_moved_duplicated_and_deleted_together(self) -> None:
+        self.new_design("Ottoline", starter="knocked-out-word")
+        before = {one["id"]: one["place"] for one in self.document()["art"]}
+        names = [self.page.get_by_role("button", name=f"Pick “{one}”") for one in ("Ottoline", "BLOCK")]
+        names[0].press("Enter")
+        names[1].press("Shift+Enter")
+        expect(names[1]).to_have_attribute("aria-pressed", "true")
+        frame = self.page.get_by_test_id("frame")
+        frame.press("Shift+ArrowRight")
+        box = frame.locator("polygon").bounding_box()
+        assert box
+        # Inside the frame, beside its handle and the letters; then by the other's frame.
+        other = names[1].bounding_box()
+        assert other
+        for corner in (box, other):
+            x, y = corner["x"] + 9, corner["y"] + 9
+            self.page.mouse.move(x, y)
+            self.page.mouse.down()
+            self.page.mouse.move(x + 40, y + 30, steps=4)
+            self.page.mouse.up()
+            self.settled(self.page)
+        self.settled(self.page)
+        after = {one["id"]: one["place"] for one in self.document()["art"]}
+        ways = {(round(after[id]["x"] - at["x"], 3), round(after[id]["y"] - at["y"], 3)) for id, at in before.items()}
+        self.assertEqual(len(ways), 1, ways)
+        self.assertGreater(ways.pop()[0], 1)
+        self.page.get_by_test_id("frame").press("Control+D")
+        self.settled(self.page)
+        self.assertEqual(len(self.document()["art"]), 4)
+        self.page.get_by_test_id("frame").press("Delete")
+        self.settled(self.page)
+        self.assertEqual(len(self.document()["art"]), 2)
+        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        self.settled(self.page)
+        self.assertEqual(len(self.document()["art"]), 4)
 
     def test_a_layer_is_copied_to_another_design(self) -> None:
         self.new_design("Bram")

@@ -43,7 +43,7 @@ class Copies(unittest.TestCase):
 
     def test_words_are_duplicated_into_all_layers_that_the_original_is_in(self) -> None:
         name = self.data["art"][0]["id"]
-        (made,) = call("copying", "duplicated", [self.data, name])
+        (made,) = call("copying", "duplicated", [self.data, [name]])
         design, (id,) = completed(made["design"]), made["ids"]
         self.assertEqual([one["id"] for one in design["art"]], [name, id])
         self.assertNotEqual(design["art"][0]["place"], design["art"][1]["place"])

@@ -112,7 +112,7 @@ STARTERS: tuple[Starter, ...] = (
         "A name across a block word, in a clear channel",
         [
             _words("Ottoline", "pacifico", 21, "name"),
-            _words("KITES", "anton", 64, "block", letter_spacing=1.5, place={"y": -24}),
+            _words("BLOCK", "anton", 64, "block", letter_spacing=1.5, place={"y": -24}),
         ],
         _layer("script", "Name", "vinyl-white", "name"),
         _layer(

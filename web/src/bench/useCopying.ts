@@ -4,23 +4,27 @@ import { useEffect } from "react";
 import { removeArt } from "../document/art";
 import { copied, duplicated, pasted, readCopied } from "../document/copying";
 import { removeLayer } from "../document/layers";
+import { sourceName } from "../document/names";
 import type { Design } from "../document/types";
-import { select, selectLayer, useSelection } from "../state/selection";
+import { allPicked, select, selectLayer, useSelection } from "../state/selection";
 import { edit, now } from "../state/timeline";
+import { sayUndoable } from "../state/undoable";
 import { isKey, type KeyName } from "../ui/keys";
 import { say } from "../ui/toast";
 
 /** Where what was copied waits: designs open one after the other, also in other windows. */
 const CLIPBOARD = "tinhalo.copied";
 
-function selected(): string | null {
-  const { picked, layer } = useSelection.getState();
-  return picked ?? layer;
+/** The art that is picked, or else the layer that is worked on. */
+function selected(): string[] {
+  const { layer } = useSelection.getState();
+  const art = allPicked();
+  return art.length > 0 || layer === null ? art : [layer];
 }
 
-export function copy(id: string): void {
+export function copy(...ids: string[]): void {
   try {
-    localStorage.setItem(CLIPBOARD, JSON.stringify(copied(now(), [id])));
+    localStorage.setItem(CLIPBOARD, JSON.stringify(copied(now(), ids)));
   } catch {
     // The browser keeps a few megabytes only.
     say("That is too much to copy.");
@@ -37,28 +41,41 @@ export function paste(): void {
   else say("Nothing is copied yet.");
 }
 
-export function duplicate(id: string): void {
-  put(duplicated(now(), id));
+export function duplicate(...ids: string[]): void {
+  put(duplicated(now(), ids));
 }
 
-function put({ design, ids: [first] }: { design: Design; ids: string[] }): void {
+function put({ design, ids: [first, ...others] }: { design: Design; ids: string[] }): void {
   edit(() => design);
   if (design.layers.some((one) => one.id === first)) {
     select({ picked: null, letter: null });
     selectLayer(first ?? null);
-  } else select({ picked: first ?? null, letter: null });
+  } else select({ picked: first ?? null, also: others, letter: null });
 }
 
-function cut(id: string): void {
-  copy(id);
-  edit((design) => (design.art.some((one) => one.id === id) ? removeArt : removeLayer)(design, id));
+function remove(...ids: string[]): void {
+  const [first = ""] = ids;
+  const name = sourceName(now(), first);
+  edit((design) =>
+    ids.reduce(
+      (made, id) => (made.art.some((one) => one.id === id) ? removeArt : removeLayer)(made, id),
+      design,
+    ),
+  );
   select({ picked: null, letter: null });
+  sayUndoable(ids.length === 1 ? `“${name}” is gone.` : `“${name}” and ${ids.length - 1} more are gone.`);
 }
 
-const ACTS: [KeyName, (id: string) => void][] = [
+function cut(...ids: string[]): void {
+  copy(...ids);
+  remove(...ids);
+}
+
+const ACTS: [KeyName, (...ids: string[]) => void][] = [
   ["copy", copy],
   ["cut", cut],
   ["duplicate", duplicate],
+  ["remove", remove],
 ];
 
 export function useCopyKeys(): void {
@@ -66,11 +83,15 @@ export function useCopyKeys(): void {
     const press = (event: KeyboardEvent) => {
       // In a field these keys are for its text; a selection of text is copied as such.
       const target = event.target as HTMLElement;
-      if (target.matches?.("input, textarea, [role=dialog] *") || getSelection()?.toString()) return;
-      const id = selected();
+      if (
+        target.matches?.("input, textarea, [role=dialog] *, [role=menu] *, [role=listbox] *") ||
+        getSelection()?.toString()
+      )
+        return;
+      const ids = selected();
       const [, act] = ACTS.find(([name]) => isKey(event, name)) ?? [];
       if (isKey(event, "paste")) paste();
-      else if (act && id) act(id);
+      else if (act && ids.length > 0) act(...ids);
       else return;
       event.preventDefault();
     };

@@ -6,7 +6,7 @@ import { movedLetters, retext } from "./letters";
 import { freeId, shapeName } from "./names";
 import { type Box, round } from "./place";
 import { changeRecipes, forgetSource, mapRecipe, newStep } from "./recipes";
-import type { Anchor, Art, Design, Lettering, Recipe, Shape, ShapeName } from "./types";
+import type { Anchor, Art, Design, Lettering, Place, Recipe, Shape, ShapeName } from "./types";
 
 export const isLettering = (art: Art): art is Lettering => art.kind === "lettering";
 export const isShape = (art: Art): art is Shape => art.kind === "shape";
@@ -26,6 +26,22 @@ export function changeArt(design: Design, id: string, change: (art: Art) => Art)
 /** Change what all kinds of art have. */
 export function patchArt(design: Design, id: string, patch: Partial<Pick<Art, "place" | "against">>): Design {
   return changeArt(design, id, (art) => ({ ...art, ...patch }));
+}
+
+/** A piece of art as it is placed now, and others moved by as much as it was. */
+export function placeTogether(design: Design, id: string, place: Place, others: string[]): Design {
+  const before = design.art.find((one) => one.id === id)?.place;
+  if (!before) return design;
+  const [dx, dy] = [place.x - before.x, place.y - before.y];
+  const moved = (at: number, by: number) => Number((at + by).toFixed(4));
+  return others.reduce(
+    (made, other) =>
+      changeArt(made, other, (art) => ({
+        ...art,
+        place: { ...art.place, x: moved(art.place.x, dx), y: moved(art.place.y, dy) },
+      })),
+    patchArt(design, id, { place }),
+  );
 }
 
 /** Change one block of words. */

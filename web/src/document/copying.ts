@@ -95,9 +95,9 @@ export function pasted(design: Design, clip: Copied): { design: Design; ids: str
   };
 }
 
-/** A copy of some art or of a layer beside it. */
-export function duplicated(design: Design, id: string): { design: Design; ids: string[] } {
-  return pasted(design, copied(design, [id]));
+/** Copies of some art or of layers beside them. */
+export function duplicated(design: Design, ids: string[]): { design: Design; ids: string[] } {
+  return pasted(design, copied(design, ids));
 }
 
 /** A block of words with several lines as one block for each line, one under the other as they stand. */

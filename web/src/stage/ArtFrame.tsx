@@ -2,7 +2,7 @@
 
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef } from "react";
 import type { ArtReply } from "../api/client";
-import { patchArt } from "../document/art";
+import { isLettering, patchArt, placeTogether } from "../document/art";
 import { artName } from "../document/names";
 import { type Box, type Point, placed, snapped, stretched, turned } from "../document/place";
 import type { Art, Place } from "../document/types";
@@ -43,11 +43,14 @@ type Props = {
 export function ArtFrame({ art, reply, box, view, at, others, setLines, children }: Props) {
   const free = useSelection((state) => state.free);
   const frame = useRef<SVGGElement>(null);
+  const also = useSelection((state) => state.also);
   const { place } = art;
   const [x0, y0, x1, y1] = box;
   const middle = { x: (x0 + x1) / 2, y: (y0 + y1) / 2 };
   const setPlace = (next: Place, gesture: string) =>
     edit((design) => patchArt(design, art.id, { place: next }), `${art.id}.${gesture}`);
+  const move = (next: Place, gesture: string) =>
+    edit((design) => placeTogether(design, art.id, next, also), `${art.id}.${gesture}`);
   const mm = (event: PointerEvent, from: Point): Point => ({
     x: (event.clientX - from.x) / view.scale,
     y: (from.y - event.clientY) / view.scale,
@@ -66,7 +69,7 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
     setLines(snap.lines);
     const x = Number((start.x + by.x + snap.by.x).toFixed(3));
     const y = Number((start.y + by.y + snap.by.y).toFixed(3));
-    setPlace({ ...start, x, y }, "move");
+    move({ ...start, x, y }, "move");
   };
   const dragArt = useDrag<Place>({
     begin: () => place,
@@ -90,7 +93,9 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
 
   const keys = (event: KeyboardEvent) => {
     const by = arrow(event);
-    if (by) setPlace({ ...place, x: trim(place.x + by.x), y: trim(place.y + by.y) }, "keys");
+    if (by) move({ ...place, x: trim(place.x + by.x), y: trim(place.y + by.y) }, "keys");
+    else if (event.key === "Enter" && event.target === frame.current && isLettering(art))
+      select({ typing: art.id });
     else if (event.key === "[" || event.key === "]")
       setPlace(turned(place, box, place.rotate + (event.key === "[" ? 1 : -1)), "turn");
     else if (event.key === "Escape") select({ picked: null, letter: null });
@@ -114,7 +119,7 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
       role="group"
       tabIndex={0}
       data-testid="frame"
-      aria-label={`“${artName(art)}”, picked: arrow keys move it, [ and ] turn it${children ? ", Tab goes to its letters" : ""}`}
+      aria-label={`“${artName(art)}”, picked: arrow keys move it, [ and ] turn it${children ? ", Enter types into it, Tab goes to its letters" : ""}`}
       className="outline-none"
       onKeyDown={keys}
     >

@@ -2,25 +2,19 @@
 
 import { FlipHorizontal2, History, Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import {
-  type KeyboardEvent,
-  type MouseEvent,
-  memo,
-  type PointerEvent,
-  useCallback,
-  useRef,
-  useState,
-} from "react";
+import { type KeyboardEvent, memo, type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
+import { isLettering } from "../document/art";
 import { boardsOf, leavesMirrored } from "../document/handOver";
 import type { Sheet } from "../document/types";
 import { useMaterials } from "../layers/catalogue";
 import type { Building } from "../state/building";
-import { select, selectLayer, useSelection } from "../state/selection";
-import { useDesign, usePart, useUnit } from "../state/timeline";
+import { pickAlso, select, selectLayer, useSelection } from "../state/selection";
+import { now, useDesign, usePart, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { isKey } from "../ui/keys";
 import { enterRow } from "../ui/rows";
 import { LetterStrip } from "../words/LetterStrip";
+import { TypeHere } from "../words/TypeHere";
 import { Before, useBefore } from "./Before";
 import { EdgePull } from "./EdgePull";
 import { Joints } from "./Joints";
@@ -32,6 +26,7 @@ import { StageFindings } from "./StageFindings";
 import { HeatLegend } from "./StageHeat";
 import { apartBounds, type Look, StageLayers } from "./StageLayers";
 import { StepHandles } from "./StepHandles";
+import { useLongPress } from "./useLongPress";
 import { useView } from "./useView";
 import { around, type Box, sheetBox } from "./view";
 
@@ -65,6 +60,11 @@ export function Stage({ building }: { building: Building }) {
     },
     [fit],
   );
+  const boxes = useMemo(
+    () =>
+      new Map(building.built?.reply.art.flatMap((one) => (one.bounds_mm ? [[one.id, one.bounds_mm]] : []))),
+    [building.built?.reply.art],
+  );
   const picking = useSelection((state) => state.picking);
   const before = useBefore();
   const release = (event: PointerEvent) => {
@@ -72,20 +72,25 @@ export function Stage({ building }: { building: Building }) {
     const under = document.elementsFromPoint(event.clientX, event.clientY);
     const named = (name: string) =>
       under.map((element) => element.closest(`[${name}]`)?.getAttribute(name)).find(Boolean) ?? null;
+    const art = named("data-art");
+    if (event.shiftKey && art) return pickAlso(art);
     selectLayer(named("data-layer"));
-    select({ picked: named("data-art"), letter: null });
+    select({ picked: art, letter: null });
   };
 
   /** Words are opened to type into; anywhere else all is shown. */
-  const enter = (event: MouseEvent) => {
+  const enter = (event: { clientX: number; clientY: number }) => {
     const id = document
       .elementsFromPoint(event.clientX, event.clientY)
       .map((element) => element.getAttribute("data-art"))
       .find(Boolean);
     if (!id) return fit();
     select({ picked: id, letter: null });
-    enterRow(id);
+    if (now().art.some((one) => one.id === id && isLettering(one))) select({ typing: id });
+    else enterRow(id);
   };
+
+  const hold = useLongPress(enter);
 
   const keys = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
@@ -116,6 +121,7 @@ export function Stage({ building }: { building: Building }) {
         aria-label="Stage. Arrow keys pan, plus and minus zoom, 0 shows everything."
         tabIndex={0}
         className="absolute inset-0 cursor-grab touch-none overflow-hidden focus-visible:outline-offset-[-3px] active:cursor-grabbing"
+        {...hold}
         onPointerDown={press}
         onPointerMove={move}
         onPointerUp={release}
@@ -165,6 +171,11 @@ export function Stage({ building }: { building: Building }) {
           {look === "solid" && !picking && !before && <StageFindings building={building} view={view} />}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
+        {look !== "apart" && !picking && !before && (
+          <div className="pointer-events-none absolute top-6 left-6 *:pointer-events-auto">
+            <TypeHere boxes={boxes} view={view} />
+          </div>
+        )}
         {look !== "apart" && inner.width > 0 && (
           <Rulers view={view} size={inner} unit={unit} bounds={bounds} />
         )}

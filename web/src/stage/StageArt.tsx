@@ -3,13 +3,13 @@
 import { useState } from "react";
 import type { ArtReply } from "../api/client";
 import { isLettering } from "../document/art";
-import { artName } from "../document/names";
 import { type Box, type Point, placed } from "../document/place";
-import { select, useSelection } from "../state/selection";
+import { useSelection } from "../state/selection";
 import { usePart } from "../state/timeline";
 import { StageLetters } from "../words/StageLetters";
 import { ArtFrame } from "./ArtFrame";
 import { corners, pair } from "./frame";
+import { Pickable } from "./Pickable";
 import type { View } from "./view";
 
 type Props = { art: ArtReply[]; view: View };
@@ -17,6 +17,8 @@ type Props = { art: ArtReply[]; view: View };
 export function StageArt({ art: replies, view }: Props) {
   const all = usePart((design) => design.art);
   const picked = useSelection((state) => state.picked);
+  const also = useSelection((state) => state.also);
+  const typing = useSelection((state) => state.typing);
   const [lines, setLines] = useState<{ x?: number; y?: number }>({});
   const at = (point: Point) => ({ x: view.x + point.x * view.scale, y: view.y - point.y * view.scale });
   // What is smaller is on top: words that stand in a shape can be picked.
@@ -29,27 +31,12 @@ export function StageArt({ art: replies, view }: Props) {
   return (
     <g>
       {stacked.map(({ art, reply, box }) => {
-        if (art.id !== picked)
-          return (
-            <polygon
-              key={art.id}
-              points={corners(box)
-                .map((corner) => pair(at(placed(art.place, corner))))
-                .join(" ")}
-              data-art={art.id}
-              role="button"
-              tabIndex={0}
-              aria-label={`Pick “${artName(art)}”`}
-              className="pointer-events-auto fill-transparent hover:stroke-halo/60 focus-visible:stroke-halo"
-              onKeyDown={(event) => {
-                if (event.key !== "Enter" && event.key !== " ") return;
-                event.preventDefault();
-                event.stopPropagation();
-                select({ picked: art.id, letter: null });
-              }}
-            />
-          );
-        const props = { art, reply, box, view, at, setLines, others: boxes(replies, art.id) };
+        if (art.id === typing) return null;
+        const points = corners(box)
+          .map((corner) => pair(at(placed(art.place, corner))))
+          .join(" ");
+        if (art.id !== picked) return <Pickable key={art.id} art={art} points={points} view={view} />;
+        const props = { art, reply, box, view, at, setLines, others: boxes(replies, [art.id, ...also]) };
         const { parts } = reply;
         return isLettering(art) ? (
           <ArtFrame key={art.id} {...props}>
@@ -71,6 +58,6 @@ function size(box: Box | null): number {
   return box ? (box[2] - box[0]) * (box[3] - box[1]) : 0;
 }
 
-function boxes(art: ArtReply[], except: string): Box[] {
-  return art.flatMap((one) => (one.id !== except && one.bounds_mm ? [one.bounds_mm] : []));
+function boxes(art: ArtReply[], except: string[]): Box[] {
+  return art.flatMap((one) => (!except.includes(one.id) && one.bounds_mm ? [one.bounds_mm] : []));
 }

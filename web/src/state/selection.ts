@@ -11,6 +11,10 @@ type Selection = {
   art: string | null;
   /** The piece of art picked on the stage, and the letter of it. */
   picked: string | null;
+  /** Art that is picked with it: all of that is moved and copied together. */
+  also: string[];
+  /** The words that are typed into on the stage. */
+  typing: string | null;
   letter: number | null;
   /** Whether corners of the frame stretch freely instead of keeping proportions. */
   free: boolean;
@@ -39,6 +43,8 @@ const NOTHING = {
   opened: null,
   art: null,
   picked: null,
+  also: [] as string[],
+  typing: null,
   letter: null,
   spot: null,
   finding: null,
@@ -57,7 +63,30 @@ export const useSelection = create<Selection>()(() => ({
 }));
 
 export const select = (change: Partial<Selection>): void =>
-  useSelection.setState(change.picked ? { art: change.picked, ...change } : change);
+  useSelection.setState({
+    // What is picked anew is picked alone.
+    ...("picked" in change ? { also: [], typing: null } : {}),
+    ...(change.picked ? { art: change.picked } : {}),
+    ...change,
+  });
+
+/** Pick a piece of art with those that are picked already, or no longer. */
+export function pickAlso(id: string): void {
+  const { picked, also } = useSelection.getState();
+  if (picked === null) select({ picked: id, letter: null });
+  else if (picked === id) select({ picked: also[0] ?? null, also: also.slice(1), letter: null });
+  else
+    select({
+      picked,
+      also: also.includes(id) ? also.filter((one) => one !== id) : [...also, id],
+      letter: null,
+    });
+}
+
+/** All art that is picked. */
+export function allPicked({ picked, also } = useSelection.getState()): string[] {
+  return picked === null ? [] : [picked, ...also];
+}
 
 /** Nothing is selected any more; how things are shown stays. */
 export const clearSelection = (): void => useSelection.setState(NOTHING);

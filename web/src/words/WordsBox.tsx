@@ -1,22 +1,23 @@
 // A block of words: a box you type in, with its font and measures under it.
 
 import { AlignCenter, AlignLeft, AlignRight, Rows3 } from "lucide-react";
-import { memo, type RefObject, useEffect, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { useLocation } from "react-router";
 import type { ArtReply } from "../api/client";
 import { RemoveArt } from "../art/RemoveArt";
 import { Labelled, Standing } from "../art/Standing";
-import { patchWords, retextWords } from "../document/art";
+import { patchWords } from "../document/art";
 import { linesApart } from "../document/copying";
 import type { Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
-import { commit, edit, edits, endGesture, useUnit } from "../state/timeline";
+import { commit, edit, edits, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { row } from "../ui/rows";
 import { FontBrowser } from "./FontBrowser";
 import { Hold } from "./Hold";
 import { IntoShape } from "./IntoShape";
 import { LetterForms } from "./LetterForms";
+import { useTyping } from "./useTyping";
 import { WordsLine } from "./WordsLine";
 
 const ALIGNMENTS = [
@@ -36,7 +37,7 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
     if (first && fresh) box.current?.select();
   }, [first, fresh]);
 
-  const selected = useSelectionBefore(box);
+  const typed = useTyping(art.id, box);
   const set = (patch: Partial<Lettering>, gesture?: string) =>
     edits((design) => patchWords(design, art.id, patch), gesture && `${art.id}.${gesture}`);
   const lines = art.text.split("\n").length;
@@ -49,17 +50,9 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
         aria-label={only ? "The words" : `The words “${art.id}”`}
         value={art.text}
         rows={Math.min(4, Math.max(1, lines))}
-        maxLength={20_000}
-        spellCheck={false}
+        {...typed}
         placeholder="Type the words"
         className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-1 font-display font-semibold text-xl leading-snug"
-        onChange={({ target }) =>
-          edit(
-            (design) => retextWords(design, art.id, target.value, target.selectionStart, selected.current),
-            `${art.id}.text`,
-          )
-        }
-        onBlur={endGesture}
       />
       <div className="flex flex-col gap-1.5 rounded-b-xl border border-line bg-sheet/60 p-1.5">
         <div className="grid grid-cols-[minmax(0,1fr)_6rem] gap-2">
@@ -75,7 +68,7 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
           />
         </div>
         <details className="group">
-          <summary className="cursor-pointer text-soft text-xs hover:text-ink">
+          <summary className="cursor-pointer py-1 text-soft text-xs hover:text-ink">
             Spacing, lines and place
           </summary>
           <div className="mt-2 grid grid-cols-2 gap-2">
@@ -134,17 +127,3 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
     </div>
   );
 });
-
-/** What was selected in a text field before its last input: tells which letters an edit replaced. */
-function useSelectionBefore(field: RefObject<HTMLTextAreaElement | null>) {
-  const selected = useRef<{ start: number; end: number } | null>(null);
-  useEffect(() => {
-    const box = field.current;
-    const note = () => {
-      if (box) selected.current = { start: box.selectionStart, end: box.selectionEnd };
-    };
-    box?.addEventListener("beforeinput", note);
-    return () => box?.removeEventListener("beforeinput", note);
-  }, [field]);
-  return selected;
-}
