@@ -78,7 +78,8 @@ class BrowserTest(unittest.TestCase):
     @staticmethod
     def settled(page: Page) -> None:
         """Wait for the exact outlines of the document as it stands."""
-        expect(page.locator('[data-testid="outlines"][data-exact="true"]')).to_be_visible()
+        # Those from before the last edit are exact, too.
+        expect(page.locator('[data-testid="outlines"][data-exact="true"][data-current="true"]')).to_be_visible()
 
     def saved(self, page: Page | None = None) -> None:
         expect((page or self.page).get_by_text(re.compile(r"^Saved$"))).to_be_visible()
@@ -90,7 +91,6 @@ class BrowserTest(unittest.TestCase):
 
     def document(self) -> dict[str, Any]:
         """The document as it is saved."""
-        self.page.wait_for_timeout(450)
         self.saved()
         state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
         return state["timeline"][state["at"] - state["first"]]

@@ -75,7 +75,6 @@ class Bench(BrowserTest):
         id = self.new_design("Words")
         self.page.get_by_label("The words").fill("Bram")
         self.page.get_by_label("The words").blur()
-        self.page.wait_for_timeout(1000)
         self.distance().fill("6")
         self.distance().blur()
         self.page.get_by_role("button", name=re.compile("^Hide Face")).click()
@@ -206,7 +205,7 @@ class Bench(BrowserTest):
         stage = self.page.get_by_role("application")
         group = self.page.locator("svg[role=img] > g").first
         stage.press("0")
-        self.page.wait_for_timeout(300)
+        self.settled(self.page)
         start = group.get_attribute("transform")
         for key in ("+", "ArrowLeft"):
             before = group.get_attribute("transform")

@@ -166,7 +166,7 @@ class Recipes(BrowserTest):
         expect(layer).to_have_attribute("data-aside", "true")
         self.page.mouse.up()
         expect(layer).not_to_have_attribute("data-aside", "true")
-        self.page.wait_for_timeout(500)
+        layer.evaluate("one => Promise.all(one.getAnimations().map(each => each.finished))")
         self.assertAlmostEqual(self.centre(layer)[0], x, delta=1)
 
     def test_pieces_and_holes_are_picked_by_pointer_and_by_key(self) -> None:

@@ -59,7 +59,6 @@ class Shelf(BrowserTest):
         packs: list[str] = []
         self.page.on("download", lambda one: packs.append(one.suggested_filename))
         bar.get_by_role("button", name="Cut packs").click()
-        self.page.wait_for_timeout(0)
         while len(packs) < 2:
             self.page.wait_for_event("download")
         self.assertEqual(len(set(packs)), 2)

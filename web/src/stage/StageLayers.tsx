@@ -59,6 +59,7 @@ export function StageLayers({ building, look, scale }: Props) {
       fillRule="evenodd"
       strokeLinejoin="round"
       data-exact={built.exact}
+      data-current={built.document === design}
       data-checked={built.checked}
       data-testid="outlines"
     >
