@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Locator, expect
+from playwright.sync_api import BrowserContext, Locator, expect
 
 from tests.browser.base import BrowserTest
 from tests.browser.test_shelf import violations
@@ -115,8 +115,58 @@ class Edges(BrowserTest):
         )
         self.assertAlmostEqual(moved["dy"] - step["dy"], 0.1, places=6)
 
+    def test_the_margin_of_a_plate_is_pulled_by_keys(self) -> None:
+        self.new_design("Bram", "glue-on-letters")
+        self.opened("plate")
+        edge = self.page.get_by_role("slider", name="Margin of Plate")
+        edge.press("ArrowUp")
+        edge.press("ArrowUp")
+        expect(edge).to_have_attribute("aria-valuetext", "7.2 mm")
+        self.assertEqual(self.document()["layers"][2]["recipe"]["steps"][0]["margin"], 7.2)
+
+    def test_a_step_is_copied_to_another_layer(self) -> None:
+        self.new_design("Bram")
+        backer = self.opened("backer")
+        backer.get_by_role("button", name="grown: move, copy").click()
+        self.page.get_by_role("menuitem", name="Copy, for any layer").click()
+        face = self.opened("face")
+        face.get_by_role("button", name="Add a step").click()
+        self.page.get_by_role("menuitem", name="Paste “Grow or shrink”").click()
+        layers = self.document()["layers"]
+        self.assertEqual(layers[0]["recipe"]["steps"], layers[1]["recipe"]["steps"][:1])
+
+
+class Touch(BrowserTest):
+    def window(self) -> BrowserContext:
+        return self.browser.new_context(viewport={"width": 820, "height": 1100}, has_touch=True)
+
+    def test_a_long_press_on_words_types_into_them(self) -> None:
+        self.new_design("Bram")
+        box = self.page.locator("[data-art]").first.bounding_box()
+        assert box
+        at = {"x": box["x"] + box["width"] / 2, "y": box["y"] + box["height"] / 2}
+        touch = self.context.new_cdp_session(self.page)
+        touch.send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": [at]})
+        # That it is long is what it is about.
+        self.page.wait_for_timeout(600)
+        touch.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+        expect(self.page.get_by_test_id("typing")).to_be_focused()
+
 
 class Looking(BrowserTest):
+    def test_before_and_after_of_a_step_are_compared(self) -> None:
+        self.new_design("Bram")
+        self.opened("backer")
+        self.distance().hover()
+        self.page.keyboard.down("b")
+        before = self.page.get_by_test_id("as-before")
+        expect(before.locator("path")).to_have_count(2)
+        # Without the border the backer is as wide as the face.
+        widths = [self.width(path) for path in before.locator("path").all()]
+        self.assertAlmostEqual(widths[0], widths[1], delta=0.1)
+        self.page.keyboard.up("b")
+        expect(before).to_have_count(0)
+
     def test_before_and_after_are_compared(self) -> None:
         self.new_design("Bram")
         words = self.page.get_by_label("The words")

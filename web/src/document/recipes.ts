@@ -93,15 +93,39 @@ export function wouldCircle(design: Design, layer: string, source: string): bool
   return reaches(source);
 }
 
-/** The design with one step of a layer switched off. */
-export function withoutStep(design: Design, id: string, index: number): Design {
+/** The design with another step at a place of a layer's recipe. */
+export function withStep(design: Design, id: string, index: number, change: (step: Step) => Step): Design {
   return {
     ...design,
     layers: design.layers.map((layer) => {
       const step = layer.recipe.steps[index];
       if (layer.id !== id || !step) return layer;
-      const steps = layer.recipe.steps.with(index, { ...step, off: true });
+      const steps = layer.recipe.steps.with(index, change(step));
       return { ...layer, recipe: { ...layer.recipe, steps } };
     }),
   };
+}
+
+/** The design with one step of a layer switched off. */
+export function withoutStep(design: Design, id: string, index: number): Design {
+  return withStep(design, id, index, (step) => ({ ...step, off: true }));
+}
+
+/** A step from elsewhere as a layer can have it: without what is not in the design, or is made from that layer. */
+export function stepHere(design: Design, layer: string, step: Step, operand: Recipe): Step {
+  const known = new Set(design.art.map((one) => one.id));
+  for (const one of design.layers) if (!wouldCircle(design, layer, one.id)) known.add(one.id);
+  const fit = (recipe: Recipe): Recipe => ({
+    ...mapRecipe(recipe, (anchors) => anchors.filter((anchor) => known.has(anchor.art)), fit),
+    from: recipe.from.filter((id) => known.has(id)),
+  });
+  // What loses all that it takes from begins with what lies across, as a new step does.
+  const filled = (recipe: Recipe): Recipe =>
+    recipe.from.length > 0 ? recipe : { ...recipe, from: operand.from };
+  const [made = step] = mapRecipe(
+    { from: [], steps: [step] },
+    (anchors) => anchors.filter((anchor) => known.has(anchor.art)),
+    (recipe) => filled(fit(recipe)),
+  ).steps;
+  return made;
 }

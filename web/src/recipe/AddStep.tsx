@@ -1,13 +1,14 @@
 // The list of steps: the eight that most people use first, the rest behind one word; typing finds any of them.
 
-import { ChevronsUpDown, Plus } from "lucide-react";
+import { ChevronsUpDown, ClipboardPaste, Plus } from "lucide-react";
 import { Fragment, type KeyboardEvent, useState } from "react";
 import { operandFor } from "../document/operand";
-import { newStep } from "../document/recipes";
-import type { Recipe, StepOp } from "../document/types";
+import { newStep, stepHere } from "../document/recipes";
+import type { Recipe, Step, StepOp } from "../document/types";
 import { builtNow } from "../state/building";
 import { commit, type Edit, now } from "../state/timeline";
 import { Menu, MenuItem, MenuLabel } from "../ui/Menu";
+import { copiedStep } from "./copiedStep";
 import { Drawing, PHRASES, STEP_OPS } from "./phrases";
 
 const GROUPS = ["Borders", "Holes", "Shapes and shadows", "With other shapes", "Finishing"] as const;
@@ -34,6 +35,11 @@ type Props = {
 export function AddStep({ recipe, layer, edits }: Props) {
   const [all, setAll] = useState(false);
   const [typed, setTyped] = useState("");
+  const [copied, setCopied] = useState<Step | null>(null);
+  const paste = (step: Step) => {
+    const operand = operandFor(now(), layer, recipe, step.op, builtNow().built?.reply.art ?? []);
+    commit(edits({ ...recipe, steps: [...recipe.steps, stepHere(now(), layer, step, operand)] }));
+  };
   const add = (op: StepOp) => {
     const { reply } = builtNow().built ?? {};
     const operand = operandFor(now(), layer, recipe, op, reply?.art ?? []);
@@ -67,6 +73,7 @@ export function AddStep({ recipe, layer, edits }: Props) {
       onOpen={() => {
         setAll(false);
         setTyped("");
+        setCopied(copiedStep());
       }}
       onType={type}
       trigger={
@@ -105,6 +112,11 @@ export function AddStep({ recipe, layer, edits }: Props) {
       ) : (
         <div className="grid w-[36rem] max-w-[90vw] grid-cols-2 max-sm:grid-cols-1">
           {items(FIRST)}
+          {copied && (
+            <MenuItem onSelect={() => paste(copied)}>
+              <ClipboardPaste size={15} className="mx-1 text-soft" /> Paste “{PHRASES[copied.op].title}”
+            </MenuItem>
+          )}
           <MenuItem stays onSelect={() => setAll(true)}>
             <ChevronsUpDown size={15} className="mx-1 text-soft" /> More…
           </MenuItem>

@@ -1,6 +1,6 @@
 // A recipe read as a sentence: its sources, then one phrase per step, every word of it live.
 
-import { ArrowLeft, ArrowRight, Eye, EyeOff, Trash2 } from "lucide-react";
+import { ArrowLeft, ArrowRight, ClipboardCopy, Copy, Eye, EyeOff, Trash2 } from "lucide-react";
 import type { NoteReply } from "../api/client";
 import { sourceName } from "../document/names";
 import { wouldCircle } from "../document/recipes";
@@ -9,6 +9,7 @@ import { select } from "../state/selection";
 import { commit, type Edit, useDesign } from "../state/timeline";
 import { Menu, MenuCheck, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
 import { AddStep } from "./AddStep";
+import { copyStep } from "./copiedStep";
 import { PHRASES } from "./phrases";
 import type { PhraseProps } from "./phrases/parts";
 
@@ -192,7 +193,7 @@ function Verb(props: { word: string; after: string; recipe: Recipe; index: numbe
       trigger={
         <button
           type="button"
-          aria-label={`${word}: move, switch off or remove this step`}
+          aria-label={`${word}: move, copy, switch off or remove this step`}
           className="-mx-0.5 rounded px-0.5 decoration-dotted underline-offset-4 hover:bg-bench hover:underline"
         >
           {word}
@@ -208,6 +209,12 @@ function Verb(props: { word: string; after: string; recipe: Recipe; index: numbe
       </MenuItem>
       <MenuItem onSelect={() => set(steps.with(index, { ...step, off: !step.off }))}>
         {step.off ? <Eye size={15} /> : <EyeOff size={15} />} {step.off ? "Switch on again" : "Switch off"}
+      </MenuItem>
+      <MenuItem onSelect={() => set(steps.toSpliced(index, 0, structuredClone(step)))}>
+        <Copy size={15} /> Duplicate
+      </MenuItem>
+      <MenuItem onSelect={() => copyStep(step)}>
+        <ClipboardCopy size={15} /> Copy, for any layer
       </MenuItem>
       <MenuLine />
       <MenuItem onSelect={() => set(steps.toSpliced(index, 1))}>

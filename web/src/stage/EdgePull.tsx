@@ -1,8 +1,8 @@
 // The edge of the selected layer: taken and pulled in or out, the distance that it comes from follows.
 
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
-import { patchLayer } from "../document/layers";
 import { type Pull, pullOf, snap, snapped } from "../document/pull";
+import { withStep } from "../document/recipes";
 import type { Layer } from "../document/types";
 import { length } from "../document/units";
 import type { Building } from "../state/building";
@@ -31,10 +31,8 @@ function Edge({ layer, pull, path, view }: { layer: Layer; pull: Pull; path: str
   const edge = useRef<SVGPathElement>(null);
   const [at, setAt] = useState<{ x: number; y: number } | null>(null);
   const set = (value: number) => {
-    const { recipe } = layer;
-    const steps = recipe.steps.with(pull.step, pull.set(value));
     edit(
-      (design) => patchLayer(design, layer.id, { recipe: { ...recipe, steps } }),
+      (design) => withStep(design, layer.id, pull.step, () => pull.set(value)),
       `${layer.id}.pull.${pull.step}`,
     );
   };

@@ -1,9 +1,9 @@
 // Handles of the selected layer's steps: a ring tab is dragged along the outline, holes anywhere on the layer.
 
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
-import { patchLayer } from "../document/layers";
 import { snap, snapped } from "../document/pull";
-import type { HolesAt, Recipe, StepOf, TabAt } from "../document/types";
+import { withStep } from "../document/recipes";
+import type { HolesAt, Step, StepOf, TabAt } from "../document/types";
 import { length } from "../document/units";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
@@ -22,10 +22,8 @@ export function StepHandles({ building, view }: { building: Building; view: View
   const cast = layer.recipe.steps[shadow];
   const notes = reply.notes.map((note) => {
     const step = layer.recipe.steps[note.step];
-    const set = (changed: Recipe["steps"][number]) => {
-      const recipe: Recipe = { ...layer.recipe, steps: layer.recipe.steps.with(note.step, changed) };
-      edit((one) => patchLayer(one, layer.id, { recipe }), `${layer.id}.place.${note.step}`);
-    };
+    const set = (changed: Step) =>
+      edit((one) => withStep(one, layer.id, note.step, () => changed), `${layer.id}.place.${note.step}`);
     if (note.tab && step?.op === "tab")
       return <TabHandle key={note.step} tab={note.tab} step={step} view={view} onChange={set} />;
     if (note.holes && step?.op === "hole")
@@ -40,10 +38,9 @@ export function StepHandles({ building, view }: { building: Building; view: View
           step={cast}
           job={job}
           view={view}
-          onChange={(changed) => {
-            const recipe: Recipe = { ...layer.recipe, steps: layer.recipe.steps.with(shadow, changed) };
-            edit((one) => patchLayer(one, layer.id, { recipe }), `${layer.id}.shadow.${shadow}`);
-          }}
+          onChange={(changed) =>
+            edit((one) => withStep(one, layer.id, shadow, () => changed), `${layer.id}.shadow.${shadow}`)
+          }
         />
       )}
     </>
