@@ -1,4 +1,4 @@
-"""The command line: ``tinhalo serve``, ``demo``, ``pack``, ``fonts``, ``warm``, ``openapi``."""
+"""The command line: ``tinhalo serve``, ``demo``, ``pack``, ``fonts``, ``backup``, ``restore`` and helpers."""
 
 from __future__ import annotations
 
@@ -6,12 +6,8 @@ import argparse
 import json
 import os
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING
-
-if TYPE_CHECKING:
-    from fastapi import FastAPI
 
 #: Exit code for input that cannot be used; the reason is on standard error.
 BAD_INPUT = 2
@@ -60,6 +56,17 @@ def _parser() -> argparse.ArgumentParser:
         serve.add_argument("--port", type=int, default=8765)
         serve.add_argument("--data", type=Path, default=None, metavar="DIR", help="where designs are kept")
         serve.set_defaults(run=run)
+
+    backup = commands.add_parser(
+        "backup", help="copy all designs, fonts and materials into a folder, also while it runs"
+    )
+    backup.add_argument("out", type=Path, metavar="DIR")
+    backup.add_argument("--data", type=Path, default=None, metavar="DIR", help="where designs are kept")
+    backup.set_defaults(run=_backup)
+    restore = commands.add_parser("restore", help="put a backup back into a folder without designs")
+    restore.add_argument("source", type=Path, metavar="DIR")
+    restore.add_argument("--data", type=Path, default=None, metavar="DIR", help="where designs are to be kept")
+    restore.set_defaults(run=_restore)
 
     warm = commands.add_parser("warm", help="compile the curve fitting ahead of its first use")
     warm.set_defaults(run=_warm)
@@ -129,16 +136,37 @@ def _fonts(args: argparse.Namespace) -> int:
 
 
 def _serve(args: argparse.Namespace) -> int:
-    _run(_app(args.data or _data_dir("designs")), args.port)
-    return 0
+    return _run(args.data or _data_dir("designs"), args.port)
 
 
 def _demo(args: argparse.Namespace) -> int:
     from tinhalo.demo.seed import seed
 
-    data = args.data or _data_dir("demo")
-    seed(data)
-    _run(_app(data), args.port)
+    return _run(args.data or _data_dir("demo"), args.port, seed)
+
+
+def _backup(args: argparse.Namespace) -> int:
+    from tinhalo.store.backup import backup
+    from tinhalo.store.database import DataError
+
+    try:
+        count = backup(args.data or _data_dir("designs"), args.out)
+    except DataError as error:
+        return _refuse(str(error))
+    print(f"{count} designs are in {args.out}.")
+    return 0
+
+
+def _restore(args: argparse.Namespace) -> int:
+    from tinhalo.store.backup import restore
+    from tinhalo.store.database import DataError
+
+    data = args.data or _data_dir("designs")
+    try:
+        count = restore(args.source, data)
+    except DataError as error:
+        return _refuse(str(error))
+    print(f"{count} designs are in {data}.")
     return 0
 
 
@@ -156,20 +184,25 @@ def _openapi(_: argparse.Namespace) -> int:
     return 0
 
 
-def _app(data: Path) -> FastAPI:
+def _run(data: Path, port: int, prepare: Callable[[Path], None] = lambda _: None) -> int:
     from tinhalo.api.app import create_app
-
-    return create_app(data)
-
-
-def _run(app: FastAPI, port: int) -> None:
-    import uvicorn
-
+    from tinhalo.api.serving import serve
     from tinhalo.core.geometry.strokes.voronoi import compute_apart
+    from tinhalo.store.database import DataError
+    from tinhalo.store.held import hold
 
+    try:
+        held = hold(data, f"the Tin Halo at http://127.0.0.1:{port}/ (process {os.getpid()})")
+        prepare(data)
+        app = create_app(data)
+    except DataError as error:
+        print(error, file=sys.stderr)
+        return 1
     compute_apart()
     print(f"Tin Halo is at http://127.0.0.1:{port}/", flush=True)
-    uvicorn.run(app, host="127.0.0.1", port=port, log_level="warning")
+    serve(app, "127.0.0.1", port)
+    held.close()
+    return 0
 
 
 def _data_dir(name: str) -> Path:

@@ -20,7 +20,9 @@ from tinhalo.store.designs import HISTORY
 class Api(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.client = self.enterContext(TestClient(create_app(self.folder), raise_server_exceptions=False))
+        self.client = self.enterContext(
+            TestClient(create_app(self.folder), base_url="http://127.0.0.1", raise_server_exceptions=False)
+        )
 
     def create(self, **art: Any) -> dict[str, Any]:
         reply = self.client.post("/api/designs", json={"document": document(**art)})
@@ -122,7 +124,7 @@ class Designs(Api):
 
     def test_designs_outlive_the_app(self) -> None:
         id = self.create(text="Ottoline")["id"]
-        with TestClient(create_app(self.folder)) as other:
+        with TestClient(create_app(self.folder), base_url="http://127.0.0.1") as other:
             self.assertEqual(other.get(f"/api/designs/{id}").json()["timeline"][0]["art"][0]["text"], "Ottoline")
 
     def test_pack_and_thumbnail(self) -> None:

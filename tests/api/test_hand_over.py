@@ -22,7 +22,7 @@ from tinhalo.core.output.formats import FORMATS
 class HandingOver(unittest.TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.client = self.enterContext(TestClient(create_app(self.folder / "data")))
+        self.client = self.enterContext(TestClient(create_app(self.folder / "data"), base_url="http://127.0.0.1"))
 
     def test_formats_say_what_they_are_for(self) -> None:
         told = self.client.get("/api/formats").json()
@@ -40,7 +40,7 @@ class HandingOver(unittest.TestCase):
         (kept,) = self.client.get("/api/tables").json()
         self.assertEqual(kept["table"]["score"]["colour"], "#123456")
         # It is there when the app is started again.
-        with TestClient(create_app(self.folder / "data")) as again:
+        with TestClient(create_app(self.folder / "data"), base_url="http://127.0.0.1") as again:
             self.assertEqual(again.get("/api/tables").json(), [kept])
         self.assertEqual(self.client.delete("/api/tables/Shed laser").status_code, 204)
         self.assertEqual(self.client.get("/api/tables").json(), [])

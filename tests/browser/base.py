@@ -58,6 +58,8 @@ class BrowserTest(unittest.TestCase):
 
     def listen(self, page: Page) -> None:
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        # What the policy of the app's own pages forbids is no part of them.
+        page.on("console", lambda one: self.complaints.append(one.text) if "Content Security" in one.text else None)
 
     def open(self, design: str, page: Page | None = None) -> None:
         page = page or self.page

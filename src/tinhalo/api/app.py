@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import gc
+import logging
+import sqlite3
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from datetime import date
 from importlib.resources import files
 from pathlib import Path
 from threading import Thread
+from time import sleep
 
 from fastapi import FastAPI
 from fastapi.responses import FileResponse, PlainTextResponse, Response
@@ -28,8 +32,10 @@ from tinhalo.api import (
     shelf,
     starters,
 )
+from tinhalo.api.guard import Guard
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
+from tinhalo.store.backup import copy_of_the_day
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, StoredFonts
@@ -37,6 +43,7 @@ from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
 
+_HOUR = 3600
 _WEB = Path(str(files("tinhalo").joinpath("web")))
 
 
@@ -50,13 +57,17 @@ def create_app(data: Path | None) -> FastAPI:
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         Thread(target=_make_ready, daemon=True).start()
+        if data is not None:
+            Thread(target=_copy_daily, args=(data,), daemon=True).start()
         yield
 
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
     problems.install(app)
     # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", "testserver"])
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost"])
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
+    # The last one that is added sees every request first.
+    app.add_middleware(Guard)
     for module in (building, catalogue, font_choice, handing_over, heat, meeting, mending, picking, shelf, starters):
         app.include_router(module.router)
     if data is not None:
@@ -75,6 +86,16 @@ def _make_ready() -> None:
     gc.collect()
     # What is there by now stays: going through it would hold an edit up for a tenth of a second, again and again.
     gc.freeze()
+
+
+def _copy_daily(data: Path) -> None:
+    """A copy of the data on each day that the app runs."""
+    while True:
+        try:
+            copy_of_the_day(data, date.today())
+        except (OSError, sqlite3.Error) as error:
+            logging.getLogger(__name__).warning("No copy of today's data could be made: %s", error)
+        sleep(_HOUR)
 
 
 def _serve_front_end(app: FastAPI) -> None:

@@ -210,8 +210,12 @@ def _build(request: BuildRequest, shop: Workshop) -> BuildReply:
 
 
 @router.post("/stage")
-def step_outlines(request: StageRequest, shop: Shop) -> StageReply:
-    """The outlines before and after one step, as on screen."""
+async def step_outlines(request: StageRequest, shop: Shop, asked: Request) -> StageReply:
+    """The outlines before and after one step, as on screen. Given up when the browser no longer waits."""
+    return await unless_gone(asked, lambda: _stage(request, shop))
+
+
+def _stage(request: StageRequest, shop: Workshop) -> StageReply:
     built = shop.build(request.document, exact=False)
     stages = next((one.stages for one in built.layers if one.layer.id == request.layer), ())
     if request.step + 1 >= len(stages):
@@ -230,9 +234,10 @@ class ResizeRequest(BaseModel):
 
 
 @router.post("/resize")
-def resize_design(request: ResizeRequest, shop: Shop) -> Design:
-    """The document with another finished size."""
-    return resize(request.document, shop.library, request.side, request.to_mm, request.distances, shop.memo)
+async def resize_design(request: ResizeRequest, shop: Shop, asked: Request) -> Design:
+    """The document with another finished size. Given up when the browser no longer waits."""
+    wanted = request.side, request.to_mm, request.distances
+    return await unless_gone(asked, lambda: resize(request.document, shop.library, *wanted, shop.memo))
 
 
 def _art(built: BuiltArt, *, parts: bool, seams: bool) -> ArtReply:

@@ -32,7 +32,7 @@ def get_material(id: Identifier, shop: Shop) -> MaterialReply:
 
 
 @router.put("/{id}")
-def save_material(id: str, material: Material, shop: Shop) -> MaterialReply:
+def save_material(id: Identifier, material: Material, shop: Shop) -> MaterialReply:
     """Save an own material, new or changed."""
     if is_shipped(id):
         raise HTTPException(409, "This material comes with the app and stays as it is: save yours under another name.")

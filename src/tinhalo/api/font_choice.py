@@ -5,11 +5,12 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Annotated
 
-from fastapi import APIRouter, Body, HTTPException, Query, Response
+from fastapi import APIRouter, Body, HTTPException, Query, Request, Response
 from fastapi.responses import FileResponse
 from fontTools.ttLib import TTFont
 from pydantic import BaseModel
 
+from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.lettering import sampling
 from tinhalo.core.artwork.lettering.font_file import FontFacts, facts
@@ -71,15 +72,20 @@ def list_fonts(shop: Shop) -> list[FontReply]:
 
 
 @router.post("")
-def add_font(
+async def add_font(
     shop: Shop,
+    asked: Request,
     name: Annotated[str, Query(max_length=200)],
     data: Annotated[bytes, Body(media_type="application/octet-stream", max_length=MOST_BYTES + 1)],
 ) -> list[FontReply]:
     """Add the faces of a font file."""
-    added = shop.fonts.add(name, vet(data, name))
-    shop.library.forget()
-    return [_own(f) for f in added]
+
+    def add() -> list[FontReply]:
+        added = shop.fonts.add(name, vet(data, name))
+        shop.library.forget()
+        return [_own(f) for f in added]
+
+    return await unless_gone(asked, add)
 
 
 @router.delete("/{font}", status_code=204)
@@ -103,8 +109,12 @@ def font_file(font: str, shop: Shop) -> Response:
 
 
 @router.get("/{font}/sample")
-def sample(font: str, text: Text, size: Size, shop: Shop) -> SampleReply:
-    """The maker's words in one font."""
+async def sample(font: str, text: Text, size: Size, shop: Shop, asked: Request) -> SampleReply:
+    """The maker's words in one font. Given up when the browser no longer waits."""
+    return await unless_gone(asked, lambda: _sample(font, text, size, shop))
+
+
+def _sample(font: str, text: str, size: float, shop: Workshop) -> SampleReply:
     made = sampling.sample(text, font, size, shop.library.face(font))
     return SampleReply(
         path=svg_path.polygons(made.region.area.geoms, 2),
@@ -117,8 +127,12 @@ def sample(font: str, text: Text, size: Size, shop: Shop) -> SampleReply:
 
 
 @router.get("/{font}/features")
-def features(font: str, text: Text, shop: Shop) -> list[FeatureReply]:
+async def features(font: str, text: Text, shop: Shop, asked: Request) -> list[FeatureReply]:
     """The features that change these words, each with a picture of what it does."""
+    return await unless_gone(asked, lambda: _features(font, text, shop))
+
+
+def _features(font: str, text: str, shop: Workshop) -> list[FeatureReply]:
     made = sampling.switched(text, font, 20, shop.library.face(font), _facts(font, shop).features)
     return [
         FeatureReply(

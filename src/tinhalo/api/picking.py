@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel
 
+from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
 from tinhalo.core.document.anchor import Anchor
@@ -33,9 +34,16 @@ class PieceReply(BaseModel):
 
 
 @router.post("/pieces")
-def list_pieces(request: PiecesRequest, shop: Shop) -> list[PieceReply]:
-    """The pieces and holes of a layer, the largest first; no more of each than can be picked one by one."""
-    return [
-        PieceReply(kind=one.kind, path=svg_path.polygons([one.area]), area_mm2=one.area.area, spot=one.anchor)
-        for one in pickable(shop.build(request.document, exact=False), request.layer)
-    ]
+async def list_pieces(request: PiecesRequest, shop: Shop, asked: Request) -> list[PieceReply]:
+    """The pieces and holes of a layer, the largest first; no more of each than can be picked one by one.
+
+    Given up when the browser no longer waits.
+    """
+
+    def look() -> list[PieceReply]:
+        return [
+            PieceReply(kind=one.kind, path=svg_path.polygons([one.area]), area_mm2=one.area.area, spot=one.anchor)
+            for one in pickable(shop.build(request.document, exact=False), request.layer)
+        ]
+
+    return await unless_gone(asked, look)

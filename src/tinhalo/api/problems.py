@@ -9,13 +9,30 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel
+from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
 from tinhalo.core.artwork.lettering.face import FontError
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import explain
 from tinhalo.core.runtime.cancellation import CancelledError
-from tinhalo.store.designs import NotFoundError, StaleError, TimelineError
+from tinhalo.store.designs import DamagedError, NotFoundError, StaleError, TimelineError
+
+#: What SQLite says when it cannot store something, and what that means (https://www.sqlite.org/rescode.html).
+_TROUBLES = {
+    "disk is full": "The disk is full: make room, and it is stored.",
+    "readonly": "The folder with the designs cannot be written: allow it, and it is stored.",
+    "locked": "Another program holds the database: close it, and it is stored.",
+    "disk I/O": "The disk cannot be written: it may be full or failing.",
+    "malformed": "The database is damaged: start Tin Halo again, and what can be read is brought over.",
+}
+#: What the libraries say of requests that no page of ours makes.
+_HTTP = {
+    "There was an error parsing the body": "The request is not valid JSON, or it is nested too deeply.",
+    "Not Found": "There is no such address.",
+    "Method Not Allowed": "This cannot be done here.",
+}
+_UNKNOWN_TROUBLE = "The database does not take it: look at the messages where Tin Halo was started."
 
 
 class ProblemEntry(BaseModel):
@@ -72,9 +89,24 @@ def install(app: FastAPI) -> None:
     def _timeline(_: Request, error: TimelineError) -> JSONResponse:
         return answer(422, "history-does-not-fit", "This save does not fit the history", str(error))
 
+    @app.exception_handler(RecursionError)
+    def _deep(_: Request, __: RecursionError) -> JSONResponse:
+        return answer(422, "design-not-sound", "This cannot be used as it is", "It is nested too deeply to be read.")
+
+    @app.exception_handler(DamagedError)
+    def _damaged(_: Request, __: DamagedError) -> JSONResponse:
+        return answer(503, "about:blank", "This design is damaged", _TROUBLES["malformed"])
+
+    @app.exception_handler(DatabaseError)
+    def _database(_: Request, error: DatabaseError) -> JSONResponse:
+        said = str(error.orig)
+        sentence = next((told for part, told in _TROUBLES.items() if part in said), _UNKNOWN_TROUBLE)
+        return answer(507 if "full" in said else 503, "about:blank", "This cannot be stored now", sentence)
+
     @app.exception_handler(HTTPException)
     def _http(_: Request, error: HTTPException) -> JSONResponse:
-        return answer(error.status_code, "about:blank", "This request cannot be answered", str(error.detail))
+        sentence = _HTTP.get(str(error.detail), str(error.detail))
+        return answer(error.status_code, "about:blank", "This request cannot be answered", sentence)
 
     @app.exception_handler(Exception)
     def _unexpected(_: Request, __: Exception) -> JSONResponse:

@@ -6,10 +6,11 @@ from datetime import datetime
 from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, Field, StringConstraints
 
 from tinhalo.api.problems import ProblemDetails
+from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.references import check_references
@@ -18,6 +19,11 @@ from tinhalo.core.output.thumbnail import thumbnail
 from tinhalo.store.designs import HISTORY, Save, State
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
+
+
+#: More saves than anybody makes.
+_MOST_PLACES = 10**12
+Place = Annotated[int, Field(ge=0, le=_MOST_PLACES)]
 
 
 class SummaryReply(BaseModel):
@@ -49,10 +55,10 @@ class CreateRequest(BaseModel):
 class SaveRequest(BaseModel):
     """Keep the history up to a place, put documents after it, and stand at a place."""
 
-    base_revision: int
-    keep_through: int
+    base_revision: Place
+    keep_through: Annotated[int, Field(ge=-1, le=_MOST_PLACES)]
     add: Annotated[list[Design], Field(max_length=HISTORY)]
-    at: int
+    at: Place
 
 
 class SaveReply(BaseModel):
@@ -136,21 +142,30 @@ def restore_design(id: str, shop: Shop) -> StateReply:
 
 
 @router.get("/{id}/thumbnail.svg", response_class=Response, responses={404: _PROBLEM})
-def design_thumbnail(id: str, shop: Shop) -> Response:
+async def design_thumbnail(id: str, shop: Shop, asked: Request) -> Response:
     """The design as it stands, in material colours."""
-    _, document = shop.designs.current(id)
-    text = thumbnail(shop.build(document, exact=False))
+
+    def draw() -> str:
+        _, document = shop.designs.current(id)
+        return thumbnail(shop.build(document, exact=False))
+
+    text = await unless_gone(asked, draw)
     return Response(text, media_type="image/svg+xml", headers={"Cache-Control": "max-age=300"})
 
 
 @router.get("/{id}/pack.zip", response_class=Response, responses={404: _PROBLEM})
-def design_pack(id: str, shop: Shop) -> Response:
-    """The cut pack as a zip file."""
-    _, document = shop.designs.current(id)
-    built = shop.build(document, exact=True)
-    disposition = f"attachment; filename=\"cut pack.zip\"; filename*=UTF-8''{quote(pack_name(built))}"
+async def design_pack(id: str, shop: Shop, asked: Request) -> Response:
+    """The cut pack as a zip file. Given up when the browser no longer waits."""
+
+    def make() -> tuple[str, bytes]:
+        _, document = shop.designs.current(id)
+        built = shop.build(document, exact=True)
+        return pack_name(built), pack_zip(built, shop.memo)
+
+    name, made = await unless_gone(asked, make)
+    disposition = f"attachment; filename=\"cut pack.zip\"; filename*=UTF-8''{quote(name)}"
     return Response(
-        pack_zip(built, shop.memo),
+        made,
         media_type="application/zip",
         headers={"Content-Disposition": disposition, "Cache-Control": "no-store"},
     )

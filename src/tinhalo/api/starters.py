@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, HTTPException, Query, Response
+from fastapi import APIRouter, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
 
+from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.references import check_references
@@ -42,13 +43,15 @@ def list_starters(shop: Shop) -> list[StarterReply]:
 
 
 @router.get("/{id}/drawing.svg", response_class=Response)
-def draw_starter(id: str, shop: Shop, text: Annotated[str, Query(max_length=200)] = "") -> Response:
+async def draw_starter(
+    id: str, shop: Shop, asked: Request, text: Annotated[str, Query(max_length=200)] = ""
+) -> Response:
     """A picture of one starter, with other words in its first block if there are any."""
     found = next((s.document for s in (*STARTERS, *shop.starters.list()) if s.id == id), None)
     if found is None:
         raise HTTPException(404, "This starter is not here: it may have been removed.")
     document = with_words(found, text) if text.strip() else found
-    svg = thumbnail(shop.build(document, exact=False))
+    svg = await unless_gone(asked, lambda: thumbnail(shop.build(document, exact=False)))
     return Response(svg, media_type="image/svg+xml", headers={"Cache-Control": "max-age=300"})
 
 

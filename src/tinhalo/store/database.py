@@ -1,38 +1,154 @@
-"""Open the database, brought to the newest schema."""
+"""Open the database, brought to the newest schema, and never two servers on one.
+
+Python's sqlite3 begins transactions late and ends them early by itself; here they begin and end where the code says so
+(SQLAlchemy, "SQLite: Serializable isolation"): what is read together is of one moment, and a schema changes as a whole.
+"""
 
 from __future__ import annotations
 
+import sqlite3
+from collections.abc import Generator
+from contextlib import closing, contextmanager
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event
+from alembic.runtime.migration import MigrationContext
+from alembic.script import ScriptDirectory
+from alembic.util import CommandError
+from sqlalchemy import Connection, Engine, create_engine, event
+from sqlalchemy.exc import DatabaseError
+from sqlalchemy.orm import Session
+
+from tinhalo.store.models import checksum
+from tinhalo.store.rescue import rescue
+
+FILE = "tinhalo.sqlite"
+COPIES = "copies"
 
 #: Set on every connection. FULL: a save that was acknowledged survives a crash of the machine, not only of the app.
 _PRAGMAS = ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=10000")
 
 
+class DataError(Exception):
+    """The data cannot be used; the message is a sentence for whoever started the app."""
+
+
 def open_database(folder: Path) -> Engine:
-    """The engine for ``folder/tinhalo.sqlite``, created and migrated as needed."""
-    folder.mkdir(parents=True, exist_ok=True)
-    engine = create_engine(f"sqlite:///{folder / 'tinhalo.sqlite'}")
+    """The engine for ``folder/tinhalo.sqlite``, created and migrated as needed.
+
+    A damaged database is kept aside, and what can be read of it is brought over.
+
+    Raises:
+        DataError: when it cannot be used: the folder cannot be written, or it is of a newer version.
+    """
+    path = folder / FILE
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        damaged = path.exists() and not _is_sound(path)
+    except OSError as error:
+        raise DataError(f"{folder} cannot be used for designs: {error.strerror or error}.") from error
+    try:
+        return _set_aside(path) if damaged else _opened(path)
+    except DatabaseError as error:
+        raise DataError(f"{path} cannot be opened: {error.orig}.") from error
+
+
+@contextmanager
+def writing(engine: Engine) -> Generator[Session]:
+    """A session that may change things: all of it is stored, or nothing.
+
+    It waits for its turn at once, so that what it has read stays so until it is done.
+    """
+    with Session(engine.execution_options(immediate=True)) as session, session.begin():
+        yield session
+
+
+def _opened(path: Path) -> Engine:
+    engine = create_engine(f"sqlite:///{path}")
     event.listen(engine, "connect", _configure)
-    migrate(engine)
+    event.listen(engine, "begin", _begin)
+    migrate(engine, path)
     return engine
 
 
-def migrate(engine: Engine) -> None:
-    """Bring the schema to the newest revision."""
+def migrate(engine: Engine, path: Path) -> None:
+    """Bring the schema to the newest revision, after a copy of what is there was made.
+
+    Raises:
+        DataError: when it is of a newer version; nothing is touched then.
+    """
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-    with engine.begin() as connection:
+    scripts = ScriptDirectory.from_config(config)
+    with engine.execution_options(immediate=True).begin() as connection:
+        revision = MigrationContext.configure(connection).get_current_revision()
+        if revision == scripts.get_current_head():
+            return
+        if revision is not None:
+            try:
+                scripts.get_revision(revision)
+            except CommandError as error:
+                raise DataError(
+                    f"{path} was written by a newer version of Tin Halo. Nothing was touched: use that version."
+                ) from error
+            copy(path, path.parent / COPIES / f"before-{scripts.get_current_head()}.sqlite")
         config.attributes["connection"] = connection
         command.upgrade(config, "head")
 
 
+def copy(path: Path, to: Path) -> None:
+    """A copy of a database that may be in use (SQLite's online backup)."""
+    to.parent.mkdir(parents=True, exist_ok=True)
+    with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(to)) as target:
+        source.backup(target)
+
+
+def _is_sound(path: Path) -> bool:
+    """SQLite's own check of a database's structure and of what its indexes say, and ours of what designs say."""
+    try:
+        with closing(sqlite3.connect(path)) as connection:
+            return connection.execute("PRAGMA integrity_check(1)").fetchone() == ("ok",) and _is_unchanged(connection)
+    except sqlite3.DatabaseError as error:
+        if isinstance(error, sqlite3.OperationalError) and "malformed" not in str(error):
+            raise DataError(f"{path} cannot be opened: {error}.") from error
+        return False
+
+
+def _is_unchanged(connection: sqlite3.Connection) -> bool:
+    """Whether the documents that designs stand at are those that were stored."""
+    if "checksum" not in [row[1] for row in connection.execute("PRAGMA table_info(timeline)")]:
+        return True
+    rows = connection.execute(
+        "SELECT document, checksum FROM timeline JOIN designs ON design_id = designs.id AND place = designs.at"
+    )
+    return all(check is None or checksum(text) == check for text, check in rows)
+
+
+def _set_aside(path: Path) -> Engine:
+    """A new database with what can be read of a damaged one, which stays beside it untouched."""
+    stamp = datetime.now().strftime("%Y-%m-%d-%H%M%S")
+    aside = path.with_name(f"damaged-{stamp}.sqlite")
+    for suffix in ("", "-wal", "-shm"):
+        part = path.with_name(path.name + suffix)
+        if part.exists():
+            part.rename(aside.with_name(aside.name + suffix))
+    engine = _opened(path)
+    told = rescue(aside, path)
+    print(f"The database was damaged. It is kept as {aside}; {told}", flush=True)
+    return engine
+
+
 def _configure(connection: Any, _: Any) -> None:
+    connection.isolation_level = None
     cursor = connection.cursor()
     for pragma in _PRAGMAS:
         cursor.execute(f"PRAGMA {pragma}")
     cursor.close()
+
+
+def _begin(connection: Connection) -> None:
+    immediate = connection.get_execution_options().get("immediate", False)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if immediate else "BEGIN")

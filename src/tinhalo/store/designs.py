@@ -16,7 +16,8 @@ from sqlalchemy import Engine, delete, select, update
 from sqlalchemy.orm import Session
 
 from tinhalo.core.design.design import Design
-from tinhalo.store.models import DesignRow, TimelineRow, now
+from tinhalo.store.database import writing
+from tinhalo.store.models import DesignRow, TimelineRow, checksum, now
 
 #: Documents kept to go back to.
 HISTORY = 200
@@ -24,6 +25,10 @@ HISTORY = 200
 
 class NotFoundError(LookupError):
     """There is no design with that id."""
+
+
+class DamagedError(Exception):
+    """What is stored is not what was saved."""
 
 
 class StaleError(Exception):
@@ -98,10 +103,10 @@ class Designs:
     def create(self, document: Design, id: str | None = None, folder: str = "") -> State:
         """Store a new design."""
         row = DesignRow(id=id or uuid4().hex, name=document.name, folder=folder, revision=1, at=0)
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             session.add(row)
             session.flush()
-            session.add(TimelineRow(design_id=row.id, place=0, document=_to_json(document)))
+            session.add(_row_of(row.id, 0, document))
             return State(row.id, 1, 0, 0, (document,))
 
     def get(self, id: str) -> State:
@@ -131,32 +136,11 @@ class Designs:
             StaleError: when ``base_revision`` is not the current one; nothing is changed.
             TimelineError: when the places do not fit the timeline; nothing is changed.
         """
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             if not self._claim(session, id, save.base_revision):
                 raise StaleError(self._state(session, id))
-            places = session.scalars(
-                select(TimelineRow.place).where(TimelineRow.design_id == id).order_by(TimelineRow.place)
-            ).all()
-            keep = save.keep_through
-            if not (places[0] - 1 <= keep <= places[-1]) or (keep < places[0] and not save.add):
-                raise TimelineError("The place to keep the history up to is not in the history.")
-            last = keep + len(save.add)
-            if not (min(places[0], last) <= save.at <= last):
-                raise TimelineError("The place to stand at is not in the history.")
-            session.execute(
-                delete(TimelineRow).where(
-                    TimelineRow.design_id == id,
-                    (TimelineRow.place > keep) | (TimelineRow.place <= save.at - HISTORY),
-                )
-            )
-            session.add_all(
-                TimelineRow(design_id=id, place=keep + 1 + offset, document=_to_json(document))
-                for offset, document in enumerate(save.add)
-            )
-            session.flush()
             row = self._row(session, id)
-            row.at, row.updated = save.at, now()
-            row.name = self._document(session, row).name
+            self._change(session, row, save)
             return row.revision
 
     def rename(self, id: str, name: str) -> Summary:
@@ -165,10 +149,12 @@ class Designs:
         Raises:
             NotFoundError: when there is none.
         """
-        state = self.get(id)
-        renamed = state.document.model_copy(update={"name": name})
-        self.save(id, Save(state.revision, state.at, [renamed], state.at + 1))
-        return next(s for s in self.list() if s.id == id)
+        with writing(self._engine) as session:
+            row = self._row(session, id)
+            renamed = self._document(session, row).model_copy(update={"name": name})
+            row.revision += 1
+            self._change(session, row, Save(row.revision, row.at, [renamed], row.at + 1))
+            return Summary(row.id, row.name, row.folder, row.revision, row.updated)
 
     def duplicate(self, id: str) -> State:
         """A new design in the same folder, with a copy of the current document.
@@ -187,7 +173,7 @@ class Designs:
         Raises:
             NotFoundError: when one of them is not there.
         """
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             for id in ids:
                 self._row(session, id).folder = folder
 
@@ -197,7 +183,7 @@ class Designs:
         Raises:
             NotFoundError: when there is none.
         """
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             self._row(session, id).deleted = now()
 
     def restore(self, id: str) -> State:
@@ -206,13 +192,35 @@ class Designs:
         Raises:
             NotFoundError: when there never was one.
         """
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             row = session.get(DesignRow, id)
             if row is None:
                 raise NotFoundError(id)
             row.deleted = None
             session.flush()
             return self._state(session, id)
+
+    def _change(self, session: Session, row: DesignRow, save: Save) -> None:
+        """Make a save's change of the timeline; the revision is counted up already."""
+        places = session.scalars(
+            select(TimelineRow.place).where(TimelineRow.design_id == row.id).order_by(TimelineRow.place)
+        ).all()
+        keep = save.keep_through
+        if not (places[0] - 1 <= keep <= places[-1]) or (keep < places[0] and not save.add):
+            raise TimelineError("The place to keep the history up to is not in the history.")
+        last = keep + len(save.add)
+        if not (min(places[0], last) <= save.at <= last):
+            raise TimelineError("The place to stand at is not in the history.")
+        session.execute(
+            delete(TimelineRow).where(
+                TimelineRow.design_id == row.id,
+                (TimelineRow.place > keep) | (TimelineRow.place <= save.at - HISTORY),
+            )
+        )
+        session.add_all(_row_of(row.id, keep + 1 + offset, document) for offset, document in enumerate(save.add))
+        session.flush()
+        row.at, row.updated = save.at, now()
+        row.name = self._document(session, row).name
 
     @staticmethod
     def _claim(session: Session, id: str, revision: int) -> bool:
@@ -235,18 +243,25 @@ class Designs:
     @staticmethod
     def _document(session: Session, row: DesignRow) -> Design:
         found = session.get_one(TimelineRow, (row.id, row.at))
-        return Design.model_validate_json(found.document)
+        return _read(found.document, found.checksum)
 
     def _state(self, session: Session, id: str) -> State:
         row = self._row(session, id)
         timeline = session.execute(
-            select(TimelineRow.place, TimelineRow.document)
+            select(TimelineRow.place, TimelineRow.document, TimelineRow.checksum)
             .where(TimelineRow.design_id == id)
             .order_by(TimelineRow.place)
         ).all()
-        documents = tuple(Design.model_validate_json(document) for _, document in timeline)
+        documents = tuple(_read(document, check) for _, document, check in timeline)
         return State(id, row.revision, timeline[0][0], row.at, documents)
 
 
-def _to_json(document: Design) -> str:
-    return document.model_dump_json(by_alias=True)
+def _row_of(id: str, place: int, document: Design) -> TimelineRow:
+    text = document.model_dump_json(by_alias=True)
+    return TimelineRow(design_id=id, place=place, document=text, checksum=checksum(text))
+
+
+def _read(text: str, check: int | None) -> Design:
+    if check is not None and checksum(text) != check:
+        raise DamagedError
+    return Design.model_validate_json(text)

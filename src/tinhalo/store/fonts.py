@@ -14,6 +14,7 @@ from tinhalo.core.artwork.lettering.font_file import FontFacts
 from tinhalo.core.artwork.lettering.own import OWN, font_id
 from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont
+from tinhalo.store.database import writing
 from tinhalo.store.models import FontRow
 
 
@@ -41,7 +42,7 @@ class Fonts:
     def add(self, file: str, fonts: list[VettedFont]) -> list[OwnFont]:
         """Keep the faces of a file that was vetted; one that is there already is not added twice."""
         made = [OwnFont(font_id(font), file, font.facts) for font in fonts]
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             for own, font in zip(made, fonts, strict=True):
                 row = FontRow(id=own.id, file=file, facts=own.facts.model_dump_json(), data=font.data)
                 session.merge(row)
@@ -49,7 +50,7 @@ class Fonts:
 
     def remove(self, id: str) -> bool:
         """Forget an added face; whether it was there."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             row = session.get(FontRow, id)
             if row is not None:
                 session.delete(row)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import logging
+
+from pydantic import ValidationError
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from tinhalo.core.materials import Material
+from tinhalo.store.database import writing
 from tinhalo.store.models import MaterialRow
 
 
@@ -19,17 +23,26 @@ class OwnMaterials:
         """Every own material, the last changed first."""
         with Session(self._engine) as session:
             rows = session.scalars(select(MaterialRow).order_by(MaterialRow.changed.desc(), MaterialRow.id))
-            return [Material.model_validate_json(row.material) for row in rows]
+            return [one for row in rows if (one := _read(row)) is not None]
 
     def put(self, material: Material) -> None:
         """Save a material, in place of the one with its id if there is one."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             session.merge(MaterialRow(id=material.id, material=material.model_dump_json()))
 
     def remove(self, id: str) -> bool:
         """Forget a material; whether it was there. Designs that use it keep their copy."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             row = session.get(MaterialRow, id)
             if row is not None:
                 session.delete(row)
             return row is not None
+
+
+def _read(row: MaterialRow) -> Material | None:
+    """The material of a row; None, told on the console, where it cannot be read: one bad row must not hide the rest."""
+    try:
+        return Material.model_validate_json(row.material)
+    except ValidationError:
+        logging.getLogger(__name__).warning("The own material %r cannot be read and is left out.", row.id)
+        return None

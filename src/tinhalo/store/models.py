@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import zlib
 from datetime import UTC, datetime
 
 from sqlalchemy import ForeignKey, LargeBinary, String, Text
@@ -15,6 +16,11 @@ class Base(DeclarativeBase):
 def now() -> datetime:
     """The current time in UTC, without a zone: SQLite keeps none."""
     return datetime.now(UTC).replace(tzinfo=None)
+
+
+def checksum(document: str) -> int:
+    """CRC-32 of a document's text: a flipped bit on a disk is found out by it."""
+    return zlib.crc32(document.encode("utf-8", "surrogatepass"))
 
 
 class DesignRow(Base):
@@ -37,13 +43,14 @@ class DesignRow(Base):
 
 
 class TimelineRow(Base):
-    """One document of a design's undo history, as JSON text."""
+    """One document of a design's undo history, as JSON text; ``checksum`` tells whether it still is what was stored."""
 
     __tablename__ = "timeline"
 
     design_id: Mapped[str] = mapped_column(ForeignKey("designs.id", ondelete="CASCADE"), primary_key=True)
     place: Mapped[int] = mapped_column(primary_key=True)
     document: Mapped[str] = mapped_column(Text)
+    checksum: Mapped[int | None] = mapped_column(default=None)
 
 
 class FontRow(Base):

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.reading import read_design
+from tinhalo.store.database import writing
 from tinhalo.store.models import StarterRow
 
 
@@ -37,13 +38,13 @@ class Starters:
     def add(self, title: str, document: Design) -> OwnStarter:
         """Save a design's document as a starter."""
         own = OwnStarter(uuid4().hex, title, document)
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             session.add(StarterRow(id=own.id, title=title, document=document.model_dump_json(by_alias=True)))
         return own
 
     def remove(self, id: str) -> bool:
         """Forget a saved starter; whether it was there."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             row = session.get(StarterRow, id)
             if row is not None:
                 session.delete(row)

@@ -8,6 +8,7 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from tinhalo.core.design.hand_over import Table
+from tinhalo.store.database import writing
 from tinhalo.store.models import TableRow
 
 
@@ -33,12 +34,12 @@ class OwnTables:
 
     def put(self, own: OwnTable) -> None:
         """Save a table, in place of the one with its name if there is one."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             session.merge(TableRow(name=own.name, table=own.table.model_dump_json()))
 
     def remove(self, name: str) -> bool:
         """Forget a table; whether it was there. Designs that use it keep their copy."""
-        with Session(self._engine) as session, session.begin():
+        with writing(self._engine) as session:
             row = session.get(TableRow, name)
             if row is not None:
                 session.delete(row)

@@ -35,7 +35,7 @@ export interface paths {
         put?: never;
         /**
          * Step Outlines
-         * @description The outlines before and after one step, as on screen.
+         * @description The outlines before and after one step, as on screen. Given up when the browser no longer waits.
          */
         post: operations["step_outlines_api_stage_post"];
         delete?: never;
@@ -55,7 +55,7 @@ export interface paths {
         put?: never;
         /**
          * Resize Design
-         * @description The document with another finished size.
+         * @description The document with another finished size. Given up when the browser no longer waits.
          */
         post: operations["resize_design_api_resize_post"];
         delete?: never;
@@ -185,7 +185,7 @@ export interface paths {
         };
         /**
          * Sample
-         * @description The maker's words in one font.
+         * @description The maker's words in one font. Given up when the browser no longer waits.
          */
         get: operations["sample_api_fonts__font__sample_get"];
         put?: never;
@@ -392,6 +392,8 @@ export interface paths {
         /**
          * List Pieces
          * @description The pieces and holes of a layer, the largest first; no more of each than can be picked one by one.
+         *
+         *     Given up when the browser no longer waits.
          */
         post: operations["list_pieces_api_pieces_post"];
         delete?: never;
@@ -545,7 +547,7 @@ export interface paths {
         };
         /**
          * Design Pack
-         * @description The cut pack as a zip file.
+         * @description The cut pack as a zip file. Given up when the browser no longer waits.
          */
         get: operations["design_pack_api_designs__id__pack_zip_get"];
         put?: never;

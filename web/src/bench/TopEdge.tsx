@@ -92,8 +92,9 @@ const Named = memo(function Named() {
         role="status"
         className={`text-xs ${trouble ? "min-w-0 font-semibold text-alarm" : "text-soft max-[900px]:sr-only"}`}
       >
-        {SAVING[saving]}
-        {refusal && `: ${refusal}`}
+        {saving === "offline" && refusal
+          ? `Not saved: ${refusal} Trying again…`
+          : `${SAVING[saving]}${refusal && `: ${refusal}`}`}
       </span>
     </>
   );

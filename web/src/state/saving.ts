@@ -90,7 +90,7 @@ export class Saver {
       if (!(error instanceof Problem)) throw error;
       if (error.status === 409) stands("stale");
       else if (error.status === 0 || error.status >= 500) {
-        stands("offline");
+        stands("offline", error.status === 0 ? "" : error.sentence);
         this.schedule(RETRY_MS);
       } else stands("refused", error.sentence);
     }

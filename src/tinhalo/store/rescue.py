@@ -1,0 +1,101 @@
+"""Bring over what can be read of a damaged database, row by row."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing
+from pathlib import Path
+from typing import Any
+
+from tinhalo.core.design.design import Design
+from tinhalo.store.models import checksum, now
+
+#: What belongs to something comes after it.
+_TABLES = ("designs", "timeline", "fonts", "materials", "starters", "tables")
+#: After so many places without a row that can be read, there are no more.
+_MOST_GAPS = 2_000
+
+
+def rescue(damaged: Path, fresh: Path) -> str:
+    """Copy every row that can be read into a database with the newest schema; what came of it, as half a sentence."""
+    counts: list[str] = []
+    with closing(sqlite3.connect(fresh)) as target:
+        for table in _TABLES:
+            came = _bring(damaged, target, table)
+            if came:
+                counts.append(f"{came} of {table}")
+        _settle(target)
+        target.commit()
+        kept = target.execute("SELECT count(*) FROM designs WHERE deleted IS NULL").fetchone()[0]
+    designs = "1 design" if kept == 1 else f"{kept} designs"
+    return f"{designs} could be brought over (rows read: {', '.join(counts) or 'none'})."
+
+
+def _settle(target: sqlite3.Connection) -> None:
+    """Each design stands at its newest document that is as it was stored, with the unbroken history before that."""
+    sound: dict[str, dict[int, str]] = {}
+    for id, place, text, check in target.execute("SELECT design_id, place, document, checksum FROM timeline"):
+        if isinstance(place, int) and (name := _name_in(text, check)) is not None:
+            sound.setdefault(id, {})[place] = name
+    stamp = now().isoformat(" ")
+    for id, at in target.execute("SELECT id, at FROM designs").fetchall():
+        places = sound.get(id, {})
+        if not places:
+            target.execute("DELETE FROM designs WHERE id = ?", (id,))
+            continue
+        last = at if at in places else max(places)
+        first = last
+        while first - 1 in places:
+            first -= 1
+        target.execute("DELETE FROM timeline WHERE design_id = ? AND place NOT BETWEEN ? AND ?", (id, first, last))
+        # Names and times are told by the document, or begin anew: they are not checked by anything.
+        target.execute(
+            "UPDATE designs SET at = ?, name = ?, created = ?, updated = ?, revision = max(1, abs(revision)) "
+            "WHERE id = ?",
+            (last, places[last], stamp, stamp, id),
+        )
+    target.execute("DELETE FROM timeline WHERE design_id NOT IN (SELECT id FROM designs)")
+
+
+def _name_in(text: Any, check: Any) -> str | None:
+    """The name in a stored document; None where that is not what was stored."""
+    if not isinstance(text, str) or (check is not None and checksum(text) != check):
+        return None
+    try:
+        return Design.model_validate_json(text).name
+    except ValueError:
+        return None
+
+
+def _bring(damaged: Path, target: sqlite3.Connection, table: str) -> int:
+    known = [row[1] for row in target.execute(f"PRAGMA table_info({table})")]
+    came = 0
+    for names, row in _rows(damaged, table):
+        held = {name: value for name, value in zip(names, row, strict=True) if name in known}
+        marks = ", ".join("?" * len(held))
+        columns = ", ".join(f'"{name}"' for name in held)
+        try:
+            target.execute(f"INSERT OR IGNORE INTO {table} ({columns}) VALUES ({marks})", list(held.values()))
+            came += 1
+        except sqlite3.DatabaseError:
+            # What is no row of that table any more is damaged, too.
+            continue
+    return came
+
+
+def _rows(damaged: Path, table: str) -> Iterator[tuple[list[str], tuple[Any, ...]]]:
+    """Rows in the order of their numbers; where one cannot be read, the next ones are tried."""
+    last, gaps = 0, 0
+    while gaps <= _MOST_GAPS:
+        try:
+            # Read only: it stays as it was found.
+            with closing(sqlite3.connect(f"{damaged.as_uri()}?mode=ro", uri=True)) as source:
+                rows = source.execute(f"SELECT rowid, * FROM {table} WHERE rowid > ? ORDER BY rowid", (last,))
+                names = [column[0] for column in rows.description][1:]
+                for row in rows:
+                    last, gaps = row[0], 0
+                    yield names, row[1:]
+            return
+        except sqlite3.DatabaseError:
+            last, gaps = last + 1, gaps + 1
