@@ -11,6 +11,8 @@ from pathlib import Path
 
 #: Exit code for input that cannot be used; the reason is on standard error.
 BAD_INPUT = 2
+#: Exit code when a layer could not be made as it is asked for; the files have the rest.
+NOT_MADE = 1
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -110,7 +112,7 @@ def _pack(args: argparse.Namespace) -> int:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
     for sentence in summary(survey(built, memo), design):
         print(sentence, file=sys.stderr)
-    return 0
+    return NOT_MADE if any(layer.failures for layer in built.layers) else 0
 
 
 def _fonts(args: argparse.Namespace) -> int:

@@ -168,7 +168,7 @@ class Building(Api):
         unknown = document()
         unknown["layers"][1]["recipe"]["from"] = ["nmae"]
         cases = [
-            (document(size=0), "art.0.size", "The size of the words “name” must be more than 0 mm; it is 0."),
+            (document(size=0), "art.0.size", "The size of the words “name” must be at least 0.5 mm; it is 0."),
             (document(size="x"), "art.0.size", 'must be a number; it is "x".'),
             (document() | {"format": "other/7"}, "format", 'Its format is "other/7"'),
             (circle, "layers", "“Face” is made from “Backer”, “Backer” is made from “Face”"),
@@ -191,7 +191,7 @@ class Building(Api):
     def test_bad_input_in_a_save_says_where(self) -> None:
         id = self.create()["id"]
         body = self.problem(self.save(id, 1, 0, [document(size=-4)], 1), 422)
-        self.assertIn("The size of the words “name” must be more than 0 mm; it is -4.", body["detail"])
+        self.assertIn("The size of the words “name” must be at least 0.5 mm; it is -4.", body["detail"])
 
     def test_what_cannot_be_drawn_is_a_finding_and_is_kept(self) -> None:
         cases: list[tuple[dict[str, Any], str]] = [

@@ -31,8 +31,8 @@ class BadInput(BrowserTest):
         self.new_design()
         field = self.page.get_by_role("spinbutton", name="Size")
         for typed, sentence in (
-            ("0", "Size must be more than 0 mm."),
-            ("-3", "Size must be more than 0 mm."),
+            ("0", "Size must be at least 0.5 mm."),
+            ("-3", "Size must be at least 0.5 mm."),
             ("big", "Type a length such as 3 mm or 1/8 in."),
             ("5000", "Size can be at most 2000 mm."),
         ):

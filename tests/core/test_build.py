@@ -132,8 +132,8 @@ class BadDocuments(unittest.TestCase):
     def test_each_is_refused_with_a_sentence(self) -> None:
         step = [{"op": "offset", "by": float("inf")}]
         cases = [
-            (document(size=0), "The size of the words “name” must be more than 0 mm; it is 0."),
-            (document(size=-1), "must be more than 0 mm; it is -1."),
+            (document(size=0), "The size of the words “name” must be at least 0.5 mm; it is 0."),
+            (document(size=-1), "must be at least 0.5 mm; it is -1."),
             (document(size=float("nan")), "must be a number; it is not a number."),
             (document(size="big"), 'must be a number; it is "big".'),
             (document(step), "The distance of the layer “Backer” must be a number; it is endless."),

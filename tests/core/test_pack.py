@@ -190,7 +190,7 @@ class CommandLine(unittest.TestCase):
             (b"\xff\xfe\x00", "not text|not valid JSON"),
             ("[1, 2]", "JSON object"),
             (json.dumps(document() | {"format": "tin-halo/99"}), "tin-halo/99"),
-            (json.dumps(document(size=-3)), "size .*more than 0 mm; it is -3"),
+            (json.dumps(document(size=-3)), "size .*at least 0.5 mm; it is -3"),
             ("[" * 100_000, "not valid JSON"),
         ]
         for content, sentence in wrong:

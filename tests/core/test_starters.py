@@ -138,8 +138,8 @@ class Spots(unittest.TestCase):
 class BadSteps(unittest.TestCase):
     def test_each_is_refused_with_a_sentence(self) -> None:
         for step, said in (
-            ({"op": "outline", "width": 0}, "The width of the layer “Backer” must be more than 0 mm"),
-            ({"op": "tab", "hole": -4}, "The hole of the layer “Backer” must be more than 0 mm"),
+            ({"op": "outline", "width": 0}, "The width of the layer “Backer” must be at least 0.01 mm"),
+            ({"op": "tab", "hole": -4}, "The hole of the layer “Backer” must be at least 0.01 mm"),
             ({"op": "plate", "shape": "heart"}, "can be"),
             ({"op": "hole", "row": {"count": 0}}, "must be at least 1"),
             ({"op": "tidy", "area": None}, "say under which area or width"),

@@ -213,4 +213,4 @@ class Thickening(unittest.TestCase):
         for step in ({"op": "thicken"}, {"op": "thicken", "by": 1, "to": 1}, {"op": "thicken", "to": -1}):
             with self.assertRaises(DesignError) as caught:
                 design([step])
-            self.assertRegex(str(caught.exception), "thicken, or to what width|more than 0")
+            self.assertRegex(str(caught.exception), "thicken, or to what width|at least 0.01")

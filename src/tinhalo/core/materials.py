@@ -12,10 +12,11 @@ from typing import Annotated
 from pydantic import Field
 
 from tinhalo.core.document.base import Colour, Identifier, Strict
+from tinhalo.core.document.fields import LEAST
 
 #: A limit in mm that steps can be told, too.
-Small = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
-Length = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
+Small = Annotated[float, Field(ge=LEAST, le=100, allow_inf_nan=False)]
+Length = Annotated[float, Field(ge=LEAST, le=10_000, allow_inf_nan=False)]
 
 
 class Limits(Strict):

@@ -1295,7 +1295,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
             /** Severity */
             severity: string;
             /** Layer */
@@ -2033,7 +2033,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
             /**
              * Severity
              * @enum {string}

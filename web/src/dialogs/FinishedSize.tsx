@@ -4,6 +4,7 @@ import { Popover } from "radix-ui";
 import { memo, useState } from "react";
 import { api, type BuildReply, Problem } from "../api/client";
 import { length } from "../document/units";
+import { LEAST_MM } from "../fields/limits";
 import { edit, now, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -97,7 +98,7 @@ function SizeForm({ size, done }: { size: readonly [number, number]; done: () =>
               label={side === "width" ? "Finished width" : "Finished height"}
               value={wanted.side === side ? wanted.to : (size[index] ?? 0)}
               unit={unit}
-              above={0}
+              min={LEAST_MM}
               max={10_000}
               step={unit === "mm" ? 1 : 0.05}
               onChange={(to) => setWanted({ side, to })}

@@ -3,6 +3,7 @@
 import { centred, resized } from "../document/sheet";
 import { length } from "../document/units";
 import { EditNumber } from "../fields/EditNumber";
+import { LEAST_MM } from "../fields/limits";
 import type { Box } from "../stage/view";
 import { commit, edits, usePart, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
@@ -34,7 +35,7 @@ export function SheetForm({ job }: { job: Box }) {
               label={side === "width" ? "Width of the sheet" : "Height of the sheet"}
               value={sheet[side]}
               unit={unit}
-              above={0}
+              min={LEAST_MM}
               max={10_000}
               step={unit === "mm" ? 1 : 0.05}
               edits={(to) => set(resized(sheet, side, to, job), side)}

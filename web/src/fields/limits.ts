@@ -3,6 +3,9 @@
 import { type Range, STEPS } from "../api/facts";
 import type { StepOp } from "../document/types";
 
+/** Nothing shorter than this is made, in mm. */
+export const LEAST_MM = 0.01;
+
 type Limits = { min?: number; above?: number; max?: number };
 
 /** Of a step's field. */

@@ -5,6 +5,7 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { api, type Material, Problem } from "../api/client";
 import { madeOf } from "../document/layers";
+import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
 import { edit, usePart, useUnit } from "../state/timeline";
 import { AreaField } from "../ui/AreaField";
@@ -84,7 +85,7 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
   };
 
   const size = (label: string, value: number, change: (value: number) => void, max = 100) => (
-    <NumberField label={label} value={value} unit={unit} above={0} max={max} onChange={change} />
+    <NumberField label={label} value={value} unit={unit} min={LEAST_MM} max={max} onChange={change} />
   );
   const distance = (label: string, value: number | undefined, change: (value: number) => void) => (
     <NumberField label={label} value={value ?? 0} unit={unit} min={0} max={100} onChange={change} />

@@ -4,6 +4,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { addStepCopies } from "../document/layers";
 import type { Layer } from "../document/types";
+import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
 import { edit, usePart, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
@@ -58,7 +59,7 @@ function Steps({ layer, name, onDone }: { layer: Layer; name: string; onDone: ()
           label="Width of a step"
           value={by}
           unit={unit}
-          above={0}
+          min={LEAST_MM}
           max={100}
           onChange={setBy}
         />{" "}

@@ -7,6 +7,7 @@ import { changeWords, lowerMarks, patchWords } from "../document/art";
 import { graphemes } from "../document/letters";
 import type { Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
+import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
 import { commit, edit, edits, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
@@ -48,7 +49,7 @@ export const Hold = memo(function Hold({ art, reply }: HoldProps) {
                 label="Overlap"
                 value={join.overlap}
                 unit={unit}
-                above={0}
+                min={LEAST_MM}
                 max={20}
                 step={unit === "mm" ? 0.05 : 0.002}
                 edits={(overlap) => set({ join: { ...join, overlap } }, "overlap")}
@@ -114,7 +115,7 @@ function MovedMarks({ art }: { art: Lettering }) {
           label="Overlap of dots"
           value={overlapOf(art)}
           unit={unit}
-          above={0}
+          min={LEAST_MM}
           max={20}
           step={unit === "mm" ? 0.05 : 0.002}
           edits={(by) =>

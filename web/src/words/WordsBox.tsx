@@ -61,8 +61,8 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
             label="Size"
             value={art.size}
             unit={unit}
-            above={0}
-            max={2000}
+            min={0.5}
+            max={5000}
             step={unit === "mm" ? 0.5 : 0.02}
             edits={(size) => set({ size }, "size")}
           />

@@ -165,6 +165,8 @@ def _sentence(path: list[Any], item: Any, data: Any) -> str:
             return f"{start} can be {context['expected']}; it is {given}."
         case "union_tag_invalid" | "union_tag_not_found":
             return _unknown_kind(path, item, data)
+        case "string_unicode":
+            return f"{start} has half a character in it, which is none: type it again."
         case "value_error":
             return f"{start} is not right: {context['error']}."
         case _:
@@ -204,9 +206,11 @@ def _counted(path: list[Any], data: Any) -> str:
 
 
 def _shown(value: Any) -> str:
+    if isinstance(value, int) and abs(value) > 10**15:
+        return f"a number of {len(str(abs(value)))} digits" if abs(value) < 10**1000 else "an endlessly large number"
     if isinstance(value, float | int) and not isinstance(value, bool):
         return {"nan": "not a number", "inf": "endless", "-inf": "endless"}.get(str(float(value)), f"{value:g}")
-    text = json.dumps(value, ensure_ascii=False, default=str)
+    text = json.dumps(value, ensure_ascii=False, default=str).encode("utf-8", "replace").decode()
     return text if len(text) <= 60 else text[:57] + "…"
 
 

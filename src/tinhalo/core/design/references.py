@@ -8,6 +8,9 @@ from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.document import graph
 
+#: Letters of all words, steps of all layers, and recipes inside recipes.
+MOST_LETTERS, MOST_STEPS, MOST_DEPTH = 5_000, 1_000, 10
+
 
 def check_references(design: Design) -> None:
     """Refuse duplicate ids, unknown names, and layers or art that go round in a circle.
@@ -15,6 +18,9 @@ def check_references(design: Design) -> None:
     Raises:
         DesignError: naming what is concerned.
     """
+    problems = [*_too_much(design)]
+    if problems:
+        raise DesignError(problems)
     problems = [*_repeated(design)]
     ids = {thing.id for thing in (*design.art, *design.layers)}
     art = {one.id for one in design.art}
@@ -28,6 +34,26 @@ def check_references(design: Design) -> None:
         problems.append(Problem("layers", f"These layers go round in a circle: {chain}. Take one of them out."))
     if problems:
         raise DesignError(problems)
+
+
+def _too_much(design: Design) -> list[Problem]:
+    """What a document holds as a whole is limited: nobody cuts more, and no machine works it out in time."""
+    letters = sum(len(art.title) for art in design.art)
+    depths = {layer.title: layer.recipe.depth for layer in design.layers}
+    steps = sum(layer.recipe.count for layer in design.layers)
+    problems: list[Problem] = []
+    if letters > MOST_LETTERS:
+        sentence = f"The words have {letters:,} letters together; {MOST_LETTERS:,} is the most of one design."
+        problems.append(Problem("art", sentence))
+    if steps > MOST_STEPS:
+        sentence = f"The layers have {steps:,} steps together; {MOST_STEPS:,} is the most of one design."
+        problems.append(Problem("layers", sentence))
+    problems += [
+        Problem("layers", f"The recipe of the layer “{title}” goes {depth} deep; {MOST_DEPTH} is the most.")
+        for title, depth in depths.items()
+        if depth > MOST_DEPTH
+    ]
+    return problems
 
 
 def _repeated(design: Design) -> list[Problem]:

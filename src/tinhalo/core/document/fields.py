@@ -7,6 +7,8 @@ from typing import Any, cast
 from pydantic import BaseModel, Field
 
 _UNIT = "unit"
+#: Nothing shorter than this is made, in mm.
+LEAST = 0.01
 
 
 def unit_of(model: type[BaseModel], field: str) -> str | None:
@@ -16,13 +18,13 @@ def unit_of(model: type[BaseModel], field: str) -> str | None:
 
 
 def mm(description: str, *, ge: float | None = None, gt: float | None = None, le: float = 1_000) -> Any:
-    """A length in mm."""
-    return _number("mm", description, ge, gt, le)
+    """A length in mm; where it has to be more than nothing, what a machine can make of it."""
+    return _number("mm", description, LEAST if gt == 0 else ge, None if gt == 0 else gt, le)
 
 
 def mm2(description: str) -> Any:
     """An area in mm², more than nothing."""
-    return _number("mm²", description, None, 0, 1_000_000)
+    return _number("mm²", description, LEAST**2, None, 1_000_000)
 
 
 def degrees(description: str) -> Any:

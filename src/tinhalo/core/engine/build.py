@@ -6,12 +6,13 @@ edit recomputes only what depends on it.
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from shapely import MultiPolygon
 
-from tinhalo.core.artwork.art import Art, Drawn
+from tinhalo.core.artwork.art import Art, Drawn, Studio
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design, Layer
@@ -26,8 +27,10 @@ from tinhalo.core.geometry.exact.recover import CutOutline, trace
 from tinhalo.core.geometry.exact.shared_edges import CutLines, beside, without_shared
 from tinhalo.core.geometry.regions.region import Region, wrapped
 from tinhalo.core.recipe.evaluate import Evaluator, Named
-from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.cancellation import CancelledError, checkpoint
 from tinhalo.core.runtime.memo import Memo, digest
+
+_log = logging.getLogger(__name__)
 
 
 def build(
@@ -90,7 +93,7 @@ class _Builder:
         """Draw one piece of art unless an equal one was drawn before, whatever it was called."""
         key = digest("art", self._fineness, art.content())
         try:
-            drawn = self._memo.get(key, Drawn, lambda: art.draw(self))
+            drawn = self._memo.get(key, Drawn, lambda: _drawing(art, self))
         except ArtError as error:
             # Not kept, and under a key of its own: the font may be added yet.
             return BuiltArt(art, digest("not drawn", key), art.undrawn(error))
@@ -109,9 +112,15 @@ class _Builder:
         if self._exact:
             cut = self._memo.get(("cut", key), CutOutline, lambda: trace(region))
         steps = zip(layer.recipe.steps, cooked.stages[:-1], cooked.stages[1:], strict=True)
-        notes = tuple(self._evaluator.note(step, before, after) for step, before, after in steps)
+        # What was left out did nothing.
+        left_out = {failure.step for failure in cooked.failures}
+        notes = tuple(
+            None if index in left_out else self._evaluator.note(step, before, after)
+            for index, (step, before, after) in enumerate(steps)
+        )
         material, measures = self._design.material_of(layer), _measure(region, cut)
-        return BuiltLayer(layer, material, key, region, cut, None, measures, notes, cooked.stages, cooked.emptied_by)
+        stages, emptied_by, failures = cooked.stages, cooked.emptied_by, cooked.failures
+        return BuiltLayer(layer, material, key, region, cut, None, measures, notes, stages, emptied_by, failures)
 
     def _less_shared(self, one: BuiltLayer, built: Mapping[str, BuiltLayer]) -> BuiltLayer:
         """The layer without those of its edges that leave with other layers."""
@@ -130,6 +139,17 @@ class _Builder:
             return one
         length = lines.length + one.region.marks_length
         return replace(one, cut_lines=lines, measures=replace(one.measures, cut_length=length))
+
+
+def _drawing(art: Art, studio: Studio) -> Drawn:
+    """Art drawn; what a library trips over is told as art that cannot be drawn."""
+    try:
+        return art.draw(studio)
+    except (ArtError, CancelledError):
+        raise
+    except Exception as error:
+        _log.exception("Art could not be drawn: %s", art.model_dump_json()[:500])
+        raise ArtError(f"“{art.title[:60]}” cannot be drawn like this: change its size or its letters.") from error
 
 
 @dataclass(frozen=True)

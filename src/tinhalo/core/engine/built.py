@@ -20,6 +20,7 @@ from tinhalo.core.geometry.exact.shared_edges import CutLines
 from tinhalo.core.geometry.regions.region import Region, wrapped
 from tinhalo.core.materials import Material
 from tinhalo.core.recipe.evaluate import Named
+from tinhalo.core.recipe.failure import Failure
 from tinhalo.core.recipe.step import StepNote
 
 
@@ -50,6 +51,7 @@ class BuiltLayer:
         notes: what each of its steps did, where there is something to tell.
         stages: the region before the first step and after each.
         emptied_by: index of the step after which nothing was left of a region that was there, if any.
+        failures: steps that could not be worked out, and were left out.
     """
 
     layer: Layer
@@ -62,6 +64,7 @@ class BuiltLayer:
     notes: tuple[StepNote | None, ...]
     stages: tuple[Named, ...]
     emptied_by: int | None = None
+    failures: tuple[Failure, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from typing import Any, Literal, cast
 
@@ -12,7 +13,7 @@ from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.document.fields import unit_of
+from tinhalo.core.document.fields import LEAST, unit_of
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.runtime.memo import Memo
@@ -45,7 +46,14 @@ def resize(design: Design, library: Library, side: Side, to: float, distances: D
     """
 
     def size(factor: float) -> float:
-        return _side(build(scaled(design, factor, distances), library, memo=memo), side)
+        try:
+            tried = scaled(design, factor, distances)
+        except DesignError:
+            # Too small or too large to be made: as far away as can be.
+            if factor == 1:
+                raise
+            return 0.0 if factor < 1 else math.inf
+        return _side(build(tried, library, memo=memo), side)
 
     now = size(1.0)
     if now <= 0:
@@ -112,8 +120,14 @@ def _scaled_fields(value: Any, factor: float) -> Any:
     for name in type(value).model_fields:
         one = getattr(value, name)
         power = _POWERS.get(unit_of(type(value), name) or "", 0)
-        changed[name] = one * factor**power if power and one is not None else _scaled_fields(one, factor)
+        changed[name] = _scaled(one, factor, power) if power and one is not None else _scaled_fields(one, factor)
     return value.model_copy(update=changed)
+
+
+def _scaled(value: float, factor: float, power: int) -> float:
+    """A length or area scaled; what can be made stays something that can be made."""
+    made = value * factor**power
+    return max(made, LEAST**power) if value >= LEAST**power else made
 
 
 def _side(made: Build, side: Side) -> float:

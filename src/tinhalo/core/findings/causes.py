@@ -13,7 +13,9 @@ from tinhalo.core.findings.mends.mend import Mend, SetStep
 from tinhalo.core.units import Unit, area, length
 
 #: What falls apart or cannot be made at all; then what breaks or gets lost; all else only costs care.
-_SPOILS: frozenset[Kind] = frozenset({"drop_out", "loose_piece", "missing_character", "empty_words", "text_too_long"})
+_SPOILS: frozenset[Kind] = frozenset(
+    {"not_made", "drop_out", "loose_piece", "missing_character", "empty_words", "text_too_long"}
+)
 _BREAKS: frozenset[Kind] = frozenset(
     {"sliver", "thin_spot", "hole_near_edge", "cannot_touch", "not_held", "too_big", "off_sheet"}
 )

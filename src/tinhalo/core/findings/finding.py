@@ -22,6 +22,8 @@ Kind = Literal[
     "line_too_short",
     "unknown_font",
     "unknown_material",
+    "not_made",
+    "not_checked",
     "nothing_left",
     "no_source",
     "drop_out",

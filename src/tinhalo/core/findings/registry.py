@@ -22,6 +22,7 @@ from tinhalo.core.findings.checks.doubled_line import AS_ONE, check_doubled_line
 from tinhalo.core.findings.checks.hairline import check_hairlines
 from tinhalo.core.findings.checks.hanging import with_hanging
 from tinhalo.core.findings.checks.inner_corner import check_inner_corners
+from tinhalo.core.findings.checks.left_out import check_left_out
 from tinhalo.core.findings.checks.loose_piece import TOUCHING, check_loose_pieces
 from tinhalo.core.findings.checks.narrow import check_thin_spots, check_tight_gaps
 from tinhalo.core.findings.checks.nothing_left import check_nothing_left
@@ -114,6 +115,7 @@ def _print_slits(look: Surveyed, told: Told) -> list[Finding]:
 
 
 CHECKS: tuple[Check, ...] = (
+    Check("left out", _EVERY, "recipe", _plain(check_left_out)),
     Check("nothing left", _EVERY, "recipe", _plain(check_nothing_left)),
     Check("material", _EVERY, "recipe", _plain(check_material)),
     Check("loose", _CUT, "stack", _loose),

@@ -5,6 +5,7 @@ Those that look at shapes take longer than the outlines, so they are asked for a
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from math import dist
@@ -22,8 +23,10 @@ from tinhalo.core.findings.registry import CHECKS, SAME_PLACE, Check, Needs
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.cancellation import CancelledError, checkpoint
 from tinhalo.core.runtime.memo import Memo, digest
+
+_log = logging.getLogger(__name__)
 
 
 def survey(made: Build, memo: Memo, *, shapes: bool = True) -> tuple[Finding, ...]:
@@ -110,6 +113,7 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
         region=one.region,
         stages=tuple(stage.region for stage in one.stages),
         emptied_by=one.emptied_by,
+        failures=one.failures,
         under=tuple((other.layer, other.region) for other in made.stack.cut_under(one.layer.id)),
         over=tuple(other.layer.id for other in made.stack.cut_over(one.layer.id)),
         printed=tuple((other.layer, other.region) for other in made.stack.printed_under(one.layer.id)),
@@ -144,9 +148,16 @@ def told_of(look: Surveyed, *needs: Needs) -> list[Finding]:
         return known[name]
 
     def _run(check: Check) -> list[Finding]:
-        if check.needs == "shape":
-            return look.keep(check.name, lambda: check.run(look, told))
-        return check.run(look, told)
+        try:
+            if check.needs == "shape":
+                return look.keep(check.name, lambda: check.run(look, told))
+            return check.run(look, told)
+        except CancelledError:
+            raise
+        except Exception:
+            _log.exception("The check “%s” failed for the layer %s.", check.name, look.layer.id)
+            sentence = f"{look.title} could not be looked at for everything ({check.name}): look closely yourself."
+            return [Finding(kind="not_checked", severity="warning", layer=look.layer.id, sentence=sentence)]
 
     wanted: Iterable[Check] = (c for c in CHECKS if c.needs in needs and look.layer.process in c.processes)
     return [finding for check in wanted for finding in sorted(told(check.name), key=_order)]

@@ -18,6 +18,7 @@ from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.stacking.support import Resting
 from tinhalo.core.geometry.strokes.widths import MEASURED_WITHIN
 from tinhalo.core.materials import Limits, Material
+from tinhalo.core.recipe.failure import Failure
 from tinhalo.core.units import area, length
 
 #: What misses a limit by less than this (mm) is not told.
@@ -82,6 +83,7 @@ class Surveyed:
         region: its areas.
         stages: the same before the first step of its recipe and after each.
         emptied_by: index of the step after which nothing was left, if any.
+        failures: steps that could not be worked out, and were left out.
         under: the cut layers under it in the stack with their regions, the next one first.
         over: ids of the cut layers over it in the stack: it is a border, a backer or a shadow then.
         printed: the print under it on the same surface, where it is a print itself.
@@ -119,6 +121,7 @@ class Surveyed:
     parts_near: Callable[[XY, float], int] = _no_parts
     neighbours: Callable[[], Sequence[Neighbours]] = tuple
     keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
+    failures: tuple[Failure, ...] = ()
 
     def can_use(self, other: Layer) -> bool:
         """Whether it can be made from another layer: that does not go round in a circle."""

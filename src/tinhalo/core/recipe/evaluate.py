@@ -15,6 +15,7 @@ from tinhalo.core.geometry.regions.overlay import union
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.regions.selection import without_specks
 from tinhalo.core.geometry.strokes.widths import Measured, measure
+from tinhalo.core.recipe.failure import Failure, StepError, attempted
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Nested, Step, StepNote, holding
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -38,12 +39,14 @@ class Cooked:
         region: the result.
         emptied_by: index of the step after which nothing was left of a region that was there, if any.
         stages: the region before the first step and after each.
+        failures: steps that could not be worked out: the region after them is the one before.
     """
 
     key: str
     region: Region
     emptied_by: int | None
     stages: tuple[Named, ...]
+    failures: tuple[Failure, ...] = ()
 
 
 class Evaluator:
@@ -72,8 +75,15 @@ class Evaluator:
         self._memo = memo
 
     def cook(self, recipe: Recipe) -> Region:
-        """The region of a (nested) recipe."""
-        return self.evaluate(recipe).region
+        """The region of a (nested) recipe.
+
+        Raises:
+            StepError: when one of its steps could not be worked out.
+        """
+        cooked = self.evaluate(recipe)
+        for failure in cooked.failures:
+            raise StepError(f"takes from what could not be made: its own step {failure.step + 1} {failure.why}")
+        return cooked.region
 
     def evaluate(self, recipe: Recipe) -> Cooked:
         """The region of a recipe, with its key and where it became empty."""
@@ -85,17 +95,22 @@ class Evaluator:
             region = self._memo.get(key, Region, lambda: union([n.region for n in named]))
         emptied_by: int | None = None
         stages = [Named(key, region)]
+        failures: list[Failure] = []
         for index, step in enumerate(recipe.steps):
             checkpoint()
             before = region
             if not step.off:
-                key = digest(key, *self._step_parts(step))
+                made = digest(key, *self._step_parts(step))
                 worker = _Worker(self, stages[-1])
-                region = self._memo.get(key, Region, lambda s=step, b=before, w=worker: _applied(s, b, w))
+                try:
+                    region = self._memo.get(made, Region, lambda s=step, b=before, w=worker: _applied(s, b, w))
+                    key = made
+                except StepError as error:
+                    failures.append(Failure(index, str(error)))
             stages.append(Named(key, region))
             if region.is_empty and not before.is_empty:
                 emptied_by = index
-        return Cooked(key, region, emptied_by if region.is_empty else None, tuple(stages))
+        return Cooked(key, region, emptied_by if region.is_empty else None, tuple(stages), tuple(failures))
 
     def measured(self, named: Named) -> Measured:
         """Widths of a region, kept by its key."""
@@ -141,8 +156,8 @@ class Evaluator:
 def _applied(step: Step, region: Region, worker: _Worker) -> Region:
     """The region after a step, without specks; marks that the step does not change are carried on."""
     if step.handles_marks or not len(region.marks):
-        return without_specks(step.apply(region, worker))
-    made = without_specks(step.apply(region.with_marks(NO_MARKS), worker))
+        return without_specks(attempted(step, region, worker))
+    made = without_specks(attempted(step, region.with_marks(NO_MARKS), worker))
     return made.with_marks(np.concatenate([region.marks, made.marks]))
 
 

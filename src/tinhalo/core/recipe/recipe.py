@@ -36,6 +36,16 @@ class Recipe(Strict):
             for operand in step.operands():
                 yield from operand.named()
 
+    @property
+    def depth(self) -> int:
+        """How many recipes stand inside one another: 1 of one without operands."""
+        return 1 + max((operand.depth for step in self.steps for operand in step.operands()), default=0)
+
+    @property
+    def count(self) -> int:
+        """Steps of all recipes in it."""
+        return len(self.steps) + sum(operand.count for step in self.steps for operand in step.operands())
+
     @field_validator("steps", mode="before")
     @classmethod
     def _as_now(cls, steps: Any) -> Any:

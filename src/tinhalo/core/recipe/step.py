@@ -28,6 +28,16 @@ from tinhalo.core.geometry.strokes.widths import Measured
 class Nested(Protocol):
     """A recipe inside a step: all that steps know of one."""
 
+    @property
+    def depth(self) -> int:
+        """How many recipes stand inside one another."""
+        ...
+
+    @property
+    def count(self) -> int:
+        """Steps of all recipes in it."""
+        ...
+
     def named(self) -> Iterator[str]:
         """Every source named anywhere in it."""
         ...

@@ -4,15 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+import shapely
 from pydantic import Field
 from shapely import MultiPolygon
 
 from tinhalo.core.document.fields import degrees, mm
-from tinhalo.core.geometry.features.stitch import Pattern, along, as_slots, stitches
+from tinhalo.core.geometry.features.stitch import Pattern, along, as_slots, count_along, stitches
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.recipe.failure import StepError
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Step, StepContext
+
+#: Stitches of one step; and a motif with so many points counts for one.
+MOST, _PLAIN = 20_000, 50
 
 
 class Stitch(Step):
@@ -41,9 +46,18 @@ class Stitch(Step):
         base = offset(region, -self.inset, context.precision)
         if self.motif is not None:
             motif = context.cook(self.motif)
+            x0, _, x1, _ = motif.bounds or (0.0, 0.0, 0.0, 0.0)
+            self._check(base, x1 - x0, max(1, len(shapely.get_coordinates(motif.area)) // _PLAIN))
             return along(base, motif, self.spacing, self.count, self.slant, self.outer_only)
         pattern = Pattern(self.length, self.spacing, self.count, self.slant, self.pairs)
+        self._check(base, pattern.wide, 2 if self.pairs else 1)
         marks = stitches(base, pattern, self.outer_only)
         if self.width is None:
             return Region(MultiPolygon(), (), marks)
         return as_slots(marks, self.width, context.precision.quarter_segments(self.width / 2))
+
+    def _check(self, base: Region, wide: float, weight: int) -> None:
+        """Refuse more of them than anybody cuts; ``weight`` says what one of them is worth."""
+        many = weight * count_along(base, wide, self.spacing, self.count, self.outer_only)
+        if many > MOST:
+            raise StepError(f"would make {many:,} stitches, and {MOST:,} is the most: set them further apart")

@@ -2,6 +2,7 @@
 
 import { LocateFixed } from "lucide-react";
 import { create } from "zustand";
+import { LEAST_MM } from "../../fields/limits";
 import { useMending } from "../../findings/mending";
 import { useUnit } from "../../state/timeline";
 import { AreaField } from "../../ui/AreaField";
@@ -68,7 +69,7 @@ function FindPlace({ layer, step }: { layer: string; step: number }) {
         label="Width of a sliver"
         value={sliver.width}
         unit={unit}
-        above={0}
+        min={LEAST_MM}
         max={100}
         onChange={(width) => useSliver.setState({ width })}
       />

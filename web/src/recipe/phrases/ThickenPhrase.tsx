@@ -2,7 +2,7 @@
 
 import type { NoteReply } from "../../api/client";
 import { length } from "../../document/units";
-import { limits } from "../../fields/limits";
+import { LEAST_MM, limits } from "../../fields/limits";
 import { useUnit } from "../../state/timeline";
 import { InPlaces, Length, type Phrase, Pick } from "./parts";
 
@@ -50,7 +50,7 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
           <Length
             label="Least stroke width"
             value={step.to ?? 1}
-            above={0}
+            min={LEAST_MM}
             max={100}
             edits={(to) => edits({ ...step, to }, "to")}
           />

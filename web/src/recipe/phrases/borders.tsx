@@ -1,7 +1,7 @@
 // Borders: grown and shrunk, outside only, a line around, gaps closed, walls.
 
 import type { Corners, StepOf } from "../../document/types";
-import { limits } from "../../fields/limits";
+import { LEAST_MM, limits } from "../../fields/limits";
 import type { Edit } from "../../state/timeline";
 import { counted, Degrees, InPlaces, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
@@ -213,6 +213,6 @@ export const UnderlapPhrase: Phrase<"underlap"> = ({ step, verb, edits }) => (
 export const BleedPhrase: Phrase<"bleed"> = ({ step, verb, edits }) => (
   <>
     {verb("bled")}{" "}
-    <Length label="Bleed" value={step.by} above={0} edits={(by) => edits({ ...step, by }, "by")} /> over
+    <Length label="Bleed" value={step.by} min={LEAST_MM} edits={(by) => edits({ ...step, by }, "by")} /> over
   </>
 );

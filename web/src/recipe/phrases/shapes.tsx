@@ -1,7 +1,7 @@
 // Shapes and places: rounded corners, moves, shadows, plates.
 
 import { useState } from "react";
-import { limits } from "../../fields/limits";
+import { LEAST_MM, limits } from "../../fields/limits";
 import type { Edit } from "../../state/timeline";
 import { Degrees, InPlaces, Length, type Phrase, Pick, Plain } from "./parts";
 
@@ -196,14 +196,14 @@ export const PlatePhrase: Phrase<"plate"> = ({ step, verb, edits }) => {
           <Length
             label="Width of the plate"
             value={width ?? 80}
-            above={0}
+            min={LEAST_MM}
             edits={(value) => edits({ ...step, width: value, height: height ?? 40 }, "width")}
           />{" "}
           ×{" "}
           <Length
             label="Height of the plate"
             value={height ?? 40}
-            above={0}
+            min={LEAST_MM}
             edits={(value) => edits({ ...step, width: width ?? 80, height: value }, "height")}
           />
         </>

@@ -11,9 +11,13 @@ from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.lettering.set_words import SetWords, set_words, settled
 from tinhalo.core.artwork.lettering.settings import Into, Join, LetterIndex, LetterMove, Line, Overlap, Tag
+from tinhalo.core.artwork.place import check_extent
 from tinhalo.core.document.base import Millimetres
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
+
+#: Sizes of letters that can be made, in mm.
+LEAST_SIZE, MOST_SIZE = 0.5, 5_000
 
 
 class Lettering(Art):
@@ -29,7 +33,9 @@ class Lettering(Art):
     kind: Literal["lettering"] = "lettering"
     text: Annotated[str, Field(max_length=20_000)] = ""
     font: Annotated[str, Field(min_length=1, max_length=200)]
-    size: Annotated[float, Field(gt=0, le=2_000, allow_inf_nan=False, description="size of the em, in mm")] = 24
+    size: Annotated[
+        float, Field(ge=LEAST_SIZE, le=MOST_SIZE, allow_inf_nan=False, description="size of the em, in mm")
+    ] = 24
     letter_spacing: Annotated[Millimetres, Field(description="added between letters, in mm")] = 0
     line_spacing: Annotated[
         float, Field(ge=0, le=10, allow_inf_nan=False, description="distance of baselines, in ems")
@@ -55,6 +61,11 @@ class Lettering(Art):
         Field(max_length=40, description="settings of a variable font, by axis tag"),
     ] = Field(default_factory=dict)
     into: Annotated[Into | None, Field(description="the shape that they are set into")] = None
+
+    @model_validator(mode="after")
+    def _fits_a_page(self) -> Self:
+        check_extent(self.place, self.size, self.size)
+        return self
 
     @model_validator(mode="after")
     def _one_relation(self) -> Self:

@@ -8,11 +8,12 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Any, ClassVar, Literal, Self
 
 import numpy as np
+from pydantic import model_validator
 from shapely import Polygon
 
 from tinhalo.core.artwork.against import slide
 from tinhalo.core.artwork.art import Art, Distances, Drawn, Held, Part, Studio
-from tinhalo.core.artwork.place import place_matrix
+from tinhalo.core.artwork.place import check_extent, place_matrix
 from tinhalo.core.document.fields import mm, unit_of
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fill import filled_nonzero
@@ -93,6 +94,11 @@ class Shape(Art):
     width: Annotated[float, mm("from side to side", gt=0, le=10_000)] = 60
     height: Annotated[float, mm("from foot to top", gt=0, le=10_000)] = 40
 
+    @model_validator(mode="after")
+    def _fits_a_page(self) -> Self:
+        check_extent(self.place, self.width, self.height)
+        return self
+
     @abstractmethod
     def outline(self) -> Outline:
         """Its contours in mm about the middle of its box, to be filled by the non-zero rule."""
@@ -103,10 +109,8 @@ class Shape(Art):
         return self.called
 
     def draw(self, studio: Studio) -> Drawn:
-        """The outline at its place; nothing where it was scaled to nothing."""
+        """The outline at its place."""
         matrix = place_matrix(self.place)
-        if not np.linalg.det(matrix[:, :2]):
-            return DrawnShape(Region.empty(), self.called)
         outline = self.outline().transformed(matrix)
         rings = outline.flattened(studio.precision.chord, studio.precision.turn)
         return DrawnShape(Region.of(np.array(filled_nonzero(rings), object), (outline,)), self.called)

@@ -13,7 +13,7 @@ from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
 
 #: Nothing is set closer than this along an outline, in mm.
-_LEAST = 0.05
+_LEAST = 0.01
 
 
 @dataclass(frozen=True)
@@ -111,10 +111,18 @@ def _turning(angle: float) -> Floats:
     return np.array([[math.cos(angle), math.sin(angle)], [-math.sin(angle), math.cos(angle)]])
 
 
+def count_along(region: Region, wide: float, spacing: float, count: int | None, outer_only: bool) -> int:
+    """How many stand along all rings, what is ``wide`` mm each: to know before they are made."""
+    return sum(_count(ring, wide, spacing, count) for ring in _rings(region, outer_only))
+
+
+def _count(ring: shapely.LinearRing, wide: float, spacing: float, count: int | None) -> int:
+    return max(1, round(ring.length / max(wide + spacing, _LEAST))) if count is None else count
+
+
 def _places(ring: shapely.LinearRing, wide: float, spacing: float, count: int | None) -> _Places:
     """The middles of what is ``wide`` mm, evenly spaced."""
-    if count is None:
-        count = max(1, round(ring.length / max(wide + spacing, _LEAST)))
+    count = _count(ring, wide, spacing, count)
     middle = (np.arange(count) + 0.5) * ring.length / count
     # The chord that a stitch spans is its direction: it follows tight curves as a needle does.
     reach = min(wide, ring.length / 3) / 2

@@ -1,0 +1,57 @@
+"""Steps that could not be worked out: told, and left out, with the rest of the design made."""
+
+from __future__ import annotations
+
+import logging
+from dataclasses import dataclass
+
+import shapely
+
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.recipe.step import Step, StepContext
+from tinhalo.core.runtime.cancellation import CancelledError
+
+_log = logging.getLogger(__name__)
+
+#: A library that trips over a region is handed it once more on a grid of this, in mm: far below what any machine does.
+_GRID = 1e-4
+
+
+class StepError(Exception):
+    """A step cannot be done; the message ends a sentence that begins with the step."""
+
+
+@dataclass(frozen=True)
+class Failure:
+    """A step that was left out.
+
+    Attributes:
+        step: its index in the recipe.
+        why: what ends the sentence that begins with it.
+    """
+
+    step: int
+    why: str
+
+
+def attempted(step: Step, region: Region, context: StepContext) -> Region:
+    """What a step makes of a region; where a library trips over it, of the region on a grid.
+
+    Raises:
+        StepError: when that fails, too; what it was is in the log.
+        CancelledError: once nobody waits for it.
+    """
+    try:
+        return step.apply(region, context)
+    except (StepError, CancelledError):
+        raise
+    except Exception:
+        _log.exception("A step failed and is tried again on a grid: %s", step.model_dump_json()[:500])
+    try:
+        snapped = shapely.set_precision(region.area, _GRID)  # pyright: ignore[reportUnknownMemberType]
+        return step.apply(Region.of(snapped, region.drawn).with_marks(region.marks), context)
+    except (StepError, CancelledError):
+        raise
+    except Exception as error:
+        _log.exception("A step failed on a grid, too: %s", step.model_dump_json()[:500])
+        raise StepError("could not be worked out: change its numbers, or what it works on") from error
