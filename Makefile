@@ -8,7 +8,7 @@ PORT ?= 8765
 
 SRC_WEB := $(shell find web/src -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json $(wildcard docs/guide/*.md)
 
-.PHONY: setup docs demo test test-app test-core check bench screenshots types lock fonts clean browser migration
+.PHONY: setup docs demo test test-app test-core check fuzz bench screenshots types lock fonts clean browser migration
 
 setup: $(VENV)/.installed src/tinhalo/web/index.html
 
@@ -44,6 +44,11 @@ test-app:
 
 test-core:
 	$(BIN)/python -m tests tests/core
+
+# Random and extreme documents, more than the tests take: make fuzz COUNT=10000
+COUNT ?= 1000
+fuzz: setup
+	FUZZ=$(COUNT) $(BIN)/python -m unittest tests.core.test_extreme.Fuzz
 
 check: setup
 	$(BIN)/ruff check .

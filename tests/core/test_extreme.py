@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 import json
+import os
 import random
 import tempfile
 import unittest
@@ -141,7 +142,8 @@ class LeftOut(unittest.TestCase):
 class Fuzz(unittest.TestCase):
     """Random designs, half of them with extreme values put in: each is built and looked at, or refused in sentences."""
 
-    COUNT = 60
+    #: More of them with `make fuzz`.
+    COUNT = int(os.environ.get("FUZZ", "60"))
 
     def test_random_designs_end_in_files_or_in_sentences(self) -> None:
         refused = 0
