@@ -25,6 +25,7 @@ from tinhalo.core.design.reading import parse_design, read_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.recipe.offset_step import Offset
+from tinhalo.core.runtime.cancellation import CancelledError, checkpoint, given_up
 from tinhalo.core.runtime.memo import Memo
 
 Data = dict[str, Any]
@@ -118,6 +119,26 @@ class LeftOut(unittest.TestCase):
         self.assertEqual([], told)
         wanted = build(design, LIBRARY, exact=False).layers[0].region.area.area
         self.assertAlmostEqual(area, wanted, delta=wanted * 1e-4)
+
+    def test_a_step_that_takes_too_long_is_given_up_once_and_told(self) -> None:
+        tries: list[int] = []
+
+        def endless(*_: Any) -> Any:
+            tries.append(1)
+            while True:
+                checkpoint()
+
+        design, memo = parse_design(plain({"op": "offset", "by": 2})), Memo()
+        with mock.patch.object(Offset, "apply", endless), mock.patch("tinhalo.core.recipe.failure.PATIENCE", 0.05):
+            built = [build(design, LIBRARY, exact=False, memo=memo) for _ in range(3)]
+        self.assertEqual(1, len(tries))
+        self.assertIn("takes longer than", built[-1].layers[0].failures[0].why)
+        with mock.patch.object(Offset, "apply", endless), self.assertRaises(CancelledError):
+            token = given_up.set(lambda: True)
+            try:
+                build(design, LIBRARY, exact=False)
+            finally:
+                given_up.reset(token)
 
     def test_words_that_cannot_be_drawn_are_told(self) -> None:
         with (

@@ -37,7 +37,11 @@ async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
     loop = asyncio.get_running_loop()
     limiter = _places.setdefault(loop, CapacityLimiter(_AT_ONCE))
     running = asyncio.ensure_future(to_thread.run_sync(working, limiter=limiter))
-    while not (await asyncio.wait([running], timeout=_GLANCE))[0]:
-        if await asked.is_disconnected():
-            gone.set()
+    try:
+        while not (await asyncio.wait([running], timeout=_GLANCE))[0]:
+            if await asked.is_disconnected():
+                gone.set()
+    finally:
+        # Also when the server is told to stop.
+        gone.set()
     return running.result()

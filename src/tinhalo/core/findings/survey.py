@@ -23,7 +23,8 @@ from tinhalo.core.findings.registry import CHECKS, SAME_PLACE, Check, Needs
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.runtime.cancellation import CancelledError, checkpoint
+from tinhalo.core.recipe.failure import PATIENCE
+from tinhalo.core.runtime.cancellation import CancelledError, checkpoint, within
 from tinhalo.core.runtime.memo import Memo, digest
 
 _log = logging.getLogger(__name__)
@@ -149,9 +150,10 @@ def told_of(look: Surveyed, *needs: Needs) -> list[Finding]:
 
     def _run(check: Check) -> list[Finding]:
         try:
-            if check.needs == "shape":
-                return look.keep(check.name, lambda: check.run(look, told))
-            return check.run(look, told)
+            with within(PATIENCE):
+                if check.needs == "shape":
+                    return look.keep(check.name, lambda: check.run(look, told))
+                return check.run(look, told)
         except CancelledError:
             raise
         except Exception:

@@ -15,7 +15,7 @@ from tinhalo.core.geometry.regions.overlay import union
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.regions.selection import without_specks
 from tinhalo.core.geometry.strokes.widths import Measured, measure
-from tinhalo.core.recipe.failure import Failure, StepError, attempted
+from tinhalo.core.recipe.failure import Failure, StepError, Why, attempted
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Nested, Step, StepNote, holding
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -102,11 +102,15 @@ class Evaluator:
             if not step.off:
                 made = digest(key, *self._step_parts(step))
                 worker = _Worker(self, stages[-1])
-                try:
-                    region = self._memo.get(made, Region, lambda s=step, b=before, w=worker: _applied(s, b, w))
-                    key = made
-                except StepError as error:
-                    failures.append(Failure(index, str(error)))
+                why = self._memo.peek(("failed", made), Why)
+                if why is None:
+                    try:
+                        region = self._memo.get(made, Region, lambda s=step, b=before, w=worker: _applied(s, b, w))
+                        key = made
+                    except StepError as error:
+                        why = self._memo.get(("failed", made), Why, lambda e=error: Why(str(e)))
+                if why is not None:
+                    failures.append(Failure(index, why.sentence))
             stages.append(Named(key, region))
             if region.is_empty and not before.is_empty:
                 emptied_by = index

@@ -9,16 +9,27 @@ import shapely
 
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.step import Step, StepContext
-from tinhalo.core.runtime.cancellation import CancelledError
+from tinhalo.core.runtime.cancellation import CancelledError, TooLongError, within
 
 _log = logging.getLogger(__name__)
 
 #: A library that trips over a region is handed it once more on a grid of this, in mm: far below what any machine does.
 _GRID = 1e-4
 
+#: No step takes longer, in seconds: what anybody cuts takes one at most.
+PATIENCE = 60.0
+
 
 class StepError(Exception):
     """A step cannot be done; the message ends a sentence that begins with the step."""
+
+
+@dataclass(frozen=True)
+class Why:
+    """Why a step failed, as it is kept: trying again would take as long, to the same end."""
+
+    sentence: str
+    nbytes: int = 300
 
 
 @dataclass(frozen=True)
@@ -42,16 +53,25 @@ def attempted(step: Step, region: Region, context: StepContext) -> Region:
         CancelledError: once nobody waits for it.
     """
     try:
-        return step.apply(region, context)
+        return _in_time(step, region, context)
     except (StepError, CancelledError):
         raise
     except Exception:
         _log.exception("A step failed and is tried again on a grid: %s", step.model_dump_json()[:500])
     try:
         snapped = shapely.set_precision(region.area, _GRID)  # pyright: ignore[reportUnknownMemberType]
-        return step.apply(Region.of(snapped, region.drawn).with_marks(region.marks), context)
+        return _in_time(step, Region.of(snapped, region.drawn).with_marks(region.marks), context)
     except (StepError, CancelledError):
         raise
     except Exception as error:
         _log.exception("A step failed on a grid, too: %s", step.model_dump_json()[:500])
         raise StepError("could not be worked out: change its numbers, or what it works on") from error
+
+
+def _in_time(step: Step, region: Region, context: StepContext) -> Region:
+    try:
+        with within(PATIENCE):
+            return step.apply(region, context)
+    except TooLongError as error:
+        told = f"takes longer than {PATIENCE:g} s and is given up: try other numbers, or fewer letters"
+        raise StepError(told) from error

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Generator
+from contextlib import contextmanager
 from contextvars import ContextVar
+from time import monotonic
 
 
 class CancelledError(Exception):
     """Nobody waits for the result any more."""
+
+
+class TooLongError(Exception):
+    """It takes longer than it may."""
 
 
 #: Says whether the result is not wanted any more; whoever waits for one sets it for the thread that computes.
@@ -22,3 +28,23 @@ def checkpoint() -> None:
     """
     if given_up.get()():
         raise CancelledError
+
+
+@contextmanager
+def within(seconds: float) -> Generator[None]:
+    """Give up what takes longer than this, where it looks whether anybody waits.
+
+    Raises:
+        TooLongError: if so.
+        CancelledError: when nobody waits any more.
+    """
+    outer, until = given_up.get(), monotonic() + seconds
+    token = given_up.set(lambda: outer() or monotonic() > until)
+    try:
+        yield
+    except CancelledError as error:
+        if outer():
+            raise
+        raise TooLongError from error
+    finally:
+        given_up.reset(token)

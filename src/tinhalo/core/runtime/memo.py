@@ -59,6 +59,12 @@ class Memo:
                 self._held -= dropped.nbytes
         return made
 
+    def peek(self, key: Hashable, kind: type[T]) -> T | None:
+        """The kept result for the key, if there is one of that kind."""
+        with self._lock:
+            found = self._kept.get(key)
+        return found if isinstance(found, kind) else None
+
     @property
     def held(self) -> int:
         """Bytes held now."""
