@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import random
 import shutil
 import sqlite3
@@ -129,6 +130,23 @@ class Data(unittest.TestCase):
                 self.assertEqual(found, self.names(folder))
         self.assertGreaterEqual(len(brought), 5)
         self.assertGreater(max(brought), 10)
+
+    def test_what_was_in_range_once_is_opened_and_one_bad_step_back_does_not_lose_the_rest(self) -> None:
+        (id,) = self.filled(1)
+        old = document(text="Fenna", size=0.2, place={"scale_x": 0})
+        old["layers"][0]["recipe"]["steps"] = [{"op": "outline", "gap": 1, "width": 0.001}]
+        with closing(sqlite3.connect(self.path)) as before:
+            # The document it stands at is from before the ranges; the one before that is no document at all.
+            before.execute("UPDATE timeline SET document = ?, checksum = NULL WHERE place = 1", (json.dumps(old),))
+            before.execute("UPDATE timeline SET document = '{}', checksum = NULL WHERE place = 0")
+            before.commit()
+        designs = Designs(open_database(self.folder))
+        state = designs.get(id)
+        self.assertEqual((1, 1), (state.first, len(state.timeline)))
+        art, layer = state.document.art[0], state.document.layers[0]
+        self.assertEqual((0.5, 0.001), (getattr(art, "size", None), art.place.scale_x))
+        self.assertEqual(0.01, getattr(layer.recipe.steps[0], "width", None))
+        self.assertEqual(3, designs.save(id, Save(2, 1, [DESIGN], 2)))
 
     def test_a_folder_that_cannot_be_used_is_told_in_a_sentence(self) -> None:
         (self.folder / "file").write_text("x")

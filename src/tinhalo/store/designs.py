@@ -16,6 +16,8 @@ from sqlalchemy import Engine, delete, select, update
 from sqlalchemy.orm import Session
 
 from tinhalo.core.design.design import Design
+from tinhalo.core.design.problem import DesignError
+from tinhalo.core.design.reading import read_stored
 from tinhalo.store.database import writing
 from tinhalo.store.models import DesignRow, TimelineRow, checksum, now
 
@@ -252,8 +254,21 @@ class Designs:
             .where(TimelineRow.design_id == id)
             .order_by(TimelineRow.place)
         ).all()
-        documents = tuple(_read(document, check) for _, document, check in timeline)
-        return State(id, row.revision, timeline[0][0], row.at, documents)
+        documents: dict[int, Design] = {}
+        for place, text, check in timeline:
+            try:
+                documents[place] = _read(text, check)
+            except (DamagedError, DesignError):
+                # One that cannot be gone back to is no reason not to open the design.
+                if place == row.at:
+                    raise
+        first = last = row.at
+        while first - 1 in documents:
+            first -= 1
+        while last + 1 in documents:
+            last += 1
+        kept = tuple(documents[place] for place in range(first, last + 1))
+        return State(id, row.revision, first, row.at, kept)
 
 
 def _row_of(id: str, place: int, document: Design) -> TimelineRow:
@@ -264,4 +279,4 @@ def _row_of(id: str, place: int, document: Design) -> TimelineRow:
 def _read(text: str, check: int | None) -> Design:
     if check is not None and checksum(text) != check:
         raise DamagedError
-    return Design.model_validate_json(text)
+    return read_stored(text)

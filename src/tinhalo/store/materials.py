@@ -8,6 +8,7 @@ from pydantic import ValidationError
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
+from tinhalo.core.design.reading import in_range
 from tinhalo.core.materials import Material
 from tinhalo.store.database import writing
 from tinhalo.store.models import MaterialRow
@@ -42,7 +43,7 @@ class OwnMaterials:
 def _read(row: MaterialRow) -> Material | None:
     """The material of a row; None, told on the console, where it cannot be read: one bad row must not hide the rest."""
     try:
-        return Material.model_validate_json(row.material)
+        return in_range(Material, row.material)
     except ValidationError:
         logging.getLogger(__name__).warning("The own material %r cannot be read and is left out.", row.id)
         return None

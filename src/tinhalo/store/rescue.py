@@ -8,7 +8,8 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
-from tinhalo.core.design.design import Design
+from tinhalo.core.design.problem import DesignError
+from tinhalo.core.design.reading import read_stored
 from tinhalo.store.models import checksum, now
 
 #: What belongs to something comes after it.
@@ -63,8 +64,8 @@ def _name_in(text: Any, check: Any) -> str | None:
     if not isinstance(text, str) or (check is not None and checksum(text) != check):
         return None
     try:
-        return Design.model_validate_json(text).name
-    except ValueError:
+        return read_stored(text).name
+    except (DesignError, ValueError):
         return None
 
 

@@ -9,7 +9,7 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.reading import read_design
+from tinhalo.core.design.reading import read_stored
 from tinhalo.store.database import writing
 from tinhalo.store.models import StarterRow
 
@@ -33,7 +33,7 @@ class Starters:
         """Every saved starter, the last saved first."""
         with Session(self._engine) as session:
             rows = session.scalars(select(StarterRow).order_by(StarterRow.added.desc(), StarterRow.id))
-            return [OwnStarter(r.id, r.title, read_design(r.document)) for r in rows]
+            return [OwnStarter(r.id, r.title, read_stored(r.document)) for r in rows]
 
     def add(self, title: str, document: Design) -> OwnStarter:
         """Save a design's document as a starter."""

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from typing import Any, cast
+from typing import Any, TypeVar, cast
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from tinhalo.core.artwork.lettering.settings import Into, Line
+from tinhalo.core.artwork.place import LEAST_SCALE
 from tinhalo.core.artwork.shapes.kinds import SHAPES
 from tinhalo.core.design.design import FORMAT, Design
 from tinhalo.core.design.hand_over import Leaving
@@ -17,6 +18,11 @@ from tinhalo.core.design.references import check_references
 from tinhalo.core.document.base import COLOUR_PATTERN, ID_PATTERN
 from tinhalo.core.document.fields import unit_of
 from tinhalo.core.recipe.kinds import STEP_OPS
+
+M = TypeVar("M", bound=BaseModel)
+
+#: What is brought into range can bring something else out of it.
+_ROUNDS = 5
 
 
 def read_design(text: str | bytes) -> Design:
@@ -50,6 +56,58 @@ def parse_design(data: Any) -> Design:
         raise DesignError(explain(error.errors(include_url=False), data)) from error
     check_references(design)
     return design
+
+
+def read_stored(text: str) -> Design:
+    """Read a document as an earlier version may have stored it, see ``in_range``.
+
+    Raises:
+        DesignError: when it cannot be read all the same.
+    """
+    try:
+        return in_range(Design, text)
+    except ValidationError as error:
+        raise DesignError(explain(error.errors(include_url=False), None)) from error
+
+
+def in_range(model: type[M], text: str) -> M:
+    """Read what an earlier version may have stored as JSON.
+
+    Numbers that were in range then and are out of it now are brought to the end of the range: what was saved can be
+    opened.
+
+    Raises:
+        ValidationError: when that is not enough.
+    """
+    try:
+        return model.model_validate_json(text)
+    except ValidationError as error:
+        data, errors = json.loads(text), error.errors(include_url=False)
+    for _ in range(_ROUNDS):
+        for item in errors:
+            _bring_in(data, item)
+        try:
+            return model.model_validate(data)
+        except ValidationError as error:
+            errors = error.errors(include_url=False)
+    return model.model_validate(data)
+
+
+def _bring_in(data: Any, item: Any) -> None:
+    """One number to the end of the range that an error entry tells of."""
+    limits = item.get("ctx", {})
+    end = next((limits[name] for name in ("ge", "gt", "le") if name in limits), None)
+    if item["loc"] and item["loc"][-1] in ("scale_x", "scale_y") and item["type"] == "value_error":
+        end = LEAST_SCALE
+    owner: Any = None
+    key: Any = None
+    value: Any = data
+    for part in item["loc"]:
+        # What stands in a path only to tell kinds apart is not in the data.
+        if (isinstance(value, dict) and part in value) or (isinstance(value, list) and isinstance(part, int)):
+            owner, key, value = cast("Any", value), part, cast("Any", value)[part]
+    if owner is not None and end is not None:
+        owner[key] = end
 
 
 def explain(errors: Sequence[Any], data: Any) -> list[Problem]:
