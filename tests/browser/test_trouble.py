@@ -34,7 +34,7 @@ class BadInput(BrowserTest):
             ("0", "Size must be at least 0.5 mm."),
             ("-3", "Size must be at least 0.5 mm."),
             ("big", "Type a length such as 3 mm or 1/8 in."),
-            ("5000", "Size can be at most 2000 mm."),
+            ("6000", "Size can be at most 5000 mm."),
         ):
             field.fill(typed)
             expect(self.page.get_by_role("alert").filter(has_text=sentence)).to_be_visible()

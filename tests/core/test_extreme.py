@@ -54,7 +54,8 @@ class Refused(unittest.TestCase):
             "must be at least 0.01 mm; it is 4.94066e-324": plain({"op": "bridge", "width": 5e-324}),
             "goes 11 deep; 10 is the most": plain() | {"layers": [{"id": "a", "recipe": nested(11)}]},
             "has half a character in it": plain(text="\ud800"),
-            "6,000 letters together; 5,000 is the most": plain(text="a" * 6000),
+            "30,000 letters together; 20,000 is the most": plain(text="a" * 15_000)
+            | {"art": [{"id": id, "text": "a" * 15_000, "font": "anton"} for id in "wv"]},
             "a number of 401 digits": {"format": 10**400},
         }
         for sentence, data in cases.items():

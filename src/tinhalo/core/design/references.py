@@ -9,7 +9,7 @@ from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.document import graph
 
 #: Letters of all words, steps of all layers, and recipes inside recipes.
-MOST_LETTERS, MOST_STEPS, MOST_DEPTH = 5_000, 1_000, 10
+MOST_LETTERS, MOST_STEPS, MOST_DEPTH = 20_000, 1_000, 10
 
 
 def check_references(design: Design) -> None:
