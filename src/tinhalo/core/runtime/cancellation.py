@@ -43,7 +43,8 @@ def within(seconds: float) -> Generator[None]:
     try:
         yield
     except CancelledError as error:
-        if outer():
+        # Before that it was given up for another reason, which is for whoever had it.
+        if monotonic() <= until:
             raise
         raise TooLongError from error
     finally:
