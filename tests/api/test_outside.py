@@ -34,18 +34,18 @@ class Outside(unittest.TestCase):
 
     def setUp(self) -> None:
         self.client = self.enterContext(httpx.Client(base_url=self.server.url, timeout=30))
-        self.id = self.client.post("/api/designs", json={"document": document()}).json()["id"]
+        self.design = self.client.post("/api/designs", json={"document": document()}).json()["id"]
 
     def test_writes_from_elsewhere_are_refused(self) -> None:
         own = {"origin": self.server.url, "sec-fetch-site": "same-origin"}
-        self.assertEqual(201, self.client.post(f"/api/designs/{self.id}/duplicate", headers=own).status_code)
+        self.assertEqual(201, self.client.post(f"/api/designs/{self.design}/duplicate", headers=own).status_code)
         count = len(self.client.get("/api/designs").json())
         for where, headers in FOREIGN.items():
             for method, path in (
-                ("POST", f"/api/designs/{self.id}/duplicate"),
-                ("POST", f"/api/designs/{self.id}/restore"),
+                ("POST", f"/api/designs/{self.design}/duplicate"),
+                ("POST", f"/api/designs/{self.design}/restore"),
                 ("POST", "/api/fonts?name=a.ttf"),
-                ("DELETE", f"/api/designs/{self.id}"),
+                ("DELETE", f"/api/designs/{self.design}"),
             ):
                 with self.subTest(where, path=path):
                     reply = self.client.request(method, path, headers=headers)
@@ -93,7 +93,7 @@ class Outside(unittest.TestCase):
         self.assertEqual(200, self.client.get("/api/designs").status_code)
 
     def test_every_answer_says_how_it_may_be_used(self) -> None:
-        for path in ("/", "/guide", "/api/designs", "/api/nothing", f"/api/designs/{self.id}/thumbnail.svg"):
+        for path in ("/", "/guide", "/api/designs", "/api/nothing", f"/api/designs/{self.design}/thumbnail.svg"):
             headers = self.client.get(path).headers
             with self.subTest(path):
                 self.assertEqual("nosniff", headers["x-content-type-options"])

@@ -42,8 +42,13 @@ class Words(Api):
         (note,) = grown["layers"][1]["notes"]
         self.assertEqual([note[k] for k in ("step", "growth_mm", "closed_mm", "new_holes")], [0, 0, [], 0])
 
+    def send(self, name: str, content: bytes) -> Any:
+        """A font file as the front end sends it."""
+        headers = {"content-type": "application/octet-stream"}
+        return self.client.post("/api/fonts", params={"name": name}, content=content, headers=headers)
+
     def test_own_fonts_are_added_used_shown_and_removed(self) -> None:
-        added = self.client.post("/api/fonts", params={"name": VARIABLE.name}, content=VARIABLE.read_bytes())
+        added = self.send(VARIABLE.name, VARIABLE.read_bytes())
         self.assertEqual(added.status_code, 200, added.text)
         (font,) = added.json()
         id = font["id"]
@@ -53,18 +58,18 @@ class Words(Api):
         sample = self.client.get(f"/api/fonts/{id}/sample", params={"text": "Fenna", "size": 24}).json()
         self.assertEqual((sample["whole"], sample["whole_closed_up"], sample["missing"]), (False, True, []))
         # The same file again is the same font.
-        self.client.post("/api/fonts", params={"name": "again.woff2"}, content=VARIABLE.read_bytes())
+        self.send("again.woff2", VARIABLE.read_bytes())
         self.assertEqual(len(self.client.get("/api/fonts").json()), len(FONTS) + 1)
         self.assertEqual(self.client.delete(f"/api/fonts/{id}").status_code, 204)
         self.problem(self.client.delete(f"/api/fonts/{id}"), 404)
         gone = self.build(document(font=id))["findings"]
         self.assertIn("is not here", gone[0]["sentence"])
-        self.client.post("/api/fonts", params={"name": VARIABLE.name}, content=VARIABLE.read_bytes())
+        self.send(VARIABLE.name, VARIABLE.read_bytes())
         self.assertEqual(self.build(document(font=id))["findings"], [])
 
     def test_damaged_fonts_are_refused_with_a_sentence(self) -> None:
         for content in (b"no font", b"\x00\x01\x00\x00" + b"\xff" * 400):
-            reply = self.client.post("/api/fonts", params={"name": "Mine.ttf"}, content=content)
+            reply = self.send("Mine.ttf", content)
             self.assertIn("Mine.ttf", self.problem(reply, 422)["detail"])
         self.assertEqual(len(self.client.get("/api/fonts").json()), len(FONTS))
 

@@ -6,6 +6,7 @@ import json
 import shutil
 from datetime import date, timedelta
 from pathlib import Path
+from uuid import uuid4
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -28,7 +29,8 @@ def copy_of_the_day(folder: Path, today: date) -> Path | None:
     made = copies / f"{today.isoformat()}.sqlite"
     fresh = not made.exists()
     if fresh:
-        part = made.with_suffix(".part")
+        # Two that begin at once do not get in each other's way.
+        part = made.with_suffix(f".{uuid4().hex}.part")
         copy(source, part)
         part.rename(made)
     months: set[tuple[int, int]] = set()
