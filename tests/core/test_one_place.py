@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 from shapely import box
 
-from tests.core.test_advice import designed, of_kind, regions
+from tests.core.test_advice import designed, of_kind, plate, regions
 from tests.support import LIBRARY
 from tinhalo.core.design.design import Design
 from tinhalo.core.findings.causes import causes_of
@@ -56,15 +56,15 @@ class OnePlace(unittest.TestCase):
             {"op": "subtract", "operand": {"from": ["t"], "steps": [_bar(0.15), {"op": "place", "dx": dx}]}}
             for dx in (-15, 0, 15)
         ]
-        design = designed("i", "anton", 20, [("layer", "vinyl", [_plate(60, 30), *slits])])
+        design = designed("i", "anton", 20, [("layer", "vinyl", [plate(60, 30), *slits])])
         counts, areas = zip(*one_after_the_other(design, "tight_gap"), strict=True)
         self.assertEqual((2, 1, 0), counts)
         # Each slit of 0.15 x 20 mm becomes 0.31 wide, with a round end on both: 20 x 0.16 mm² and a little.
         np.testing.assert_allclose(areas, 3.2, atol=0.1)
 
     def test_corners_are_rounded_one_by_one(self) -> None:
-        hole = {"op": "subtract", "operand": {"from": ["t"], "steps": [_plate(20, 20)]}}
-        design = designed("i", "anton", 20, [("layer", "board-12", [_plate(60, 60), hole])])
+        hole = {"op": "subtract", "operand": {"from": ["t"], "steps": [plate(20, 20)]}}
+        design = designed("i", "anton", 20, [("layer", "board-12", [plate(60, 60), hole])])
         found = of_kind(design, "sharp_corner")
         self.assertEqual(4, len(found))
         radius = found[0].limit or 0
@@ -75,16 +75,16 @@ class OnePlace(unittest.TestCase):
 
     def test_closed_holes_are_kept_open_one_by_one(self) -> None:
         holes = [
-            {"op": "subtract", "operand": {"from": ["t"], "steps": [_plate(wide, wide), {"op": "place", "dx": dx}]}}
+            {"op": "subtract", "operand": {"from": ["t"], "steps": [plate(wide, wide), {"op": "place", "dx": dx}]}}
             for wide, dx in ((1, -15), (1, 0), (8, 15))
         ]
-        design = designed("i", "anton", 20, [("layer", "ply-3", [_plate(60, 30), *holes, {"op": "offset", "by": 1}])])
+        design = designed("i", "anton", 20, [("layer", "ply-3", [plate(60, 30), *holes, {"op": "offset", "by": 1}])])
         counts, _ = zip(*one_after_the_other(design, "closed_hole"), strict=True)
         self.assertEqual((1, 0), counts)
 
     def test_alike_mends_at_two_places_are_one_step(self) -> None:
-        hole = {"op": "subtract", "operand": {"from": ["t"], "steps": [_plate(20, 20)]}}
-        design = designed("i", "anton", 20, [("layer", "board-12", [_plate(60, 60), hole])])
+        hole = {"op": "subtract", "operand": {"from": ["t"], "steps": [plate(20, 20)]}}
+        design = designed("i", "anton", 20, [("layer", "board-12", [plate(60, 60), hole])])
         for _ in range(2):
             here = next(mend for mend in of_kind(design, "sharp_corner")[0].mends if mend.here)
             design = mended(design, here, LIBRARY, Memo()).design
@@ -95,7 +95,7 @@ class OnePlace(unittest.TestCase):
         holes: list[dict[str, Any]] = [
             {"op": "hole", "diameter": 4, "at": {"x": x, "y": 0.5, "inset": 2.3}} for x in (0, 1)
         ]
-        design = designed("i", "anton", 20, [("layer", "ply-3", [_plate(60, 30), *holes])])
+        design = designed("i", "anton", 20, [("layer", "ply-3", [plate(60, 30), *holes])])
         cause = next(
             one for one in causes_of(findings_of(design, LIBRARY, Memo()), design) if one.kind == "hole_near_edge"
         )
@@ -108,9 +108,5 @@ def _open(design: Design, kind: str) -> list[Finding]:
     return [one for one in findings_of(design, LIBRARY, Memo()) if one.kind == kind and one.open]
 
 
-def _plate(width: float, height: float) -> dict[str, Any]:
-    return {"op": "plate", "shape": "rectangle", "width": width, "height": height}
-
-
 def _bar(width: float) -> dict[str, Any]:
-    return _plate(width, 20)
+    return plate(width, 20)

@@ -8,7 +8,7 @@ import { type Box, type Point, placed, snapped, stretched, turned } from "../doc
 import type { Art, Place } from "../document/types";
 import { select, useSelection } from "../state/selection";
 import { edit } from "../state/timeline";
-import { arrow, useDrag } from "./drag";
+import { arrow, useDrag, wayOf } from "./drag";
 import { corners, handles, pair } from "./frame";
 import type { View } from "./view";
 
@@ -51,10 +51,7 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
     edit((design) => patchArt(design, art.id, { place: next }), `${art.id}.${gesture}`);
   const move = (next: Place, gesture: string) =>
     edit((design) => placeTogether(design, art.id, next, also), `${art.id}.${gesture}`);
-  const mm = (event: PointerEvent, from: Point): Point => ({
-    x: (event.clientX - from.x) / view.scale,
-    y: (from.y - event.clientY) / view.scale,
-  });
+  const mm = (event: PointerEvent, from: Point) => wayOf(event, from, view);
 
   useEffect(() => {
     // Picked on the stage: the arrow keys go to it from here on.

@@ -6,7 +6,7 @@ import { artName } from "../document/names";
 import type { Art, Place } from "../document/types";
 import { allPicked, pickAlso, select, useSelection } from "../state/selection";
 import { edit, now } from "../state/timeline";
-import { useDrag } from "./drag";
+import { useDrag, wayOf } from "./drag";
 import type { View } from "./view";
 
 type Props = { art: Art; points: string; view: View };
@@ -22,8 +22,9 @@ export function Pickable({ art, points, view }: Props) {
     move: (start, event, from) => {
       if (!start) return;
       const { id, place, others } = start;
-      const x = Number((place.x + (event.clientX - from.x) / view.scale).toFixed(3));
-      const y = Number((place.y - (event.clientY - from.y) / view.scale).toFixed(3));
+      const by = wayOf(event, from, view);
+      const x = Number((place.x + by.x).toFixed(3));
+      const y = Number((place.y + by.y).toFixed(3));
       edit((design) => placeTogether(design, id, { ...place, x, y }, others), `${id}.move`);
     },
   });

@@ -3,6 +3,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Point } from "../document/place";
 import { endGesture } from "../state/timeline";
+import type { View } from "./view";
 
 const SLACK_PX = 4;
 const STEP = 0.1;
@@ -44,6 +45,11 @@ export function useDrag<Start>({ begin, move, end, click }: DragOptions<Start>) 
       end?.();
     },
   };
+}
+
+/** The way of a pointer since it went down, in mm. */
+export function wayOf(event: PointerEvent, from: Point, view: View): Point {
+  return { x: (event.clientX - from.x) / view.scale, y: (from.y - event.clientY) / view.scale };
 }
 
 /** The way an arrow key moves something, in mm; null for another key. */

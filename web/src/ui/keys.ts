@@ -37,7 +37,8 @@ export function isTyping(event: KeyboardEvent): boolean {
 export function keyText(name: KeyName): string {
   const { keys, with: held }: Key = KEYS[name];
   const [first = ""] = keys;
-  return held === "command" ? `Ctrl+${first.toUpperCase()}` : first.toUpperCase();
+  const named = first.charAt(0).toUpperCase() + first.slice(1);
+  return held === "command" ? `Ctrl+${named}` : named;
 }
 
 /** What arrow keys and gestures do, by where they do it; these are not one key each. */
