@@ -60,7 +60,9 @@ function Part({ title, rows }: { title: string; rows: [string, string][] }) {
         {rows.map(([keys, does]) => (
           <div key={keys} className="contents">
             <dt>
-              <kbd className="inline-block rounded-md border border-line bg-paper px-1.5 font-sans text-xs">{keys}</kbd>
+              <kbd className="inline-block rounded-md border border-line bg-paper px-1.5 font-sans text-xs">
+                {keys}
+              </kbd>
             </dt>
             <dd className="text-soft">{does}</dd>
           </div>
