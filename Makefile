@@ -68,6 +68,7 @@ bench: setup browser
 	$(BIN)/python -m benchmarks.knockout
 	$(BIN)/python -m benchmarks.starters --write
 	$(BIN)/python -m benchmarks.findings --write
+	$(BIN)/python -m benchmarks.browser --write
 
 screenshots: setup browser
 	$(BIN)/python scripts/screenshots.py

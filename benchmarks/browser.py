@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
+import argparse
+import re
+import statistics
+import tempfile
+import time
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 import httpx
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Locator, Page, sync_playwright
 from tests.browser.base import CHROMIUM, FLAGS
 from tests.server import Server
 
 from tinhalo.core.starters import STARTERS, with_words
+
+DOCS = Path(__file__).parents[1] / "docs"
 
 # Notes when each pointer move arrives, and, once the outline of the layer has changed, when the next frame has
 # been painted (two animation frames later: the first comes before painting). A frame answers all moves that
@@ -53,15 +61,54 @@ layer => {
 """
 
 
+# What painting alone takes: other outlines of the same size, put in by hand, to the frame that shows them.
+_BARE = """
+async layer => {
+  const paths = [...document.querySelectorAll(`[data-layer="${layer}"] path`)];
+  const outlines = paths.map(path => path.getAttribute('d'));
+  const times = [];
+  for (let k = 1; k <= 40; k++) {
+    await new Promise(done => setTimeout(done, 120));
+    const from = performance.now();
+    paths.forEach((path, n) => path.setAttribute('d', `M0 0h${k / 1000}z${outlines[n]}`));
+    await new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)));
+    times.push(performance.now() - from);
+  }
+  return times;
+}
+"""
+
+# The lowest place of the edge that is pulled.
+_LOWEST = """
+path => {
+  const size = path.getTotalLength();
+  const to = path.getScreenCTM();
+  let low = null;
+  for (let k = 0; k < 400; k++) {
+    const at = path.getPointAtLength((k * size) / 400).matrixTransform(to);
+    if (!low || at.y > low.y) low = at;
+  }
+  return [low.x, low.y];
+}
+"""
+
 _EDITS = 5
 
 
-def measure_drag(data: Path, name: str, moves: int = 60) -> Iterator[tuple[str, list[float], list[float]]]:
-    """Milliseconds per starter with that name in it.
+@dataclass(frozen=True)
+class Taken:
+    """Milliseconds of a starter: of each input to the frame that shows its outline while a number or an edge (none
+    where a layer has none) is dragged, of painting alone, and from an outline to its findings."""
 
-    For each move of a drag of the first number of its last recipe, from the move to the outline; and for each of a few
-    single edits of that number, from the outline to the findings.
-    """
+    title: str
+    number: list[float]
+    edge: list[float]
+    bare: list[float]
+    followed: list[float]
+
+
+def measure_drag(data: Path, name: str, moves: int = 60) -> Iterator[Taken]:
+    """The first number of the last recipe of each starter with that name in it, and that layer's edge."""
     server = Server(data, "demo")
     try:
         with sync_playwright() as playwright:
@@ -71,28 +118,116 @@ def measure_drag(data: Path, name: str, moves: int = 60) -> Iterator[tuple[str, 
                 document = with_words(starter.document, name).model_dump(mode="json", by_alias=True)
                 id = httpx.post(f"{server.url}/api/designs", json={"document": document}).json()["id"]
                 page.goto(f"{server.url}/design/{id}")
-                page.locator('[data-testid="outlines"][data-exact="true"]').wait_for()
+                _rested(page)
                 layer = next(one.id for one in reversed(starter.document.layers) if one.recipe.steps)
-                field = page.get_by_test_id(f"layer-{layer}").get_by_role("spinbutton").first
-                field.scroll_into_view_if_needed()
-                page.evaluate(_WATCH, layer)
-                box = field.bounding_box()
-                assert box
-                x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-                page.mouse.move(x, y)
-                page.mouse.down()
-                for step in range(1, moves + 1):
-                    page.mouse.move(x + 4 * (step if step <= moves // 2 else moves - step) + 8, y)
-                    page.wait_for_timeout(120)
-                page.mouse.up()
-                times = page.evaluate("window.__times")
-                page.wait_for_timeout(1500)
-                page.evaluate(_FOLLOW, layer)
-                field.focus()
-                for _ in range(_EDITS):
-                    page.keyboard.press("ArrowUp")
-                    page.wait_for_timeout(1500)
-                yield starter.title, times, page.evaluate("window.__followed")
+                yield _measured(page, starter.title, layer, moves)
             browser.close()
     finally:
         server.stop()
+
+
+def _rested(page: Page) -> None:
+    """Everything is there, and nothing moves any more."""
+    page.locator('[data-testid="outlines"][data-exact="true"][data-checked="true"][data-current="true"]').wait_for()
+    page.wait_for_timeout(500)
+
+
+def _measured(page: Page, title: str, layer: str, moves: int) -> Taken:
+    field = _first_number(page, layer)
+    page.evaluate(_WATCH, layer)
+    box = field.bounding_box()
+    assert box
+    number = _dragged(page, (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2), (4, 0), moves)
+    _rested(page)
+    page.evaluate(_FOLLOW, layer)
+    _first_number(page, layer).focus()
+    for _ in range(_EDITS):
+        page.keyboard.press("ArrowUp")
+        page.wait_for_timeout(1500)
+    followed = page.evaluate("window.__followed")
+    bare = page.evaluate(_BARE, layer)
+    grip = page.get_by_test_id("edge")
+    edge = _dragged(page, grip.evaluate(_LOWEST), (0, 1), moves) if grip.count() else []
+    return Taken(title, number, edge, bare, followed)
+
+
+def _first_number(page: Page, layer: str) -> Locator:
+    """The first number of a layer's recipe, in sight."""
+    card = page.get_by_test_id(f"layer-{layer}")
+    folded = card.get_by_role("button", name=re.compile("^Open "))
+    if folded.count():
+        folded.click()
+        _rested(page)
+    field = card.get_by_role("spinbutton").first
+    field.scroll_into_view_if_needed()
+    return field
+
+
+def _dragged(page: Page, start: tuple[float, float], by: tuple[float, float], moves: int) -> list[float]:
+    """Drag there and back, some pixels a move; what ``_WATCH`` noted meanwhile."""
+    x, y = start
+    page.evaluate("window.__times.length = 0")
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for step in range(1, moves + 1):
+        way = step if step <= moves // 2 else moves - step
+        page.mouse.move(x + by[0] * (way + 2), y + by[1] * (way + 2))
+        page.wait_for_timeout(120)
+    page.mouse.up()
+    return page.evaluate("window.__times")
+
+
+def p95(times: list[float]) -> float:
+    """The time that one in twenty is over."""
+    return sorted(times)[int(0.95 * (len(times) - 1))]
+
+
+HEAD = """
+## On the screen
+
+From an input to the frame that shows its outline, in headless Chromium painting without a graphics card, with the same
+name: while the first number of the last recipe is dragged, and while the edge of that layer is pulled; median and 95th
+percentile. *Painting alone* puts other outlines of the same size in by hand: two frames and what painting takes. At the
+end: from an outline to its findings after a single edit, median and slowest. {loop} took {pace} here.
+
+| starter | number | 95 % | edge | 95 % | painting alone | 95 % | findings | slowest |
+|---|---|---|---|---|---|---|---|---|
+"""
+_SPLIT = "\n## On the screen\n"
+_LOOP = 3_000_000
+
+
+def pace() -> float:
+    """Milliseconds of a bare loop, so that figures of two machines can be told from each other."""
+    start = time.perf_counter()
+    for _ in range(_LOOP):
+        pass
+    return 1000 * (time.perf_counter() - start)
+
+
+def _pair(times: list[float], second: float) -> str:
+    return f"{statistics.median(times):.0f} | {second:.0f}" if times else "– | –"
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description="Measure from input to paint.")
+    parser.add_argument("--write", action="store_true", help="write it to the end of docs/speed.md")
+    write = parser.parse_args().write
+    head = HEAD.format(
+        pace=f"{min(pace() for _ in range(3)):.0f} ms", loop=f"{_LOOP:,} turns of an empty loop in Python"
+    )
+    print(head, end="")
+    rows: list[str] = []
+    with tempfile.TemporaryDirectory() as folder:
+        for one in measure_drag(Path(folder), "Wilhelmijnad"):
+            cells = [_pair(times, p95(times) if times else 0) for times in (one.number, one.edge, one.bare)]
+            late = _pair(one.followed, max(one.followed, default=0))
+            rows.append(f"| {one.title} | {' | '.join(cells)} | {late} |\n")
+            print(rows[-1], end="", flush=True)
+    if write:
+        page = DOCS / "speed.md"
+        page.write_text(page.read_text().split(_SPLIT)[0] + head + "".join(rows))
+
+
+if __name__ == "__main__":
+    main()

@@ -8,11 +8,8 @@ from __future__ import annotations
 
 import gc
 import json
-import statistics
-import tempfile
 import time
 from collections.abc import Callable
-from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -21,7 +18,6 @@ import shapely
 import uharfbuzz as hb
 from shapely import Polygon
 
-from benchmarks.browser import measure_drag
 from tinhalo.core.artwork.lettering import close_up
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.lettering.settings import Join
@@ -187,15 +183,6 @@ def main() -> None:
     one_distance()
     outlines()
     lettering()
-    print("Input to painted outline in the browser while a distance is dragged")
-    with tempfile.TemporaryDirectory() as folder:
-        for design, took, followed in measure_drag(Path(folder), "Wilhelmijnad"):
-            ordered = sorted(took)
-            p95 = ordered[int(0.95 * (len(ordered) - 1))]
-            print(
-                f"  {design:28} median {statistics.median(took):5.1f} ms   p95 {p95:5.1f} ms   ({len(took)} inputs)"
-                f"   findings {statistics.median(followed):5.0f} ms after the outline, {max(followed):5.0f} at most"
-            )
 
 
 if __name__ == "__main__":

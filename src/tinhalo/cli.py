@@ -87,12 +87,14 @@ def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.findings.survey import survey
     from tinhalo.core.output.formats import FORMATS
     from tinhalo.core.output.pack import pack_files
+    from tinhalo.core.recipe.apart import steps_apart
     from tinhalo.core.runtime.memo import Memo
 
     asked = dict.fromkeys(name.strip().lower() for name in args.formats.split(",") if name.strip())
     unknown = [name for name in asked if name not in FORMATS]
     if unknown:
         return _refuse(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")
+    steps_apart()
     try:
         library = OwnFiles({font.name: font.read_bytes() for font in args.font})
         design = read_design(args.design.read_bytes())
@@ -190,6 +192,7 @@ def _run(data: Path, port: int, prepare: Callable[[Path], None] = lambda _: None
     from tinhalo.api.app import create_app
     from tinhalo.api.serving import serve
     from tinhalo.core.geometry.strokes.voronoi import compute_apart
+    from tinhalo.core.recipe.apart import steps_apart
     from tinhalo.store.database import DataError
     from tinhalo.store.held import hold
 
@@ -201,6 +204,7 @@ def _run(data: Path, port: int, prepare: Callable[[Path], None] = lambda _: None
         print(error, file=sys.stderr)
         return 1
     compute_apart()
+    steps_apart()
     print(f"Tin Halo is at http://127.0.0.1:{port}/", flush=True)
     serve(app, "127.0.0.1", port)
     held.close()

@@ -27,7 +27,8 @@ from tinhalo.core.artwork.lettering.font_file import facts
 from tinhalo.core.artwork.lettering.own import font_id
 from tinhalo.core.artwork.lettering.shipped import shipped_fonts
 from tinhalo.core.artwork.lettering.typeset import typeset
-from tinhalo.core.artwork.lettering.vet import MOST_BYTES, MOST_SECONDS, judge, limit_memory, vet
+from tinhalo.core.artwork.lettering.vet import MOST_BYTES, MOST_MEMORY, MOST_SECONDS, judge, vet
+from tinhalo.core.runtime.processes import limit_memory
 
 PATHS = {font.id: font.path for font in shipped_fonts()}
 FORKSERVER = multiprocessing.get_context("forkserver")
@@ -158,7 +159,10 @@ class Damaged(unittest.TestCase):
 
         # A process of its own for each is vet's way; most share one here, which a single crash would break.
         alone, together = given[:200], given[200:]
-        with ThreadPoolExecutor(2) as threads, ProcessPoolExecutor(2, FORKSERVER, limit_memory) as processes:
+        with (
+            ThreadPoolExecutor(2) as threads,
+            ProcessPoolExecutor(2, FORKSERVER, limit_memory, (MOST_MEMORY,)) as processes,
+        ):
             weighed = [*processes.map(weighed_judgement, together, chunksize=100)]
             vetted = [*threads.map(vetting, alone)]
         refused = [said for said in (*(said for said, _ in weighed), *vetted) if said]

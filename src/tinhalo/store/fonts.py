@@ -9,9 +9,9 @@ from functools import lru_cache
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
-from tinhalo.core.artwork.lettering.face import Face, FontError
+from tinhalo.core.artwork.lettering.face import OWN, Face, FontError
 from tinhalo.core.artwork.lettering.font_file import FontFacts
-from tinhalo.core.artwork.lettering.own import OWN, font_id
+from tinhalo.core.artwork.lettering.own import font_id
 from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont
 from tinhalo.store.database import writing

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tinhalo.core.geometry.curves import fitting
 from tinhalo.core.geometry.placement import approach
-from tinhalo.core.geometry.strokes import facing
+from tinhalo.core.geometry.strokes import burning, facing
 
 
 def warm() -> None:
@@ -12,3 +12,4 @@ def warm() -> None:
     fitting.warm()
     approach.warm()
     facing.warm()
+    burning.warm()

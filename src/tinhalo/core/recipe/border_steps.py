@@ -17,6 +17,8 @@ from tinhalo.core.recipe.step import Step, StepContext
 class OutlineRing(Step):
     """A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge."""
 
+    weight: ClassVar[int] = 2
+
     asks_for_holes_closed: ClassVar[bool] = True
 
     op: Literal["outline"] = "outline"
@@ -31,6 +33,8 @@ class OutlineRing(Step):
 
 class CloseGaps(Step):
     """Gaps, slots and holes up to a width closed, so that separate letters get one backer."""
+
+    weight: ClassVar[int] = 5
 
     asks_for_holes_closed: ClassVar[bool] = True
 
@@ -47,6 +51,8 @@ class CloseGaps(Step):
 class OpenGaps(Step):
     """Gaps, slots and holes that are narrower than a width brought up to it, so that they can be cut."""
 
+    weight: ClassVar[int] = 10
+
     op: Literal["open_gaps"] = "open_gaps"
     to: Annotated[float, mm("least width of gaps", gt=0, le=100)] = 0.3
     only: Only = None
@@ -62,6 +68,8 @@ class OpenGaps(Step):
 
 class Wall(Step):
     """A wall along the region's edge, such as that of a cutter for dough or clay."""
+
+    weight: ClassVar[int] = 2
 
     asks_for_holes_closed: ClassVar[bool] = True
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +18,7 @@ from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
 
 class _Joining(Step):
+    weight: ClassVar[int] = 5
     only: Annotated[tuple[Anchor, ...] | None, Field(max_length=2_000, description="only the pieces there")] = None
 
     def _chosen(self, region: Region, context: StepContext) -> NDArray[np.bool_] | None:

@@ -15,9 +15,9 @@ from tinhalo.core.geometry.regions.overlay import union
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.regions.selection import without_specks
 from tinhalo.core.geometry.strokes.widths import Measured, measure
-from tinhalo.core.recipe.failure import Failure, StepError, Why, attempted
+from tinhalo.core.recipe.failure import Failure, Why, attempted
 from tinhalo.core.recipe.recipe import Recipe
-from tinhalo.core.recipe.step import Nested, Step, StepNote, holding
+from tinhalo.core.recipe.step import Nested, Step, StepError, StepNote, holding
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo, digest
 

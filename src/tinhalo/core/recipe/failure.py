@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import shapely
 
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.recipe.step import Step, StepContext
+from tinhalo.core.recipe.apart import MOST_MEMORY, MOST_SECONDS, run
+from tinhalo.core.recipe.step import Step, StepContext, StepError, TooMuchError
 from tinhalo.core.runtime.cancellation import CancelledError, TooLongError, within
 
 _log = logging.getLogger(__name__)
@@ -16,12 +17,10 @@ _log = logging.getLogger(__name__)
 #: A library that trips over a region is handed it once more on a grid of this, in mm: far below what any machine does.
 _GRID = 1e-4
 
+_TRY = "try other numbers, or fewer letters"
+
 #: No step takes longer, in seconds: what anybody cuts takes one at most.
-PATIENCE = 60.0
-
-
-class StepError(Exception):
-    """A step cannot be done; the message ends a sentence that begins with the step."""
+PATIENCE = 30.0
 
 
 @dataclass(frozen=True)
@@ -71,7 +70,9 @@ def attempted(step: Step, region: Region, context: StepContext) -> Region:
 def _in_time(step: Step, region: Region, context: StepContext) -> Region:
     try:
         with within(PATIENCE):
-            return step.apply(region, context)
+            return run(step, "apply", region, context)
     except TooLongError as error:
-        told = f"takes longer than {PATIENCE:g} s and is given up: try other numbers, or fewer letters"
-        raise StepError(told) from error
+        raise StepError(f"takes longer than {PATIENCE:g} s and is given up: {_TRY}") from error
+    except TooMuchError as error:
+        limit = f"{MOST_SECONDS} s" if error.of == "time" else f"{MOST_MEMORY / 1e6:,.0f} MB"
+        raise StepError(f"takes more than {limit} and is given up: {_TRY}") from error

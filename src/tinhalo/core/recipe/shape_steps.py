@@ -21,6 +21,8 @@ from tinhalo.core.recipe.step import Step, StepContext
 class RoundOff(Step):
     """Corners softened; nothing gets larger, and no stroke is lost. 0 leaves corners as they are."""
 
+    weight: ClassVar[int] = 10
+
     op: Literal["round_off"] = "round_off"
     outer: Annotated[float, mm("radius of corners that stick out", ge=0)] = 1
     inner: Annotated[float, mm("radius of corners that go in", ge=0)] = 0

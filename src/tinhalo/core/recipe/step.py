@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Annotated, Any, ClassVar, Protocol, get_args
+from typing import Annotated, Any, ClassVar, Literal, Protocol, get_args
 
 from pydantic import Field, GetJsonSchemaHandler
 from pydantic.json_schema import JsonSchemaValue
@@ -27,6 +27,10 @@ from tinhalo.core.geometry.strokes.widths import Measured
 
 class Nested(Protocol):
     """A recipe inside a step: all that steps know of one."""
+
+    def model_dump_json(self) -> str:
+        """As JSON."""
+        ...
 
     @property
     def depth(self) -> int:
@@ -77,6 +81,18 @@ class StepContext(Protocol):
         ...
 
 
+class StepError(Exception):
+    """A step cannot be done; the message ends a sentence that begins with the step."""
+
+
+class TooMuchError(Exception):
+    """A step takes more ``of`` something than it may."""
+
+    def __init__(self, of: Literal["time", "memory"]) -> None:
+        super().__init__(of)
+        self.of: Literal["time", "memory"] = of
+
+
 @dataclass(frozen=True)
 class StepNote:
     """What a step did, beyond what its sentence says.
@@ -114,6 +130,9 @@ class Step(Strict):
     asks_for_holes_closed: ClassVar[bool] = False
     #: What a new one starts with, where that is not the fields' own defaults.
     starts_with: ClassVar[dict[str, Any]] = {}
+
+    #: How much more a vertex costs than in a plain offset, roughly: large work is done apart.
+    weight: ClassVar[int] = 1
 
     @property
     def goes_by_middle(self) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import shapely
 from pydantic import Field
@@ -12,9 +12,8 @@ from tinhalo.core.document.fields import degrees, mm
 from tinhalo.core.geometry.features.stitch import Pattern, along, as_slots, count_along, stitches
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.recipe.failure import StepError
 from tinhalo.core.recipe.recipe import Recipe
-from tinhalo.core.recipe.step import Step, StepContext
+from tinhalo.core.recipe.step import Step, StepContext, StepError
 
 #: Stitches of one step; and a motif with so many points counts for one.
 MOST, _PLAIN = 20_000, 50
@@ -27,6 +26,8 @@ class Stitch(Step):
     The spacing is changed a little, so that the last stitch meets the first; or there are ``count`` of them along each
     outline. In pairs, two stitches of opposite slants meet in a V.
     """
+
+    weight: ClassVar[int] = 10
 
     op: Literal["stitch"] = "stitch"
     length: Annotated[float, mm("of a stitch", gt=0)] = 3

@@ -28,6 +28,8 @@ class Thicken(Step):
     ``keep_only`` those at some places. With ``only`` the thin strokes at those places are meant.
     """
 
+    weight: ClassVar[int] = 10
+
     starts_with: ClassVar[dict[str, Any]] = {"to": 1}
 
     op: Literal["thicken"] = "thicken"

@@ -3,15 +3,24 @@
 from __future__ import annotations
 
 import multiprocessing
+import resource
+import signal
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 _processes = multiprocessing.get_context("forkserver")
+_read_ahead: list[str] = []
+
+
+class OverLimitError(EOFError):
+    """The process came to the end of the time or the memory that it was given."""
 
 
 def read_ahead(module: str) -> None:
     """Load a module into the process that all others are forked from; call it before the first of them is."""
-    _processes.set_forkserver_preload([module])
+    _read_ahead.append(module)
+    _processes.set_forkserver_preload(_read_ahead)
 
 
 def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, enough: Callable[[], bool]) -> Any:
@@ -24,6 +33,7 @@ def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, en
         enough: whether it does.
     Raises:
         TimeoutError: once ``enough`` says so.
+        OverLimitError: when it was stopped for the time it took (see ``limit``).
         EOFError: when the process ended without an answer.
     """
     here, there = _processes.Pipe(duplex=False)
@@ -35,7 +45,30 @@ def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, en
             if enough():
                 raise TimeoutError
         return here.recv()
+    except EOFError as error:
+        child.join()
+        if child.exitcode in (-signal.SIGXCPU, -signal.SIGKILL):
+            raise OverLimitError from error
+        raise
     finally:
         here.close()
         child.kill()
         child.join()
+
+
+def limit(seconds: float, memory: int) -> None:
+    """Hold this process to so many seconds of computing and bytes from now on, and to no core files.
+
+    Over the time it is ended; memory that it does not get is a ``MemoryError`` or what a library makes of it.
+    """
+    used = resource.getrusage(resource.RUSAGE_SELF)
+    until = int(used.ru_utime + used.ru_stime + seconds + 1)
+    resource.setrlimit(resource.RLIMIT_CPU, (until, until + 1))
+    limit_memory(memory)
+
+
+def limit_memory(memory: int) -> None:
+    """Hold this process to what it has and so many bytes more, and to no core files."""
+    held = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (held + memory, held + memory))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))

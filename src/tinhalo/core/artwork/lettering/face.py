@@ -8,13 +8,23 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import NamedTuple
 
+import numpy as np
 import shapely
 import uharfbuzz as hb
 from shapely import Polygon
 
 from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.recorder import Recorder
+from tinhalo.core.geometry.regions.proximity import meet_often
+
+#: What the ids of fonts that a maker added begin with.
+OWN = "own-"
+#: What one letter may be drawn with. Rough and worn lettering has up to a few thousand curves a letter.
+MOST_SEGMENTS, MOST_CONTOURS = 4_000, 1_000
+#: How often the outlines of one letter may cross or touch: uniting them takes a time that grows with it.
+MOST_CROSSINGS = 300
 
 
 class FontError(ArtError):
@@ -117,35 +127,61 @@ class Face:
         return glyphs
 
     def draw(self, glyph: int) -> Outline:
-        """A glyph's contours in font units."""
-        pen = Recorder()
+        """A glyph's contours in font units.
+
+        Raises:
+            FontError: when they are more than ``MOST_SEGMENTS`` or ``MOST_CONTOURS``.
+        """
+        pen = Recorder(MOST_SEGMENTS)
         self._font.draw_glyph_with_pen(glyph, pen)
-        return pen.outline()
+        outline = pen.outline()
+        if pen.is_full:
+            raise FontError(f"{self.name} cannot be used: a letter of it has more than {MOST_SEGMENTS:,} curves.")
+        if len(outline.starts) - 1 > MOST_CONTOURS:
+            raise FontError(f"{self.name} cannot be used: a letter of it has more than {MOST_CONTOURS:,} outlines.")
+        return outline
 
     def _glyph(self, glyph: int) -> GlyphOutline:
         drawn = self.draw(glyph)
-        return GlyphOutline(drawn, _nesting(drawn, self.units_per_em))
+        pieces = _nesting(drawn, self.units_per_em)
+        if pieces is None and meet_often(_flat(drawn, self.units_per_em), MOST_CROSSINGS):
+            raise FontError(
+                f"{self.name} cannot be used: the outlines of a letter cross in more than {MOST_CROSSINGS:,} places."
+            )
+        return GlyphOutline(drawn, pieces)
+
+
+def _flat(outline: Outline, units_per_em: int) -> list[Floats]:
+    return outline.flattened(units_per_em / 2000)
 
 
 def _nesting(outline: Outline, units_per_em: int) -> tuple[tuple[int, tuple[int, ...]], ...] | None:
     """Shells and holes of an outline filled by the non-zero rule; None if contours cross."""
-    rings = outline.flattened(units_per_em / 2000)
+    rings = _flat(outline, units_per_em)
     usable = [i for i, ring in enumerate(rings) if len(ring) >= 3 and abs(outline.areas[i]) > 0]
     areas = {i: Polygon(rings[i]) for i in usable}
     if not all(p.is_valid for p in areas.values()):
         return None
     order = sorted(usable, key=lambda i: -areas[i].area)
+    by_size = np.array([areas[i] for i in order], object)
+    edges = np.asarray(shapely.get_exterior_ring(by_size), object)
+    one, other = np.asarray(shapely.STRtree(edges).query(edges, predicate="intersects"), np.intp)
+    if (one != other).any():
+        return None
+    # None cross: a point of a contour inside another one says that all of it is.
+    starts = np.asarray(shapely.get_point(edges, 0), object)  # pyright: ignore[reportUnknownMemberType]
+    inner, outer = np.asarray(shapely.STRtree(by_size).query(starts, predicate="within"), np.intp)
+    inside: dict[int, list[int]] = {}
+    pairs: list[tuple[int, int]] = sorted(zip(inner.tolist(), outer.tolist(), strict=True))
+    for k, j in pairs:
+        if j < k:
+            inside.setdefault(order[k], []).append(order[j])
     winding: dict[int, int] = {}
     parent: dict[int, int | None] = {}
-    for k, i in enumerate(order):
-        inside: list[int] = []
-        for j in order[:k]:
-            if shapely.intersects(areas[i].exterior, areas[j].exterior):
-                return None
-            if areas[j].contains(areas[i]):
-                inside.append(j)
-        parent[i] = inside[-1] if inside else None
-        winding[i] = (winding[inside[-1]] if inside else 0) + (1 if outline.areas[i] > 0 else -1)
+    for i in order:
+        around = inside.get(i)
+        parent[i] = around[-1] if around else None
+        winding[i] = (winding[around[-1]] if around else 0) + (1 if outline.areas[i] > 0 else -1)
     pieces: dict[int, list[int]] = {}
     shell_of: dict[int, int] = {}
     for i in order:

@@ -5,11 +5,9 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Mapping
 
-from tinhalo.core.artwork.lettering.face import Face
+from tinhalo.core.artwork.lettering.face import OWN, Face
 from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont, vet
-
-OWN = "own-"
 
 
 def font_id(font: VettedFont) -> str:

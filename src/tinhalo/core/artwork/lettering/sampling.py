@@ -68,7 +68,9 @@ class Switched:
 def sample(text: str, font: str, size: float, face: Face) -> Sample:
     """Words in one font, at a size in mm."""
     made = typeset(Lettering(id="words", text=text, font=font, size=size), face)
+    made.check_size()
     parts = made.parts(SCREEN)
+    made.check_crossings(parts)
     region = made.united(parts)
     joined = typeset(Lettering(id="words", text=text, font=font, size=size, join=Join()), face)
     return Sample(

@@ -14,6 +14,7 @@ import shapely
 from tinhalo.core.artwork.against import slide
 from tinhalo.core.artwork.art import Drawn, Group, Held, Part, Remedy, Studio, Trouble
 from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.artwork.lettering.face import OWN
 from tinhalo.core.artwork.lettering.into import reaching, set_into
 from tinhalo.core.artwork.lettering.lines import graphemes, lines_of, words_of
 from tinhalo.core.artwork.lettering.lower_marks import can_lower
@@ -164,7 +165,12 @@ def set_words(block: Lettering, studio: Studio) -> SetWords:
 
 
 def _as_set(block: Lettering, made: Typeset, studio: Studio) -> SetWords:
+    own = block.font.startswith(OWN)
+    if own:
+        made.check_size()
     parts = made.parts(studio.precision)
+    if own:
+        made.check_crossings(parts)
     return SetWords(made.united(parts), block, made, parts)
 
 

@@ -14,11 +14,12 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import Polygon
 
 from tinhalo.core.artwork.lettering.along import SetLine, bent
 from tinhalo.core.artwork.lettering.close_up import close_up
-from tinhalo.core.artwork.lettering.face import Face, Feature, ShapedGlyph
+from tinhalo.core.artwork.lettering.face import Face, Feature, FontError, ShapedGlyph
 from tinhalo.core.artwork.lettering.lines import codepoints, graphemes, lines_of, words_of
 from tinhalo.core.artwork.lettering.lower_marks import lowered
 from tinhalo.core.artwork.lettering.parts import LetterParts, has_marks
@@ -29,12 +30,17 @@ from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.proximity import meet_often
 from tinhalo.core.geometry.regions.region import Region
 
 if TYPE_CHECKING:
     from tinhalo.core.artwork.lettering.block import Lettering
 
 _UNMOVED = Place()
+#: Words of fewer vertices are united in no time, however they cross; others may cross in so many places.
+_MANY, _MOST_CROSSINGS = 5_000, 2_000
+#: Words in a font that a maker added have so many curves at most.
+MOST_CURVES = 200_000
 
 
 @dataclass(frozen=True)
@@ -64,6 +70,33 @@ class Typeset:
         for glyph, found in zip(self.glyphs, filled(self.glyphs, self.outline, precision), strict=True):
             polygons.setdefault(glyph.letter, []).extend(found)
         return {i: LetterParts.of(i, self.letters[i], found) for i, found in sorted(polygons.items())}
+
+    def check_size(self) -> None:
+        """Refuse letters that are drawn with far more curves than any lettering is: for fonts of strangers.
+
+        Raises:
+            FontError: with a sentence.
+        """
+        if sum(len(one.glyph.outline.segments) for one in self.glyphs) > MOST_CURVES:
+            raise FontError(f"{self._letters} have more than {MOST_CURVES:,} curves: choose another font for them.")
+
+    def check_crossings(self, parts: Mapping[int, LetterParts]) -> None:
+        """Refuse letters that cross each other far more often than any lettering does: for fonts of strangers.
+
+        Raises:
+            FontError: with a sentence.
+        """
+        polygons = np.array([piece for one in parts.values() for piece in one.pieces], object)
+        rings = shapely.get_rings(polygons)
+        if int(shapely.get_num_coordinates(polygons).sum()) < _MANY:
+            return
+        if meet_often([ring[:-1] for ring in _points_of(rings)], _MOST_CROSSINGS):
+            told = f"{self._letters} cross each other in more than {_MOST_CROSSINGS:,} places"
+            raise FontError(f"{told}: choose another font for them.")
+
+    @property
+    def _letters(self) -> str:
+        return f"The letters of “{''.join(self.letters)[:20]}”"
 
     def united(self, parts: Mapping[int, LetterParts]) -> Region:
         """The letters' pieces as one region; the font's own curves stay known to it."""
@@ -111,6 +144,12 @@ def typeset(art: Lettering, face: Face) -> Typeset:
             glyphs = moved(glyphs, np.array([left, -below]))
         placed += mapped(glyphs, place_matrix(art.place)) if stands else glyphs
     return Typeset(tuple(placed), tuple(setter.missing), tuple(letters), overrun)
+
+
+def _points_of(rings: NDArray[np.object_]) -> list[Floats]:
+    """The points of each ring, shape (k, 2), the first one again at the end."""
+    points, owner = shapely.get_coordinates(rings, return_index=True)
+    return np.split(points, np.flatnonzero(np.diff(owner)) + 1)
 
 
 class _Setter:

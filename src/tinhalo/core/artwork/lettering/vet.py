@@ -11,13 +11,13 @@ import resource
 import signal
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
-from pathlib import Path
 
 from tinhalo.core.artwork.lettering.face import Face, FontError
 from tinhalo.core.artwork.lettering.font_file import FontFacts, check_signature, read_faces
-from tinhalo.core.runtime.processes import ask, read_ahead
+from tinhalo.core.runtime.processes import ask, limit_memory, read_ahead
 
 MOST_BYTES = 20_000_000
+_MOST = f"{MOST_BYTES / 1e6:.0f} MB"
 MOST_SECONDS = 2
 #: A busy machine may need longer for these two seconds' work.
 MOST_WAITING = 8.0
@@ -26,7 +26,6 @@ MOST_MEMORY = 400_000_000
 
 #: Letters that are drawn to see that the font's outlines are sound.
 _SAMPLE = (*range(0x21, 0x7F), *range(0xC0, 0x100))
-_MOST_SEGMENTS = 20_000
 
 read_ahead(f"{__name__}_warm")
 
@@ -49,9 +48,7 @@ def vet(data: bytes, name: str) -> list[VettedFont]:
         FontError: with a sentence saying what is wrong with the file.
     """
     if len(data) > MOST_BYTES:
-        raise FontError(
-            f"{name} has {len(data) / 1e6:.0f} MB; {MOST_BYTES / 1e6:.0f} MB is the most that a font file may have."
-        )
+        raise FontError(f"{name} has {len(data) / 1e6:.0f} MB; {_MOST} is the most that a font file may have.")
     check_signature(data, name)
     try:
         answer: list[VettedFont] | str = ask(_child, (data, name), MOST_WAITING, lambda: True)
@@ -65,18 +62,11 @@ def vet(data: bytes, name: str) -> list[VettedFont]:
 
 
 def _child(answer: Connection, data: bytes, name: str) -> None:
-    limit_memory()
+    limit_memory(MOST_MEMORY)
     used = int(resource.getrusage(resource.RUSAGE_SELF).ru_utime)
     resource.setrlimit(resource.RLIMIT_CPU, (used + MOST_SECONDS, used + MOST_SECONDS + 1))
     signal.signal(signal.SIGXCPU, _give_up)
     answer.send(judge(data, name))
-
-
-def limit_memory() -> None:
-    """Hold this process to what it has and MOST_MEMORY bytes more, and to no core files."""
-    held = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
-    resource.setrlimit(resource.RLIMIT_AS, (held + MOST_MEMORY, held + MOST_MEMORY))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
 def judge(data: bytes, name: str) -> list[VettedFont] | str:
@@ -112,11 +102,12 @@ def examine(data: bytes, name: str) -> list[VettedFont]:
     if not found:
         raise FontError(f"{name} holds no fonts.")
     for font in found:
+        if len(font.data) > MOST_BYTES:
+            size = f"{len(font.data) / 1e6:.0f} MB"
+            raise FontError(f"{name} cannot be used: unpacked it has {size}, {_MOST} is the most.")
         face = Face(font.data, name)
         shaped = face.shape(list(_SAMPLE), [])
-        drawn = [face.draw(g.glyph) for g in shaped if g.glyph]
-        if not any(len(outline.segments) for outline in drawn):
+        drawn = [face.glyph(g.glyph) for g in shaped if g.glyph]
+        if not any(len(one.outline.segments) for one in drawn):
             raise FontError(f"{name} cannot be used: it draws no letters (fonts made of pictures cannot be cut).")
-        if any(len(outline.segments) > _MOST_SEGMENTS for outline in drawn):
-            raise FontError(f"{name} cannot be used: a letter of it has more than {_MOST_SEGMENTS:,} curves.")
     return found

@@ -10,9 +10,15 @@ from tinhalo.core.geometry.curves.outline import Outline
 
 
 class Recorder:
-    """A pen, see ``contour``; every contour is closed."""
+    """A pen, see ``contour``; every contour is closed.
 
-    def __init__(self) -> None:
+    Args:
+        most: so many curves are kept, and ``is_full`` says that there were more.
+    """
+
+    def __init__(self, most: int | None = None) -> None:
+        self._most = most
+        self._count = 0
         self._contours: list[Contour] = []
         self._segments: list[list[XY]] = []
         self._degree: list[int] = []
@@ -46,9 +52,17 @@ class Recorder:
     endPath = closePath  # noqa: N815
 
     def _add(self, segment: list[XY], degree: int) -> None:
+        self._count += 1
+        if self.is_full:
+            return
         self._segments.append(segment)
         self._degree.append(degree)
         self.here = segment[3]
+
+    @property
+    def is_full(self) -> bool:
+        """Whether there was more than it may keep."""
+        return self._most is not None and self._count > self._most
 
     def outline(self) -> Outline:
         """Everything drawn so far."""

@@ -11,7 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from shapely import LinearRing, Polygon, STRtree
+from numpy.typing import NDArray
+from shapely import LinearRing, LineString, Polygon, STRtree
 
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.curves.contour import Contour
@@ -31,6 +32,7 @@ _CLOSER_ROUNDS = 3
 _CLOSER = 0.4
 _REFIT_REACH = 0.5
 _APART = 2e-4
+_RUN = 200
 
 
 @dataclass(frozen=True)
@@ -139,9 +141,22 @@ def _entangled(contours: Sequence[Contour]) -> dict[int, Floats]:
     rings = Outline.from_contours(contours).flattened(0.001, 10.0)
     lines = np.array([LinearRing(ring) if len(ring) >= 3 else None for ring in rings], object)
     bad = {int(i) for i in np.flatnonzero(~shapely.is_simple(lines))}
-    a, b = STRtree(lines).query(lines, predicate="dwithin", distance=_APART)
-    bad |= {int(i) for i in a[a != b]}
+    runs, owner = _runs(rings)
+    a, b = STRtree(runs).query(runs, predicate="dwithin", distance=_APART)
+    bad |= {int(i) for i in owner[a[owner[a] != owner[b]]]}
     return _places(rings, sorted(bad)) if bad else {}
+
+
+def _runs(rings: Sequence[Floats]) -> tuple[NDArray[np.object_], Ints]:
+    """Rings as lines, long ones in several, and the ring of each: GEOS compares all of a line with all of another."""
+    runs: list[LineString] = []
+    owner: list[int] = []
+    for index, ring in enumerate(rings):
+        closed = np.concatenate([ring, ring[:1]])
+        for start in range(0, len(ring), _RUN) if len(ring) >= 3 else ():
+            runs.append(LineString(closed[start : start + _RUN + 1]))
+            owner.append(index)
+    return np.array(runs, object), np.array(owner, np.intp)
 
 
 def _places(rings: Sequence[Floats], bad: Sequence[int]) -> dict[int, Floats]:

@@ -11,12 +11,12 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import Point
 from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
 from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import overlaid
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
@@ -105,11 +105,13 @@ def _bits(
 
 def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
     """The greatest distance of a bit's corners from what is left."""
-    if shapely.is_empty(left):
+    if Region.of(left).area.is_empty:
         return np.inf
     points = shapely.get_coordinates(bit)
-    away: Floats = np.array([left.distance(Point(point)) for point in points], float)
-    return float(away.max(initial=0.0))
+    outside = points[~np.asarray(shapely.contains_xy(left, points[:, 0], points[:, 1]), bool)]
+    if not len(outside):
+        return 0.0
+    return float(nearest_edges(outside, edge_tree(Region.of(left).area))[0].max())
 
 
 def _objects(made: object) -> NDArray[np.object_]:

@@ -16,6 +16,7 @@ from tinhalo.core.geometry.regions.robust import clipped
 
 #: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
 _COARSE = 0.05
+_AT_ONCE = 50
 
 
 def nearest_gaps(pieces: Sequence[Polygon]) -> list[tuple[float, int]]:
@@ -104,6 +105,39 @@ def nearest_edges(points: Floats, tree: shapely.STRtree) -> tuple[Floats, Ints]:
     # GEOS would compare a point with every edge; a tree does not.
     (_, edges), far = tree.query_nearest(shapely.points(points), return_distance=True, all_matches=False)
     return np.asarray(far, float), np.asarray(edges, np.intp)
+
+
+def near_any(some: NDArray[np.object_], others: NDArray[np.object_], by: float) -> Ints:
+    """Indices of those that come within ``by`` mm of any of the others, in order.
+
+    One other is enough for each: all pairs within a distance would be as many as the square of both.
+    """
+    if not len(some) or not len(others):
+        return np.zeros(0, np.intp)
+    found = shapely.STRtree(others).query_nearest(some, max_distance=by, all_matches=False)
+    return np.unique(np.asarray(found, np.intp)[0])
+
+
+def meet_often(rings: Sequence[Floats], most: int) -> bool:
+    """Whether edges of rings, shape (k, 2) each, meet in more than so many places, besides neighbours.
+
+    What crosses is united in a time that grows with it, so that it is asked before. Two rings upon each other meet all
+    along.
+    """
+    closed = [np.stack([ring, np.roll(ring, -1, axis=0)], axis=1) for ring in rings if len(ring) >= 2]
+    if not closed:
+        return False
+    lines = np.asarray(shapely.linestrings(np.concatenate(closed)), object)
+    tree = shapely.STRtree(lines)
+    met = 0
+    # A few at a time: all pairs at once could be as many as the square of the edges.
+    for first in range(0, len(lines), _AT_ONCE):
+        some = lines[first : first + _AT_ONCE]
+        # Each meets itself and both its neighbours; every other pair is met twice.
+        met += len(np.asarray(tree.query(some, predicate="intersects"))[0]) - 3 * len(some)
+        if met > 2 * most:
+            return True
+    return False
 
 
 def _coarse(pieces: Sequence[Polygon]) -> NDArray[np.object_]:

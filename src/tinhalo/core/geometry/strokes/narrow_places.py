@@ -17,6 +17,7 @@ from shapely import MultiPolygon, Polygon
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import are_narrow
+from tinhalo.core.geometry.regions.windows import cells_at, windows
 from tinhalo.core.geometry.strokes.facing import facing
 from tinhalo.core.geometry.strokes.widths import TIP_LENGTH, TIP_WIDTHS, Widths, measure_one
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -48,21 +49,14 @@ def _cells(lines: Floats, areas: Sequence[Polygon], least: float) -> Floats:
     for area, narrow in zip(areas, are_narrow(areas, least), strict=True):
         if narrow:
             places.append(shapely.get_coordinates(shapely.segmentize(area, least)))
-    return np.unique(np.floor(np.concatenate(places) / (_reach(least) / 2)), axis=0)
+    return cells_at(np.concatenate(places), _reach(least) / 2)
 
 
 def _around(area: MultiPolygon, cells: Floats, least: float, *, inside: bool) -> Widths:
     """Widths around these cells."""
-    reach = _reach(least)
-    # A window reaches two cells on every side. Rows of cells side by side are united far faster than windows.
-    ways = np.array([(dx, dy) for dx in range(-2, 3) for dy in range(-2, 3)], float)
-    every = np.unique((cells[:, None] + ways).reshape(-1, 2)[:, ::-1], axis=0)
-    begins = np.flatnonzero(np.r_[True, (np.diff(every, axis=0) != (0, 1)).any(axis=1)])
-    first, last = every[begins], every[np.r_[begins[1:], len(every)] - 1]
-    low, high = first[:, ::-1] * reach / 2, (last[:, ::-1] + 1) * reach / 2
-    windows = shapely.union_all(np.asarray(shapely.box(*low.T, *high.T), object))
+    around = windows(cells, _reach(least) / 2)
     checkpoint()
-    return measure_one(Region.of(shapely.intersection(area, windows)), inside=inside)
+    return measure_one(Region.of(shapely.intersection(area, around)), inside=inside)
 
 
 def _only(widths: Widths, cells: Floats, least: float) -> Widths | None:

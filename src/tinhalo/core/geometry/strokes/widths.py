@@ -14,16 +14,15 @@ trying shapes of known width; makers judge pointed ends by eye in the same way (
 
 from __future__ import annotations
 
-import heapq
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 from shapely import LineString
 
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.burning import burn
 from tinhalo.core.geometry.strokes.medial_axis import MedialAxis, medial_axes, medial_axis
 
 #: Widths are told right within this, in mm.
@@ -162,7 +161,8 @@ def _widths(axis: MedialAxis) -> Widths:
 def _stroke_widths(axis: MedialAxis) -> tuple[Floats, Floats]:
     """Least width of a stroke along each piece, infinite where there is none; and its place, shape (m, 2)."""
     lengths = axis.lengths
-    burnt, beyond, first = _burn(axis, lengths)
+    fire = burn(axis, lengths)
+    burnt, beyond, first = fire.way, fire.beyond, fire.first
     backwards = first == axis.ends[:, 1]
     share = np.where(backwards, 1 - axis.share, axis.share)
     width, at = 2 * axis.least, axis.least_at.copy()
@@ -183,50 +183,3 @@ def _stroke_widths(axis: MedialAxis) -> tuple[Floats, Floats]:
     width[late] = np.where(becomes, start + (end - start) * on, np.inf)
     at[late] = at[late] + (axis.points[far] - at[late]) * on[:, None]
     return width, at
-
-
-def _burn(axis: MedialAxis, lengths: Floats) -> tuple[Floats, Floats, NDArray[np.intp]]:
-    """Burn the axis from its loose ends.
-
-    Returns:
-        per piece the way the fire had come when it caught; the greatest radius of what had burnt before it; and the
-        node it caught at, -1 where it never did.
-    """
-    count = len(axis.points)
-    meeting: list[list[int]] = [[] for _ in range(count)]
-    ends: list[list[int]] = axis.ends.tolist()
-    for piece, (a, b) in enumerate(ends):
-        meeting[a].append(piece)
-        meeting[b].append(piece)
-    # Where the axis runs on to infinity, its last piece is no end.
-    left = (np.array([len(m) for m in meeting]) + axis.runs_on).tolist()
-    way = [0.0] * count
-    widest = [0.0] * count
-    radius: list[float] = axis.radius.tolist()
-    size: list[float] = lengths.tolist()
-    burnt = np.zeros(len(ends))
-    beyond = np.zeros(len(ends))
-    first = np.full(len(ends), -1, np.intp)
-    caught = [False] * len(ends)
-    waiting = [(0.0, node) for node in range(count) if left[node] == 1]
-    heapq.heapify(waiting)
-    while waiting:
-        time, node = heapq.heappop(waiting)
-        if left[node] != 1:
-            continue
-        piece = next((p for p in meeting[node] if not caught[p]), None)
-        if piece is None:
-            # All that is left is the way to infinity.
-            continue
-        caught[piece] = True
-        left[node] = 0
-        a, b = ends[piece]
-        other = b if a == node else a
-        here = max(widest[node], radius[node])
-        burnt[piece], beyond[piece], first[piece] = time, here, node
-        left[other] -= 1
-        way[other] = max(way[other], time + size[piece])
-        widest[other] = max(widest[other], here)
-        if left[other] == 1:
-            heapq.heappush(waiting, (way[other], other))
-    return burnt, beyond, first

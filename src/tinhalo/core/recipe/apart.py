@@ -1,0 +1,137 @@
+"""Steps on large regions, in a process of their own: with limits on time and memory that nothing can overrun.
+
+Libraries cannot be interrupted in the middle of a call, and take what memory they want; a process can be held to both.
+What is small is done where it is asked for: a process and the way there and back take some hundredths of a second.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from typing import Any, Literal
+
+import shapely
+
+from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.geometry.arrays import XY
+from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.widths import Measured, measure
+from tinhalo.core.recipe.step import Nested, Step, StepContext, StepError, TooMuchError
+from tinhalo.core.runtime.cancellation import CancelledError, given_up
+from tinhalo.core.runtime.processes import OverLimitError, ask, limit, read_ahead
+
+#: A step is done apart from this many vertices on, times its weight.
+_LARGE = 30_000
+#: What it may take there: seconds of computing, and bytes beyond what a process has from the start.
+MOST_SECONDS = 20
+MOST_MEMORY = 1_000_000_000
+#: Seconds between looks whether it is still wanted.
+_GLANCE = 0.05
+
+_apart = False
+
+read_ahead(f"{__name__}_warm")
+
+Method = Literal["apply", "find_growth"]
+
+
+def steps_apart() -> None:
+    """Do steps on large regions in processes of their own from now on."""
+    global _apart
+    _apart = True
+
+
+@dataclass(frozen=True)
+class Prepared:
+    """All that a step may ask for, found beforehand; a ``StepContext`` that can be sent to another process.
+
+    Attributes:
+        precision: how finely curves are followed.
+        regions: of the step's recipes, by their JSON.
+        places: of its anchors; None where a part is gone.
+        grown: what its ``find_growth`` gave, where it has been asked.
+        at: the middle of all art in mm, where the step goes by it.
+    """
+
+    precision: Precision
+    regions: Mapping[str, Region]
+    places: Mapping[str, XY | None]
+    grown: float | None
+    at: XY | None
+
+    def cook(self, recipe: Nested) -> Region:
+        """See ``StepContext``."""
+        return self.regions[recipe.model_dump_json()]
+
+    def growth(self, step: Step) -> float | None:
+        """See ``StepContext``."""
+        return self.grown
+
+    def measure(self, region: Region) -> Measured:
+        """See ``StepContext``."""
+        return measure(region)
+
+    def place(self, anchor: Anchor) -> XY | None:
+        """See ``StepContext``."""
+        return self.places[anchor.model_dump_json()]
+
+    @property
+    def middle(self) -> XY:
+        """See ``StepContext``."""
+        if self.at is None:
+            raise ValueError("the step did not say that it goes by the middle")
+        return self.at
+
+
+def run(step: Step, method: Method, region: Region, context: StepContext) -> Any:
+    """What a method of a step gives for a region: here, or in a process of its own where that is large.
+
+    Raises:
+        StepError: when it says so itself.
+        TooMuchError: when it takes more than ``MOST_SECONDS`` or ``MOST_MEMORY``.
+        CancelledError: once nobody waits for it.
+    """
+    if not _apart or step.weight * _size(region) < _LARGE:
+        return getattr(step, method)(region, context)
+    prepared = _prepared(step, method, context)
+    try:
+        kind, made = ask(_work, (step, method, region, prepared), _GLANCE, given_up.get())
+    except TimeoutError as error:
+        raise CancelledError from error
+    except OverLimitError as error:
+        raise TooMuchError("time") from error
+    if kind == "told":
+        raise StepError(made)
+    if kind == "memory":
+        raise TooMuchError("memory")
+    if kind == "failed":
+        raise RuntimeError(made)
+    return made
+
+
+def _size(region: Region) -> int:
+    return int(shapely.get_num_coordinates(region.area))  # pyright: ignore[reportUnknownMemberType]
+
+
+def _prepared(step: Step, method: Method, context: StepContext) -> Prepared:
+    regions = {one.model_dump_json(): context.cook(one) for one in step.operands()}
+    places = {one.model_dump_json(): context.place(one) for one in step.anchors()}
+    finds = method == "apply" and type(step).find_growth is not Step.find_growth
+    grown = context.growth(step) if finds else None
+    return Prepared(context.precision, regions, places, grown, context.middle if step.goes_by_middle else None)
+
+
+def _work(answer: Connection, step: Step, method: Method, region: Region, context: Prepared) -> None:
+    limit(MOST_SECONDS, MOST_MEMORY)
+    try:
+        answer.send(("made", getattr(step, method)(region, context)))
+    except StepError as error:
+        answer.send(("told", str(error)))
+    except MemoryError:
+        answer.send(("memory", ""))
+    except Exception as error:
+        # GEOS says so in words of its own.
+        kind = "memory" if "bad_alloc" in str(error) else "failed"
+        answer.send((kind, f"{type(error).__name__}: {error}"))
