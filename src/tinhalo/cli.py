@@ -1,4 +1,4 @@
-"""The command line: ``tinhalo serve``, ``demo``, ``pack``, ``fonts``, ``backup``, ``restore`` and helpers."""
+"""The command line: ``tinhalo serve``, ``demo``, ``pack``, ``fonts``, ``password``, ``backup`` and others."""
 
 from __future__ import annotations
 
@@ -7,7 +7,12 @@ import json
 import os
 import sys
 from collections.abc import Callable, Sequence
+from getpass import getpass
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from tinhalo.api.app import Shop
 
 #: Exit code for input that cannot be used; the reason is on standard error.
 BAD_INPUT = 2
@@ -57,7 +62,16 @@ def _parser() -> argparse.ArgumentParser:
         serve = commands.add_parser(name, help=text)
         serve.add_argument("--port", type=int, default=8765)
         serve.add_argument("--data", type=Path, default=None, metavar="DIR", help="where designs are kept")
+        serve.add_argument("--host", default="127.0.0.1", help="the address to listen at; 0.0.0.0 for a whole network")
+        serve.add_argument(
+            "--name", action="append", default=[], help="what this machine is called there; may be given several times"
+        )
+        serve.add_argument("--tls", action="store_true", help="a proxy in front of it speaks TLS: see docs/shop.md")
         serve.set_defaults(run=run)
+
+    password = commands.add_parser("password", help="set the password that lets others on a network in")
+    password.add_argument("--data", type=Path, default=None, metavar="DIR", help="where designs are kept")
+    password.set_defaults(run=_password)
 
     backup = commands.add_parser(
         "backup", help="copy all designs, fonts and materials into a folder, also while it runs"
@@ -140,13 +154,31 @@ def _fonts(args: argparse.Namespace) -> int:
 
 
 def _serve(args: argparse.Namespace) -> int:
-    return _run(args.data or _data_dir("designs"), args.port)
+    return _run(args, args.data or _data_dir("designs"))
 
 
 def _demo(args: argparse.Namespace) -> int:
     from tinhalo.demo.seed import seed
 
-    return _run(args.data or _data_dir("demo"), args.port, seed)
+    return _run(args, args.data or _data_dir("demo"), seed)
+
+
+def _password(args: argparse.Namespace) -> int:
+    from tinhalo.store.database import DataError
+    from tinhalo.store.password import Password
+
+    try:
+        Password(args.data or _data_dir("designs")).set(_asked_for())
+    except DataError as error:
+        return _refuse(str(error))
+    print("The password is set. Whoever is in has to enter it again.")
+    return 0
+
+
+def _asked_for() -> str:
+    """A password, from the environment or typed in."""
+    given = os.environ.get("TINHALO_PASSWORD", "")
+    return given if given or not sys.stdin.isatty() else getpass("New password: ")
 
 
 def _backup(args: argparse.Namespace) -> int:
@@ -188,7 +220,32 @@ def _openapi(_: argparse.Namespace) -> int:
     return 0
 
 
-def _run(data: Path, port: int, prepare: Callable[[Path], None] = lambda _: None) -> int:
+def _shop(args: argparse.Namespace, data: Path) -> Shop | None:
+    """How others on a network use it; None when only this machine does.
+
+    Raises:
+        DataError: when it would be open to anybody.
+    """
+    from tinhalo.api.app import Shop
+    from tinhalo.store.database import DataError
+    from tinhalo.store.password import Password
+
+    if args.host in ("127.0.0.1", "localhost", "::1") and not args.name and not args.tls:
+        return None
+    if not args.name:
+        raise DataError("Say what this machine is called on the network, such as --name shop.local.")
+    password = Password(data)
+    if not password.is_set and sys.stdin.isatty():
+        password.set(_asked_for())
+    if not password.is_set:
+        raise DataError("Without a password it would be open to the whole network. Set one first: tinhalo password.")
+    if not args.tls:
+        told = "Without TLS the password and all designs go over the network in the open."
+        print(f"{told} docs/shop.md shows how to put a proxy with TLS in front.", file=sys.stderr)
+    return Shop(args.name, password, args.tls)
+
+
+def _run(args: argparse.Namespace, data: Path, prepare: Callable[[Path], None] = lambda _: None) -> int:
     from tinhalo.api.app import create_app
     from tinhalo.api.serving import serve
     from tinhalo.core.geometry.strokes.voronoi import compute_apart
@@ -197,16 +254,19 @@ def _run(data: Path, port: int, prepare: Callable[[Path], None] = lambda _: None
     from tinhalo.store.held import hold
 
     try:
-        held = hold(data, f"the Tin Halo at http://127.0.0.1:{port}/ (process {os.getpid()})")
+        shop = _shop(args, data)
+        held = hold(data, f"the Tin Halo at http://127.0.0.1:{args.port}/ (process {os.getpid()})")
         prepare(data)
-        app = create_app(data)
+        app = create_app(data, shop)
     except DataError as error:
         print(error, file=sys.stderr)
         return 1
     compute_apart()
     steps_apart()
-    print(f"Tin Halo is at http://127.0.0.1:{port}/", flush=True)
-    serve(app, "127.0.0.1", port)
+    name = args.name[0] if args.name else "127.0.0.1"
+    address = f"https://{name}/" if args.tls else f"http://{name}:{args.port}/"
+    print(f"Tin Halo is at {address}", flush=True)
+    serve(app, args.host, args.port)
     held.close()
     return 0
 

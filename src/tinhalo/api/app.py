@@ -5,8 +5,9 @@ from __future__ import annotations
 import gc
 import logging
 import sqlite3
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager
+from dataclasses import dataclass
 from datetime import date
 from importlib.resources import files
 from pathlib import Path
@@ -17,6 +18,7 @@ from fastapi import FastAPI
 from fastapi.responses import FileResponse, PlainTextResponse, Response
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
+from starlette.middleware.sessions import SessionMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from tinhalo.api import (
@@ -28,10 +30,12 @@ from tinhalo.api import (
     meeting,
     mending,
     picking,
+    presence,
     problems,
     shelf,
     starters,
 )
+from tinhalo.api.door import Door
 from tinhalo.api.guard import Guard
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
@@ -40,18 +44,50 @@ from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
 from tinhalo.store.fonts import Fonts, StoredFonts
 from tinhalo.store.materials import OwnMaterials
+from tinhalo.store.password import Password
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
 
+_ROUTERS = (
+    building,
+    catalogue,
+    font_choice,
+    handing_over,
+    heat,
+    meeting,
+    mending,
+    picking,
+    presence,
+    shelf,
+    starters,
+)
 _HOUR = 3600
+#: Who came in stays in for so many seconds.
+_SESSION = 14 * 24 * _HOUR
 _WEB = Path(str(files("tinhalo").joinpath("web")))
 
 
-def create_app(data: Path | None) -> FastAPI:
+@dataclass(frozen=True)
+class Shop:
+    """What the app is told when others on a network use it.
+
+    Attributes:
+        names: what this machine is called there; requests for other names are refused.
+        password: what lets them in.
+        tls: whether a proxy in front of it speaks TLS: cookies go over nothing else then.
+    """
+
+    names: Sequence[str]
+    password: Password
+    tls: bool = False
+
+
+def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
     """Make the app.
 
     Args:
         data: folder with the database; None makes an app that only describes itself (for ``tinhalo openapi``).
+        shop: how others use it; None when only this machine does.
     """
 
     @asynccontextmanager
@@ -63,12 +99,35 @@ def create_app(data: Path | None) -> FastAPI:
 
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
     problems.install(app)
-    # Only this machine's own pages may talk to the app, whatever name another site gives to 127.0.0.1.
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost"])
+    if shop is not None:
+        app.add_middleware(Door, password=shop.password)
+        app.add_middleware(
+            SessionMiddleware,
+            secret_key=shop.password.key,
+            session_cookie="tinhalo",
+            max_age=_SESSION,
+            same_site="strict",
+            https_only=shop.tls,
+        )
+    # Only pages of this machine may talk to the app, whatever name another site gives to 127.0.0.1.
+    names = [] if shop is None else shop.names
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", *names], www_redirect=False)
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
     # The last one that is added sees every request first.
     app.add_middleware(Guard)
-    for module in (building, catalogue, font_choice, handing_over, heat, meeting, mending, picking, shelf, starters):
+    for module in (
+        building,
+        catalogue,
+        font_choice,
+        handing_over,
+        heat,
+        meeting,
+        mending,
+        picking,
+        presence,
+        shelf,
+        starters,
+    ):
         app.include_router(module.router)
     if data is not None:
         engine = open_database(data)
@@ -76,6 +135,7 @@ def create_app(data: Path | None) -> FastAPI:
         app.state.workshop = Workshop(
             Designs(engine), fonts, StoredFonts(fonts), Starters(engine), OwnMaterials(engine), OwnTables(engine)
         )
+        app.state.windows = presence.Windows()
         _serve_front_end(app)
     return app
 

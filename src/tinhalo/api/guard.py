@@ -15,12 +15,15 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from tinhalo.api import problems
+from tinhalo.api.door import DOOR
 from tinhalo.core.artwork.lettering.vet import MOST_BYTES
 
 #: Methods that change nothing (RFC 9110, 9.2.1).
 _SAFE: Final = frozenset({"GET", "HEAD", "OPTIONS"})
 #: Where a file is sent as it is; everything else is JSON.
 _FILES: Final = {"/api/fonts": MOST_BYTES}
+#: Where a form is sent.
+_FORMS: Final = {DOOR}
 _JSON_BYTES: Final = 32_000_000
 #: A body whose next part takes longer than this (seconds) is not waited for.
 _PATIENCE: Final = 20.0
@@ -127,9 +130,15 @@ def refused(method: str, path: str, headers: Headers) -> Refusal | None:
         return _TOO_LARGE
     if int(length) > 0 or "transfer-encoding" in headers:
         kind = headers.get("content-type", "").partition(";")[0].strip().lower()
-        if kind != ("application/octet-stream" if path in _FILES else "application/json"):
+        if kind != _kind(path):
             return _NOT_MEANT
     return None
+
+
+def _kind(path: str) -> str:
+    if path in _FORMS:
+        return "application/x-www-form-urlencoded"
+    return "application/octet-stream" if path in _FILES else "application/json"
 
 
 def _most(path: str) -> int:

@@ -9,6 +9,7 @@ from urllib.parse import quote
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, Field, StringConstraints
 
+from tinhalo.api.door import Who
 from tinhalo.api.problems import ProblemDetails
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
@@ -27,13 +28,14 @@ Place = Annotated[int, Field(ge=0, le=_MOST_PLACES)]
 
 
 class SummaryReply(BaseModel):
-    """A design on the shelf."""
+    """A design on the shelf; ``changed_by`` is empty where no names are asked for."""
 
     id: str
     name: str
     folder: str
     revision: int
     updated: datetime
+    changed_by: str
 
 
 class StateReply(BaseModel):
@@ -44,6 +46,7 @@ class StateReply(BaseModel):
     first: int
     at: int
     timeline: list[Design]
+    changed_by: str
 
 
 class CreateRequest(BaseModel):
@@ -90,10 +93,10 @@ def list_designs(shop: Shop) -> list[SummaryReply]:
 
 
 @router.post("", status_code=201)
-def create_design(request: CreateRequest, shop: Shop) -> StateReply:
+def create_design(request: CreateRequest, shop: Shop, name: Who) -> StateReply:
     """Store a new design."""
     check_references(request.document)
-    return _state(shop.designs.create(request.document))
+    return _state(shop.designs.create(request.document, by=name))
 
 
 @router.post("/folder", status_code=204, responses={404: _PROBLEM})
@@ -109,24 +112,24 @@ def get_design(id: str, shop: Shop) -> StateReply:
 
 
 @router.put("/{id}", responses={404: _PROBLEM, 409: _PROBLEM})
-def save_design(id: str, request: SaveRequest, shop: Shop) -> SaveReply:
+def save_design(id: str, request: SaveRequest, shop: Shop, name: Who) -> SaveReply:
     """Save; refused with 409 when the design was saved by another window since ``base_revision``."""
     for document in request.add:
         check_references(document)
     save = Save(request.base_revision, request.keep_through, request.add, request.at)
-    return SaveReply(revision=shop.designs.save(id, save))
+    return SaveReply(revision=shop.designs.save(id, save, name))
 
 
 @router.patch("/{id}", responses={404: _PROBLEM})
-def rename_design(id: str, request: RenameRequest, shop: Shop) -> SummaryReply:
+def rename_design(id: str, request: RenameRequest, shop: Shop, name: Who) -> SummaryReply:
     """Rename."""
-    return SummaryReply.model_validate(shop.designs.rename(id, request.name), from_attributes=True)
+    return SummaryReply.model_validate(shop.designs.rename(id, request.name, name), from_attributes=True)
 
 
 @router.post("/{id}/duplicate", status_code=201, responses={404: _PROBLEM})
-def duplicate_design(id: str, shop: Shop) -> StateReply:
+def duplicate_design(id: str, shop: Shop, name: Who) -> StateReply:
     """A copy under a new id."""
-    return _state(shop.designs.duplicate(id))
+    return _state(shop.designs.duplicate(id, name))
 
 
 @router.delete("/{id}", status_code=204, responses={404: _PROBLEM})

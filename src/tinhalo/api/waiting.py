@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import os
 from collections.abc import Callable
+from dataclasses import dataclass
 from threading import Event
 from typing import TypeVar
 from weakref import WeakKeyDictionary
@@ -12,6 +13,7 @@ from weakref import WeakKeyDictionary
 from anyio import CapacityLimiter, to_thread
 from fastapi import Request
 
+from tinhalo.api.door import who
 from tinhalo.core.runtime.cancellation import checkpoint, given_up
 
 #: Seconds between looks whether the browser still waits.
@@ -19,7 +21,26 @@ _GLANCE = 0.05
 
 #: So many long computations go on at once: more would only slow each other down, and the saves beside them.
 _AT_ONCE = 2 * max(2, os.cpu_count() or 1)
-_places: WeakKeyDictionary[asyncio.AbstractEventLoop, CapacityLimiter] = WeakKeyDictionary()
+#: Of these, so many for one who asks: whoever asks a lot at once waits for its own.
+_EACH = max(2, _AT_ONCE // 2)
+
+
+@dataclass
+class _Places:
+    """The places for long work of one server."""
+
+    every: CapacityLimiter
+    each: dict[str, CapacityLimiter]
+
+    def of(self, asker: str) -> CapacityLimiter:
+        """Those of one who asks."""
+        if len(self.each) > _MOST_ASKERS:
+            self.each = {key: one for key, one in self.each.items() if one.borrowed_tokens}
+        return self.each.setdefault(asker, CapacityLimiter(_EACH))
+
+
+_MOST_ASKERS = 500
+_places: WeakKeyDictionary[asyncio.AbstractEventLoop, _Places] = WeakKeyDictionary()
 
 T = TypeVar("T")
 
@@ -35,8 +56,14 @@ async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
         return work()
 
     loop = asyncio.get_running_loop()
-    limiter = _places.setdefault(loop, CapacityLimiter(_AT_ONCE))
-    running = asyncio.ensure_future(to_thread.run_sync(working, limiter=limiter))
+    places = _places.setdefault(loop, _Places(CapacityLimiter(_AT_ONCE), {}))
+    asker = who(asked) or (asked.client.host if asked.client else "")
+
+    async def in_turn() -> T:
+        async with places.of(asker):
+            return await to_thread.run_sync(working, limiter=places.every)
+
+    running = asyncio.ensure_future(in_turn())
     try:
         while not (await asyncio.wait([running], timeout=_GLANCE))[0]:
             if await asked.is_disconnected():

@@ -54,6 +54,7 @@ class Summary:
     folder: str
     revision: int
     updated: datetime
+    changed_by: str
 
 
 @dataclass(frozen=True)
@@ -64,6 +65,7 @@ class State:
         first: place of the first document in ``timeline``.
         at: place of the current document.
         timeline: all documents to go back and forth to, in order.
+        changed_by: whoever saved it last, empty where no names are asked for.
     """
 
     id: str
@@ -71,6 +73,7 @@ class State:
     first: int
     at: int
     timeline: tuple[Design, ...]
+    changed_by: str = ""
 
     @property
     def document(self) -> Design:
@@ -100,16 +103,16 @@ class Designs:
             rows = session.scalars(
                 select(DesignRow).where(DesignRow.deleted.is_(None)).order_by(DesignRow.updated.desc(), DesignRow.id)
             )
-            return [Summary(r.id, r.name, r.folder, r.revision, r.updated) for r in rows]
+            return [_summary(r) for r in rows]
 
-    def create(self, document: Design, id: str | None = None, folder: str = "") -> State:
+    def create(self, document: Design, id: str | None = None, folder: str = "", by: str = "") -> State:
         """Store a new design."""
-        row = DesignRow(id=id or uuid4().hex, name=document.name, folder=folder, revision=1, at=0)
+        row = DesignRow(id=id or uuid4().hex, name=document.name, folder=folder, revision=1, at=0, changed_by=by)
         with writing(self._engine) as session:
             session.add(row)
             session.flush()
             session.add(_row_of(row.id, 0, document))
-            return State(row.id, 1, 0, 0, (document,))
+            return State(row.id, 1, 0, 0, (document,), by)
 
     def get(self, id: str) -> State:
         """One design with its timeline.
@@ -130,8 +133,8 @@ class Designs:
             row = self._row(session, id)
             return row.revision, self._document(session, row)
 
-    def save(self, id: str, save: Save) -> int:
-        """Change the timeline in one transaction; returns the new revision.
+    def save(self, id: str, save: Save, by: str = "") -> int:
+        """Change the timeline in one transaction, ``by`` somebody; returns the new revision.
 
         Raises:
             NotFoundError: when there is no such design.
@@ -143,9 +146,10 @@ class Designs:
                 raise StaleError(self._state(session, id))
             row = self._row(session, id)
             self._change(session, row, save)
+            row.changed_by = by
             return row.revision
 
-    def rename(self, id: str, name: str) -> Summary:
+    def rename(self, id: str, name: str, by: str = "") -> Summary:
         """Rename a design, as one more entry of its timeline.
 
         Raises:
@@ -156,9 +160,10 @@ class Designs:
             renamed = self._document(session, row).model_copy(update={"name": name})
             row.revision += 1
             self._change(session, row, Save(row.revision, row.at, [renamed], row.at + 1))
-            return Summary(row.id, row.name, row.folder, row.revision, row.updated)
+            row.changed_by = by
+            return _summary(row)
 
-    def duplicate(self, id: str) -> State:
+    def duplicate(self, id: str, by: str = "") -> State:
         """A new design in the same folder, with a copy of the current document.
 
         Raises:
@@ -167,7 +172,7 @@ class Designs:
         with Session(self._engine) as session:
             row = self._row(session, id)
             document, folder = self._document(session, row), row.folder
-        return self.create(document.model_copy(update={"name": f"{document.name} copy"[:200]}), folder=folder)
+        return self.create(document.model_copy(update={"name": f"{document.name} copy"[:200]}), folder=folder, by=by)
 
     def put_into(self, ids: Sequence[str], folder: str) -> None:
         """Put designs into a folder of the shelf, all or none; with an empty name into none.
@@ -268,7 +273,11 @@ class Designs:
         while last + 1 in documents:
             last += 1
         kept = tuple(documents[place] for place in range(first, last + 1))
-        return State(id, row.revision, first, row.at, kept)
+        return State(id, row.revision, first, row.at, kept, row.changed_by)
+
+
+def _summary(row: DesignRow) -> Summary:
+    return Summary(row.id, row.name, row.folder, row.revision, row.updated, row.changed_by)
 
 
 def _row_of(id: str, place: int, document: Design) -> TimelineRow:

@@ -27,7 +27,8 @@ class DesignRow(Base):
     """A design: which of its timeline's documents is the current one, and how often it was saved.
 
     ``revision`` counts saves; ``at`` is the place in the timeline. ``folder``
-    is where it stands on the shelf, empty for none. Deleted designs stay, to be put back.
+    is where it stands on the shelf, empty for none; ``changed_by`` whoever saved it last, empty where no names are
+    asked for. Deleted designs stay, to be put back.
     """
 
     __tablename__ = "designs"
@@ -35,6 +36,7 @@ class DesignRow(Base):
     id: Mapped[str] = mapped_column(String(32), primary_key=True)
     name: Mapped[str] = mapped_column(Text)
     folder: Mapped[str] = mapped_column(String(80), default="", server_default="")
+    changed_by: Mapped[str] = mapped_column(String(80), default="", server_default="")
     revision: Mapped[int]
     at: Mapped[int]
     created: Mapped[datetime] = mapped_column(default=now)

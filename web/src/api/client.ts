@@ -111,6 +111,23 @@ export const api = {
       client.DELETE("/api/materials/{id}", { params: { path: { id } } }),
     ),
   designs: () => unwrap<"/api/designs", "get">(client.GET("/api/designs")),
+  here: (id: string, window: string) =>
+    unwrap<"/api/designs/{id}/here", "post">(
+      client.POST("/api/designs/{id}/here", {
+        params: { path: { id } },
+        body: { window, leaving: false },
+      }),
+    ),
+  /** Said while the page goes away: nobody waits for the answer. */
+  leave: (id: string, window: string) => {
+    client
+      .POST("/api/designs/{id}/here", {
+        params: { path: { id } },
+        body: { window, leaving: true },
+        keepalive: true,
+      })
+      .catch(() => undefined);
+  },
   create: (document: Schemas["Design-Input"]) =>
     unwrap<"/api/designs", "post">(client.POST("/api/designs", { body: { document } })),
   get: (id: string) =>

@@ -402,6 +402,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{id}/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Here
+         * @description Say that a design is open in a window, every now and then.
+         */
+        post: operations["say_here_api_designs__id__here_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -2383,6 +2403,27 @@ export interface components {
             document: components["schemas"]["Design-Input"];
             /** Layer */
             layer: string;
+        };
+        /**
+         * HereReply
+         * @description The names of those who have the design open in other windows; an empty one where no names are asked for.
+         */
+        HereReply: {
+            /** Others */
+            others: string[];
+        };
+        /**
+         * HereRequest
+         * @description A window, by a name of its own making, and whether the design is being closed in it.
+         */
+        HereRequest: {
+            /** Window */
+            window: string;
+            /**
+             * Leaving
+             * @default false
+             */
+            leaving: boolean;
         };
         /**
          * Hole
@@ -5235,6 +5276,8 @@ export interface components {
             at: number;
             /** Timeline */
             timeline: components["schemas"]["Design-Output"][];
+            /** Changed By */
+            changed_by: string;
         };
         /**
          * Stencil
@@ -5492,7 +5535,7 @@ export interface components {
         };
         /**
          * SummaryReply
-         * @description A design on the shelf.
+         * @description A design on the shelf; ``changed_by`` is empty where no names are asked for.
          */
         SummaryReply: {
             /** Id */
@@ -5508,6 +5551,8 @@ export interface components {
              * Format: date-time
              */
             updated: string;
+            /** Changed By */
+            changed_by: string;
         };
         /**
          * Tab
@@ -6885,6 +6930,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceReply"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    say_here_api_designs__id__here_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HereRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HereReply"];
                 };
             };
             /** @description Validation Error */

@@ -14,6 +14,7 @@ import { Button, IconButton } from "../ui/Button";
 import { keyText } from "../ui/keys";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
+import { Others } from "./Others";
 
 const SAVING: Record<Saving, string> = {
   saved: "Saved",
@@ -96,6 +97,7 @@ const Named = memo(function Named() {
           ? `Not saved: ${refusal} Trying again…`
           : `${SAVING[saving]}${refusal && `: ${refusal}`}`}
       </span>
+      <Others />
     </>
   );
 });

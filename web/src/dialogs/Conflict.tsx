@@ -1,5 +1,6 @@
 // Another window saved this design first. Whatever is chosen, the other version stays one undo away or on the shelf.
 
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, Problem } from "../api/client";
 import { flush } from "../state/autosave";
@@ -11,7 +12,15 @@ import { say } from "../ui/toast";
 export function Conflict() {
   const stale = useSaving((state) => state.saving === "stale");
   const [busy, setBusy] = useState(false);
+  const id = useTimeline((state) => state.id);
+  const changed = useQuery({
+    queryKey: ["changed", id],
+    queryFn: () => api.get(id),
+    enabled: stale,
+    gcTime: 0,
+  });
   if (!stale) return null;
+  const by = changed.data?.changed_by;
 
   const settle = async (how: "mine" | "theirs" | "both") => {
     setBusy(true);
@@ -40,8 +49,8 @@ export function Conflict() {
       className="col-span-2 row-start-2 flex items-center gap-2 border-alarm border-b-2 bg-sheet px-4 py-2"
     >
       <p className="flex-1">
-        <strong>This design was changed in another window.</strong> Nothing is lost: what you typed is still
-        here, and the version you do not choose stays one undo away.
+        <strong>This design was changed {by ? `by ${by}` : "in another window"}.</strong> Nothing is lost:
+        what you typed is still here, and the version you do not choose stays one undo away.
       </p>
       <Button disabled={busy} onClick={() => settle("mine")}>
         Keep mine

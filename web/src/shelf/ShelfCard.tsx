@@ -71,7 +71,10 @@ export function ShelfCard(props: Props) {
               </Link>
             </h2>
           )}
-          <p className="text-soft text-xs">changed {when(design.updated)}</p>
+          <p className="truncate text-soft text-xs">
+            changed {when(design.updated)}
+            {design.changed_by && ` by ${design.changed_by}`}
+          </p>
         </div>
         <Menu
           onClosed={(event) => {

@@ -164,7 +164,7 @@ def _nesting(outline: Outline, units_per_em: int) -> tuple[tuple[int, tuple[int,
         return None
     order = sorted(usable, key=lambda i: -areas[i].area)
     by_size = np.array([areas[i] for i in order], object)
-    edges = np.asarray(shapely.get_exterior_ring(by_size), object)
+    edges = np.array([areas[i].exterior for i in order], object)
     one, other = np.asarray(shapely.STRtree(edges).query(edges, predicate="intersects"), np.intp)
     if (one != other).any():
         return None

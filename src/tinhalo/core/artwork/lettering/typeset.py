@@ -88,7 +88,7 @@ class Typeset:
         """
         polygons = np.array([piece for one in parts.values() for piece in one.pieces], object)
         rings = shapely.get_rings(polygons)
-        if int(shapely.get_num_coordinates(polygons).sum()) < _MANY:
+        if len(shapely.get_coordinates(polygons)) < _MANY:
             return
         if meet_often([ring[:-1] for ring in _points_of(rings)], _MOST_CROSSINGS):
             told = f"{self._letters} cross each other in more than {_MOST_CROSSINGS:,} places"
