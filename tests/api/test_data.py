@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import random
 import shutil
 import sqlite3
@@ -224,7 +225,11 @@ class Data(unittest.TestCase):
         today = date(2026, 11, 28)
         for back in range(60, -1, -1):
             copy_of_the_day(self.folder, today - timedelta(days=back))
+        left = self.folder / COPIES / "2026-01-01.abc.part"
+        left.write_bytes(b"a copy that was killed on its way")
+        os.utime(left, (0, 0))
         self.assertIsNone(copy_of_the_day(self.folder, today))
+        self.assertFalse(left.exists())
         days = sorted(path.stem for path in (self.folder / COPIES).iterdir())
         recent = [day for day in days if date.fromisoformat(day) > today - timedelta(days=DAYS)]
         self.assertEqual(DAYS, len(recent))

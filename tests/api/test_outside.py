@@ -9,9 +9,11 @@ import unittest
 from pathlib import Path
 
 import httpx
+from fastapi.testclient import TestClient
 
 from tests.server import Server
 from tests.support import document
+from tinhalo.api.app import create_app
 
 #: Of a browser, by where the page that asks is from (https://www.w3.org/TR/fetch-metadata/, RFC 6454).
 FOREIGN: dict[str, dict[str, str]] = {
@@ -102,6 +104,16 @@ class Outside(unittest.TestCase):
                 policy = headers["content-security-policy"]
                 self.assertIn("script-src 'self';", policy)
                 self.assertIn("frame-ancestors 'none'", policy)
+
+    def test_a_fault_of_our_own_says_so_and_how_it_may_be_used(self) -> None:
+        app = create_app(Path(self.enterContext(tempfile.TemporaryDirectory())))
+        client = self.enterContext(TestClient(app, base_url="http://127.0.0.1"))
+        # A store that is gone, as no request should ever meet it.
+        del app.state.workshop
+        with self.assertLogs("tinhalo.api.guard", "ERROR"):
+            answer = client.get("/api/designs")
+        self.assertEqual((500, "nosniff"), (answer.status_code, answer.headers["x-content-type-options"]))
+        self.assertEqual("This is a fault in Tin Halo. What you typed is kept.", answer.json()["detail"])
 
     def test_half_said_requests_do_not_hold_a_place(self) -> None:
         silent = [socket.create_connection(("127.0.0.1", self.server.port)) for _ in range(50)]

@@ -8,6 +8,7 @@ only bodies of the kind that is meant are read, up to a size.
 from __future__ import annotations
 
 import asyncio
+import logging
 from dataclasses import dataclass
 from typing import Final
 
@@ -49,6 +50,9 @@ HEADERS: Final = {
     "cross-origin-opener-policy": "same-origin",
     "cross-origin-resource-policy": "same-origin",
 }
+
+
+_log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True)
@@ -94,8 +98,14 @@ class Guard:
         refusal = refused(scope["method"], scope["path"], Headers(scope=scope))
         if refusal is not None:
             await _tell(refusal, scope, receive, send)
-        else:
+            return
+        try:
             await self._app(scope, body.receive, sending)
+        except Exception:
+            if begun:
+                raise
+            _log.exception("A request failed: %s %s", scope["method"], scope["path"])
+            await problems.broken()(scope, receive, sending)
 
 
 async def _tell(refusal: Refusal, scope: Scope, receive: Receive, send: Send) -> None:

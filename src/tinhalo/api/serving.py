@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import sys
 
 import uvicorn
 from fastapi import FastAPI
@@ -14,6 +15,8 @@ _HEAD_SECONDS = 10.0
 _HEAD_BYTES = 64_000
 #: What still runs when the server is to stop is waited for so long, in seconds.
 _STOP_SECONDS = 3
+#: A thread lets the next one have the interpreter after so long.
+_TURN_SECONDS = 0.0005
 
 
 class _Timely(HttpToolsProtocol):
@@ -74,6 +77,8 @@ class _Timely(HttpToolsProtocol):
 
 def serve(app: FastAPI, host: str, port: int) -> None:
     """Serve until it is told to stop."""
+    # A save needs the interpreter for a moment, between builds that hold it for long: it waits less for each turn.
+    sys.setswitchinterval(_TURN_SECONDS)
     uvicorn.run(
         app,
         host=host,

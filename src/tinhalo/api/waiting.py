@@ -16,11 +16,8 @@ from fastapi import Request
 from tinhalo.api.door import who
 from tinhalo.core.runtime.cancellation import checkpoint, given_up
 
-#: Seconds between looks whether the browser still waits.
-_GLANCE = 0.05
-
 #: So many long computations go on at once: more would only slow each other down, and the saves beside them.
-_AT_ONCE = 2 * max(2, os.cpu_count() or 1)
+_AT_ONCE = max(2, os.cpu_count() or 1)
 #: Of these, so many for one who asks: whoever asks a lot at once waits for its own.
 _EACH = max(2, _AT_ONCE // 2)
 
@@ -63,12 +60,20 @@ async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
         async with places.of(asker):
             return await to_thread.run_sync(working, limiter=places.every)
 
-    running = asyncio.ensure_future(in_turn())
+    running, leaving = asyncio.ensure_future(in_turn()), asyncio.ensure_future(_gone(asked))
     try:
-        while not (await asyncio.wait([running], timeout=_GLANCE))[0]:
-            if await asked.is_disconnected():
-                gone.set()
+        await asyncio.wait([running, leaving], return_when=asyncio.FIRST_COMPLETED)
+        if not running.done():
+            gone.set()
+            await asyncio.wait([running])
     finally:
         # Also when the server is told to stop.
         gone.set()
+        leaving.cancel()
     return running.result()
+
+
+async def _gone(asked: Request) -> None:
+    """Wait until the browser no longer waits: after the body only that is received."""
+    while (await asked.receive())["type"] != "http.disconnect":
+        pass

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import shutil
+import time
 from datetime import date, timedelta
 from pathlib import Path
 from uuid import uuid4
@@ -19,6 +20,7 @@ from tinhalo.store.models import FontRow, MaterialRow, StarterRow, TableRow
 
 #: Copies of this many days are kept; of those before only the first of each month.
 DAYS = 14
+_STALE = 3600
 
 
 def copy_of_the_day(folder: Path, today: date) -> Path | None:
@@ -28,6 +30,10 @@ def copy_of_the_day(folder: Path, today: date) -> Path | None:
         return None
     made = copies / f"{today.isoformat()}.sqlite"
     fresh = not made.exists()
+    for left in copies.glob("*.part"):
+        # Of a copy that was killed on its way; one that is being made is young.
+        if left.stat().st_mtime < time.time() - _STALE:
+            left.unlink(missing_ok=True)
     if fresh:
         # Two that begin at once do not get in each other's way.
         part = made.with_suffix(f".{uuid4().hex}.part")

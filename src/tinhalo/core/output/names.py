@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from collections.abc import Mapping
 from dataclasses import dataclass
 
 from tinhalo.core.engine.built import Build
 from tinhalo.core.output.board import all_mirrored, boards_of
+
+#: Names that Windows keeps for devices, whatever ending they have (Naming Files, Paths, and Namespaces; from memory).
+_DEVICES = ("con", "prn", "aux", "nul", *(f"{port}{n}" for port in ("com", "lpt") for n in range(1, 10)))
+_MOST_BYTES = 80
 
 
 @dataclass(frozen=True)
@@ -27,7 +32,7 @@ class Names:
     @staticmethod
     def of(build: Build) -> Names:
         """The names of a built design's files: layers keep their ids where they can."""
-        taken = {"combined", "combined-mirrored", "manifest"}
+        taken = {"combined", "combined-mirrored", "manifest", *_DEVICES}
         every = boards_of(build)
         mirrored = {id for board in every if board.mirrored for id in board.layers}
         ids = [built.layer.id for built in build.layers]
@@ -35,14 +40,16 @@ class Names:
         boards: dict[str, str] = {}
         for board in every:
             own = f"{board.material}-{board.colour[1:]}" if board.colour else board.material
-            stem = f"board-{_plain(board.name or own)}" + ("-mirrored" if board.mirrored else "")
+            stem = f"board-{plain(board.name or own)}" + ("-mirrored" if board.mirrored else "")
             boards |= dict.fromkeys(board.layers, _free(stem, taken))
         return Names(layers, boards, "combined-mirrored" if all_mirrored(every) else "combined")
 
 
-def _plain(text: str) -> str:
-    """Without what some file system does not take."""
-    return re.sub(r"[^\w.-]+", "-", text).strip("-.")[:80] or "board"
+def plain(text: str, kept: str = r"\w.-", otherwise: str = "board") -> str:
+    """Text as part of a file name: nothing but what is ``kept``, and no longer than any file system takes."""
+    only = re.sub(rf"[^{kept}]+", "-", unicodedata.normalize("NFC", text)).strip("-. ")
+    # File systems count bytes.
+    return only.encode()[:_MOST_BYTES].decode(errors="ignore").strip("-. ") or otherwise
 
 
 def _free(stem: str, taken: set[str]) -> str:

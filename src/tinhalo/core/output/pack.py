@@ -19,7 +19,7 @@ from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.output.board import Board, all_mirrored, boards_of
 from tinhalo.core.output.drawing import drawing_of, empty_page, style_of
 from tinhalo.core.output.formats import FORMATS
-from tinhalo.core.output.names import Names
+from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
@@ -113,8 +113,8 @@ def pack_zip(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
 
 def pack_name(build: Build) -> str:
     """A file name for the zip that every system takes."""
-    kept = re.sub(r"[^\w\- ]", "", build.design.name).strip() or "design"
-    return f"{kept[:80]} cut pack.zip"
+    kept = re.sub(r"[^\w\- ]", "", build.design.name)
+    return plain(kept, r"\w \-", "design") + " cut pack.zip"
 
 
 def _art(built: BuiltArt) -> dict[str, Any]:
