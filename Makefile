@@ -48,7 +48,7 @@ test-core:
 # Random and extreme documents, more than the tests take: make fuzz COUNT=10000
 COUNT ?= 1000
 fuzz: setup
-	FUZZ=$(COUNT) $(BIN)/python -m unittest tests.core.test_extreme.Fuzz
+	FUZZ=$(COUNT) $(BIN)/python -m unittest tests.core.test_extreme.Fuzz tests.core.test_costly_fonts
 
 check: setup
 	$(BIN)/ruff check .
@@ -69,6 +69,8 @@ bench: setup browser
 	$(BIN)/python -m benchmarks.starters --write
 	$(BIN)/python -m benchmarks.findings --write
 	$(BIN)/python -m benchmarks.browser --write
+	$(BIN)/python -m benchmarks.shop
+	$(BIN)/python -m benchmarks.worst
 
 screenshots: setup browser
 	$(BIN)/python scripts/screenshots.py

@@ -13,12 +13,12 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.regions.robust import overlaid
+from tinhalo.core.geometry.regions.robust import clipped, overlaid
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
 
 _SMALLEST = 0.05
@@ -86,7 +86,9 @@ def _bits(
 ) -> tuple[NDArray[np.object_], Floats]:
     """What rounding each corner with that radius takes away (or, of inner corners, adds), and how deep, in mm."""
     reach = radius / np.tan(angles / 2)
-    room = (reach + 3 * radius)[:, None]
+    within = 1.1 * reach + 0.05
+    # Whether a disc fits that holds a place only depends on what is within two radii of it.
+    room = (within + 2 * radius)[:, None]
     # Two points are as good as a polygon here: only the boxes around them count.
     corners = np.stack([places - room, places + room], axis=1)
     boxes = _objects(shapely.envelope(shapely.linestrings(corners)))
@@ -96,9 +98,12 @@ def _bits(
     quarter = precision.quarter_segments(radius)
     opened = shapely.buffer(_objects(shapely.buffer(around, -radius, quad_segs=quarter)), radius, quad_segs=quarter)
     points = _objects(shapely.points(places))
-    near = _objects(shapely.buffer(points, 1.1 * reach + 0.05))
     left = _objects(opened)
-    lost = _objects(shapely.intersection(_objects(overlaid(shapely.difference, around, left)), near))
+    # What is near first: differences take longest where there is most of it.
+    circles = _objects(shapely.buffer(points, within))
+    near = _objects(shapely.intersection(around, circles))
+    beside = [clipped(one, box) for one, box in zip(left, _boxes(shapely.buffer(circles, 0.1)), strict=True)]
+    lost = _objects(overlaid(shapely.difference, near, np.array(beside, object)))
     bits = np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
     return bits, np.array([_depth(bit, one) for bit, one in zip(bits, left, strict=True)], float)
 
@@ -112,6 +117,10 @@ def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
     if not len(outside):
         return 0.0
     return float(nearest_edges(outside, edge_tree(Region.of(left).area))[0].max())
+
+
+def _boxes(areas: object) -> list[Box]:
+    return [(x0, y0, x1, y1) for x0, y0, x1, y1 in np.asarray(shapely.bounds(areas), float).tolist()]
 
 
 def _objects(made: object) -> NDArray[np.object_]:

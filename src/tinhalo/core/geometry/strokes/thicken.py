@@ -18,6 +18,7 @@ from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.proximity import components, near_any
 from tinhalo.core.geometry.regions.region import Region, prepared
 from tinhalo.core.geometry.regions.windows import cells_at, windows
+from tinhalo.core.geometry.strokes.narrow_places import narrow_strokes
 from tinhalo.core.geometry.strokes.widths import Measured
 
 #: The amount of growth is looked for in steps of this, then halved down to the last one, in mm.
@@ -237,8 +238,8 @@ def growth_for(region: Region, measure: Measure, to: float, precision: Precision
         grown = offset(region, by, precision)
         if keep_open:
             grown = keep_holes_open(region, grown, measured, by, keep_open, precision)
-        least = measure(grown).strokes.narrowest
-        return least is not None and least >= to - _ENOUGH
+        # Only where strokes may be thinner are they measured.
+        return not grown.is_empty and narrow_strokes(grown.simple, to - _ENOUGH) is None
 
     # Half the width is enough for every stroke there is, but not for the necks where strokes newly touch.
     most = to
