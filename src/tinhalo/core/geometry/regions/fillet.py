@@ -102,7 +102,7 @@ def _bits(
     # What is near first: differences take longest where there is most of it.
     circles = _objects(shapely.buffer(points, within))
     near = _objects(shapely.intersection(around, circles))
-    beside = [clipped(one, box) for one, box in zip(left, _boxes(shapely.buffer(circles, 0.1)), strict=True)]
+    beside = [clipped(one, box) for one, box in zip(left, _boxes(_objects(shapely.buffer(circles, 0.1))), strict=True)]
     lost = _objects(overlaid(shapely.difference, near, np.array(beside, object)))
     bits = np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
     return bits, np.array([_depth(bit, one) for bit, one in zip(bits, left, strict=True)], float)
@@ -119,8 +119,9 @@ def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
     return float(nearest_edges(outside, edge_tree(Region.of(left).area))[0].max())
 
 
-def _boxes(areas: object) -> list[Box]:
-    return [(x0, y0, x1, y1) for x0, y0, x1, y1 in np.asarray(shapely.bounds(areas), float).tolist()]
+def _boxes(areas: NDArray[np.object_]) -> list[Box]:
+    boxes = np.asarray(shapely.bounds(areas), float)  # pyright: ignore[reportUnknownMemberType]
+    return [(x0, y0, x1, y1) for x0, y0, x1, y1 in boxes.tolist()]
 
 
 def _objects(made: object) -> NDArray[np.object_]:
