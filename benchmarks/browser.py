@@ -190,8 +190,8 @@ HEAD = """
 From an input to the frame that shows its outline, in headless Chromium painting without a graphics card, with the same
 name: while the first number of the last recipe is dragged, and while the edge of that layer is pulled; median and 95th
 percentile. *Painting alone* puts other outlines of the same size in by hand: two frames and what painting takes. At the
-end: from an outline to its findings after a single edit, median and slowest. This machine's pace, by one bare call: GEOS
-takes {pace} to grow a flower of {corners} corners by 4 mm.
+end: from an outline to its findings after a single edit, median and slowest. This machine's pace, by one bare call of
+GEOS: {pace} to grow a flower of {corners} corners by 4 mm.
 
 | starter | number | 95 % | edge | 95 % | painting alone | 95 % | findings | slowest |
 |---|---|---|---|---|---|---|---|---|
