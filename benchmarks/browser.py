@@ -15,7 +15,7 @@ import httpx
 import numpy as np
 import shapely
 from playwright.sync_api import Locator, Page, sync_playwright
-from tests.browser.base import CHROMIUM, FLAGS
+from tests.browser.base import CHROMIUM, FLAGS, LOWEST
 from tests.server import Server
 
 from tinhalo.core.starters import STARTERS, with_words
@@ -80,20 +80,6 @@ async layer => {
 }
 """
 
-# The lowest place of the edge that is pulled.
-_LOWEST = """
-path => {
-  const size = path.getTotalLength();
-  const to = path.getScreenCTM();
-  let low = null;
-  for (let k = 0; k < 400; k++) {
-    const at = path.getPointAtLength((k * size) / 400).matrixTransform(to);
-    if (!low || at.y > low.y) low = at;
-  }
-  return [low.x, low.y];
-}
-"""
-
 _EDITS = 5
 
 
@@ -149,7 +135,7 @@ def _measured(page: Page, title: str, layer: str, moves: int) -> Taken:
     followed = page.evaluate("window.__followed")
     bare = page.evaluate(_BARE, layer)
     grip = page.get_by_test_id("edge")
-    edge = _dragged(page, grip.evaluate(_LOWEST), (0, 1), moves) if grip.count() else []
+    edge = _dragged(page, grip.evaluate(LOWEST), (0, 1), moves) if grip.count() else []
     return Taken(title, number, edge, bare, followed)
 
 

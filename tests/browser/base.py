@@ -29,6 +29,21 @@ FLAGS = [
 expect.set_options(timeout=15_000)
 
 
+#: The lowest place of a path on the screen, in pixels.
+LOWEST = """
+path => {
+  const size = path.getTotalLength();
+  const to = path.getScreenCTM();
+  let low = null;
+  for (let k = 0; k < 400; k++) {
+    const at = path.getPointAtLength((k * size) / 400).matrixTransform(to);
+    if (!low || at.y > low.y) low = at;
+  }
+  return [low.x, low.y];
+}
+"""
+
+
 class BrowserTest(unittest.TestCase):
     playwright: Playwright
     browser: Browser

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import BrowserContext, Locator, expect
 
-from tests.browser.base import BrowserTest
+from tests.browser.base import LOWEST, BrowserTest
 from tests.browser.test_shelf import violations
 
 
@@ -53,18 +53,7 @@ class Edges(BrowserTest):
         self.new_design("Bram")
         self.opened("backer")
         # Its lowest place; then inwards until it says 3.2 mm.
-        x, y = self.page.get_by_test_id("edge").evaluate(
-            """path => {
-              const size = path.getTotalLength();
-              const to = path.getScreenCTM();
-              let low = null;
-              for (let k = 0; k < 400; k++) {
-                const at = path.getPointAtLength((k * size) / 400).matrixTransform(to);
-                if (!low || at.y > low.y) low = at;
-              }
-              return [low.x, low.y];
-            }"""
-        )
+        x, y = self.page.get_by_test_id("edge").evaluate(LOWEST)
         self.page.mouse.move(x, y)
         self.page.mouse.down()
         told = self.page.get_by_test_id("pulled")
