@@ -115,19 +115,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
     # The last one that is added sees every request first.
     app.add_middleware(Guard)
-    for module in (
-        building,
-        catalogue,
-        font_choice,
-        handing_over,
-        heat,
-        meeting,
-        mending,
-        picking,
-        presence,
-        shelf,
-        starters,
-    ):
+    for module in _ROUTERS:
         app.include_router(module.router)
     if data is not None:
         engine = open_database(data)

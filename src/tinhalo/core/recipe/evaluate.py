@@ -15,6 +15,7 @@ from tinhalo.core.geometry.regions.overlay import union
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.regions.selection import without_specks
 from tinhalo.core.geometry.strokes.widths import Measured, measure
+from tinhalo.core.recipe.apart import run
 from tinhalo.core.recipe.failure import Failure, Why, attempted
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Nested, Step, StepError, StepNote, holding
@@ -124,7 +125,7 @@ class Evaluator:
         """How much a step grows a region all round, where it finds that out by itself; kept."""
         key = digest("growth", before.key, *self._step_parts(step))
         worker = _Worker(self, before)
-        return self._memo.get(key, _Growth, lambda: _Growth(step.find_growth(before.region, worker))).by
+        return self._memo.get(key, _Growth, lambda: _Growth(run(step, "find_growth", before.region, worker))).by
 
     def note(self, step: Step, before: Named, after: Named) -> StepNote | None:
         """What a step did; kept."""
