@@ -21,7 +21,7 @@ from alembic.config import Config
 from alembic.script import ScriptDirectory
 
 import tinhalo.store
-from tests.support import document
+from tests.support import block, document
 from tinhalo.core.design.reading import parse_design
 from tinhalo.store.backup import DAYS, backup, copy_of_the_day, restore
 from tinhalo.store.database import COPIES, FILE, DataError, open_database
@@ -134,7 +134,7 @@ class Data(unittest.TestCase):
 
     def test_what_was_in_range_once_is_opened_and_one_bad_step_back_does_not_lose_the_rest(self) -> None:
         (id,) = self.filled(1)
-        old = document(text="Fenna", size=0.2, place={"scale_x": 0})
+        old = document(text="Fen\ana", size=0.2, place={"scale_x": 0})
         old["layers"][0]["recipe"]["steps"] = [{"op": "outline", "gap": 1, "width": 0.001}]
         with closing(sqlite3.connect(self.path)) as before:
             # The document it stands at is from before the ranges; the one before that is no document at all.
@@ -145,7 +145,9 @@ class Data(unittest.TestCase):
         state = designs.get(id)
         self.assertEqual((1, 1), (state.first, len(state.timeline)))
         art, layer = state.document.art[0], state.document.layers[0]
-        self.assertEqual((0.5, 0.001), (getattr(art, "size", None), art.place.scale_x))
+        self.assertEqual(
+            ("Fenna", 0.5, 0.001), (block(state.document).text, getattr(art, "size", None), art.place.scale_x)
+        )
         self.assertEqual(0.01, getattr(layer.recipe.steps[0], "width", None))
         self.assertEqual(3, designs.save(id, Save(2, 1, [DESIGN], 2)))
 

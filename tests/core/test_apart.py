@@ -45,6 +45,20 @@ class Apart(unittest.TestCase):
         self.assertEqual(len(here.failures), 1)
         self.assertEqual(there.failures, here.failures)
 
+    def test_what_takes_more_than_it_may_is_stopped_and_told_and_the_rest_is_made(self) -> None:
+        stitches = {"op": "stitch", "length": 3, "spacing": 1.5, "inset": 0, "width": 1}
+        data = document([stitches, {"op": "thicken", "to": 3, "where": "thin"}], text="Wilhelmijn", size=60)
+        data["layers"].append({"id": "plain", "recipe": {"from": ["name"]}})
+        design = Design.model_validate(data)
+        for limits, why in (({"MOST_SECONDS": 0}, "more than 20 s"), ({"MOST_MEMORY": 40_000_000}, "1,000 MB")):
+            with self.subTest(why), mock.patch.multiple(apart, _apart=True, _LARGE=10_000, **limits):
+                built = build(design, LIBRARY, exact=False, memo=Memo())
+                self.assertEqual([one.step for one in built.layers[1].failures], [1])
+                self.assertIn(why, built.layers[1].failures[0].why)
+                self.assertFalse(built.layers[2].region.is_empty)
+                # What the step was given stays.
+                self.assertGreater(built.layers[1].region.pieces, 100)
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -6,7 +6,9 @@ import copy
 import json
 import os
 import random
+import resource
 import tempfile
+import time
 import unittest
 from pathlib import Path
 from typing import Any
@@ -54,6 +56,8 @@ class Refused(unittest.TestCase):
             "must be at least 0.01 mm; it is 4.94066e-324": plain({"op": "bridge", "width": 5e-324}),
             "goes 11 deep; 10 is the most": plain() | {"layers": [{"id": "a", "recipe": nested(11)}]},
             "has half a character in it": plain(text="\ud800"),
+            "has a character that cannot be seen or cut (U+0007)": plain(text="Br\aam"),
+            "cannot be seen or cut (U+FFFE)": plain() | {"name": "Kites\ufffe"},
             "30,000 letters together; 20,000 is the most": plain(text="a" * 15_000)
             | {"art": [{"id": id, "text": "a" * 15_000, "font": "anton"} for id in "wv"]},
             "a number of 401 digits": {"format": 10**400},
@@ -169,7 +173,9 @@ class Fuzz(unittest.TestCase):
 
     def test_random_designs_end_in_files_or_in_sentences(self) -> None:
         refused = 0
+        took: dict[str, list[tuple[float, int]]] = {"realistic": [], "extreme": []}
         for seed in range(self.COUNT):
+            begun = time.perf_counter()
             data = random_design(seed)
             if seed % 2:
                 data = extreme(data, seed)
@@ -184,7 +190,21 @@ class Fuzz(unittest.TestCase):
                 for layer in build(design, LIBRARY, exact=False).layers:
                     self.assertTrue(shapely.is_valid(layer.region.area))
                 findings_of(design, LIBRARY, Memo())
+            took["extreme" if seed % 2 else "realistic"].append((time.perf_counter() - begun, seed))
+            if seed % 500 == 499:
+                tell(seed + 1, took)
         self.assertTrue(5 < refused < self.COUNT / 2)
+
+
+def tell(count: int, took: dict[str, list[tuple[float, int]]]) -> None:
+    """What so many designs took, on the console: times are looked at, not tested."""
+    held = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000
+    print(f"{count} designs, at most {held:.0f} MB", flush=True)
+    for kind, times in took.items():
+        seconds = sorted(times)
+        median, most = seconds[len(seconds) // 2][0], seconds[int(0.995 * len(seconds))][0]
+        dearest = ", ".join(f"{second:.1f} s (seed {seed})" for second, seed in seconds[:-6:-1])
+        print(f"  {kind}: median {median:.2f} s, 99.5 % within {most:.1f} s, most {dearest}", flush=True)
 
 
 VALUES = (0, 1e-9, 0.01, 0.5, 999.0, 1e4, 1e9, -1, -1e4, float("nan"), 10**30, "", "x", None, True, [], {})

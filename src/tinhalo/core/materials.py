@@ -11,7 +11,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from tinhalo.core.document.base import Colour, Identifier, Strict
+from tinhalo.core.document.base import READABLE, Colour, Identifier, Strict
 from tinhalo.core.document.fields import LEAST
 
 #: A limit in mm that steps can be told, too.
@@ -52,7 +52,7 @@ class Material(Strict):
     """A sheet material: thickness in mm, colour as #rrggbb, and its limits."""
 
     id: Identifier
-    name: Annotated[str, Field(min_length=1, max_length=80)]
+    name: Annotated[str, Field(min_length=1, max_length=80), READABLE]
     thickness: Length
     colour: Colour
     limits: Limits

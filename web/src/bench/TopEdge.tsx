@@ -7,6 +7,7 @@ import { api, Problem } from "../api/client";
 import { FinishedSize } from "../dialogs/FinishedSize";
 import { HandOver } from "../dialogs/handover/HandOver";
 import { KeysPage } from "../dialogs/KeysPage";
+import { readable } from "../document/readable";
 import type { Building } from "../state/building";
 import { type Saving, useSaving } from "../state/saving";
 import { edit, now, usePart, useTimeline, useUnit } from "../state/timeline";
@@ -84,7 +85,7 @@ const Named = memo(function Named() {
         maxLength={200}
         placeholder="Untitled"
         className="h-8 w-52 min-w-16 rounded-lg border border-transparent bg-transparent px-2 font-display font-semibold text-base hover:border-line focus:border-line"
-        onChange={(event) => edit((d) => ({ ...d, name: event.target.value }), "name")}
+        onChange={(event) => edit((d) => ({ ...d, name: readable(event.target.value) }), "name")}
       />
       <span className="max-[900px]:hidden">
         <SaveStarter />

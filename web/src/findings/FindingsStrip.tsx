@@ -5,6 +5,7 @@ import { Popover } from "radix-ui";
 import { memo, useState } from "react";
 import type { Cause, Finding, Mend } from "../api/answers";
 import { accepted, acceptedAll, reopened } from "../document/accept";
+import { readable } from "../document/readable";
 import type { Building } from "../state/building";
 import type { Built } from "../state/buildLoop";
 import { select, selectLayer, useSelection } from "../state/selection";
@@ -267,7 +268,7 @@ function LetBe({ finding, count }: { finding: Finding; count: number }) {
                 value={note}
                 maxLength={500}
                 className="h-8 rounded-lg border border-line bg-paper px-2"
-                onChange={(event) => setNote(event.target.value)}
+                onChange={(event) => setNote(readable(event.target.value))}
               />
             </label>
             {count > 1 && (

@@ -4,6 +4,7 @@ import { Eye, EyeOff, GripVertical, TriangleAlert, X } from "lucide-react";
 import { type KeyboardEvent, memo, useRef } from "react";
 import type { LayerReply } from "../api/client";
 import { madeOf, moveLayer, patchLayer } from "../document/layers";
+import { readable } from "../document/readable";
 import type { Layer, Process } from "../document/types";
 import { area, length } from "../document/units";
 import { RecipeSentence } from "../recipe/RecipeSentence";
@@ -106,7 +107,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
             maxLength={200}
             placeholder={layer.id}
             className="h-7 min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-line focus:border-line"
-            onChange={(event) => set({ name: event.target.value }, "name")}
+            onChange={(event) => set({ name: readable(event.target.value) }, "name")}
             onBlur={endGesture}
           />
         ) : (

@@ -5,6 +5,7 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { api, type Material, Problem } from "../api/client";
 import { madeOf } from "../document/layers";
+import { readable } from "../document/readable";
 import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
 import { edit, usePart, useUnit } from "../state/timeline";
@@ -105,7 +106,7 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
           maxLength={80}
           value={made.name}
           className="h-8 w-full rounded-lg border border-line bg-paper px-2"
-          onChange={(event) => setMade({ ...made, name: event.target.value })}
+          onChange={(event) => setMade({ ...made, name: readable(event.target.value) })}
         />
       </Line>
       <Line text="Thickness and colour">

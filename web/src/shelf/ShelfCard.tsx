@@ -2,6 +2,7 @@ import { Copy, MoreHorizontal, Pencil, Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Summary } from "../api/client";
+import { readable } from "../document/readable";
 import { IconButton } from "../ui/Button";
 import { Menu, MenuItem, MenuLine } from "../ui/Menu";
 
@@ -58,9 +59,9 @@ export function ShelfCard(props: Props) {
               maxLength={200}
               className="w-full rounded border border-line bg-paper px-1.5"
               onFocus={(event) => event.target.select()}
-              onBlur={(event) => done(event.target.value)}
+              onBlur={(event) => done(readable(event.target.value))}
               onKeyDown={(event) => {
-                if (event.key === "Enter") done(event.currentTarget.value);
+                if (event.key === "Enter") done(readable(event.currentTarget.value));
                 if (event.key === "Escape") setNaming(false);
               }}
             />

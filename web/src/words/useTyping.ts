@@ -2,6 +2,7 @@
 
 import { type ChangeEvent, type RefObject, useEffect, useRef } from "react";
 import { retextWords } from "../document/art";
+import { readable } from "../document/readable";
 import { edit, endGesture } from "../state/timeline";
 
 /** What a text field of a block needs to change it; one go of typing is one undo. */
@@ -12,7 +13,7 @@ export function useTyping(id: string, field: RefObject<HTMLTextAreaElement | nul
     spellCheck: false,
     onChange: ({ target }: ChangeEvent<HTMLTextAreaElement>) =>
       edit(
-        (design) => retextWords(design, id, target.value, target.selectionStart, selected.current),
+        (design) => retextWords(design, id, readable(target.value), target.selectionStart, selected.current),
         `${id}.text`,
       ),
     onBlur: endGesture,

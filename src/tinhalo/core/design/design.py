@@ -11,7 +11,7 @@ from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.design.hand_over import HandOver, Leaving, Process
 from tinhalo.core.document import graph
 from tinhalo.core.document.anchor import Anchor
-from tinhalo.core.document.base import Colour, Identifier, Strict
+from tinhalo.core.document.base import READABLE, Colour, Identifier, Strict
 from tinhalo.core.document.fields import mm
 from tinhalo.core.materials import DEFAULT_MATERIAL, Material, find_material, unknown_material
 from tinhalo.core.recipe.kinds import Recipe
@@ -19,7 +19,7 @@ from tinhalo.core.units import Unit
 
 FORMAT = "tin-halo/1"
 
-Name = Annotated[str, Field(max_length=200)]
+Name = Annotated[str, Field(max_length=200), READABLE]
 
 
 class Layer(Strict):
@@ -37,7 +37,7 @@ class Layer(Strict):
     colour: Colour | None = None
     hidden: bool = False
     cut_with: Annotated[tuple[Identifier, ...], Field(max_length=100)] = ()
-    board: Annotated[str | None, Field(min_length=1, max_length=64)] = None
+    board: Annotated[str | None, Field(min_length=1, max_length=64), READABLE] = None
     leaving: Leaving | None = None
     recipe: Recipe = Recipe()
 
@@ -76,7 +76,7 @@ class Accepted(Strict):
     layer: Annotated[str | None, Field(max_length=64)] = None
     spot: Anchor | None = None
     everywhere: bool = False
-    note: Annotated[str, Field(max_length=500)] = ""
+    note: Annotated[str, Field(max_length=500), READABLE] = ""
 
 
 class Sheet(Strict):

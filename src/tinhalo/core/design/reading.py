@@ -15,7 +15,7 @@ from tinhalo.core.design.design import FORMAT, Design
 from tinhalo.core.design.hand_over import Leaving
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.references import check_references
-from tinhalo.core.document.base import COLOUR_PATTERN, ID_PATTERN
+from tinhalo.core.document.base import COLOUR_PATTERN, ID_PATTERN, readable_part
 from tinhalo.core.document.fields import unit_of
 from tinhalo.core.recipe.kinds import STEP_OPS
 
@@ -94,7 +94,7 @@ def in_range(model: type[M], text: str) -> M:
 
 
 def _bring_in(data: Any, item: Any) -> None:
-    """One number to the end of the range that an error entry tells of."""
+    """One number to the end of the range that an error entry tells of, or one text without what it cannot have."""
     limits = item.get("ctx", {})
     end = next((limits[name] for name in ("ge", "gt", "le") if name in limits), None)
     if item["loc"] and item["loc"][-1] in ("scale_x", "scale_y") and item["type"] == "value_error":
@@ -108,6 +108,8 @@ def _bring_in(data: Any, item: Any) -> None:
             owner, key, value = cast("Any", value), part, cast("Any", value)[part]
     if owner is not None and end is not None:
         owner[key] = end
+    elif isinstance(value, str) and item["type"] == "value_error":
+        owner[key] = readable_part(value)
 
 
 def explain(errors: Sequence[Any], data: Any) -> list[Problem]:

@@ -97,11 +97,11 @@ def run(step: Step, method: Method, region: Region, context: StepContext) -> Any
         return getattr(step, method)(region, context)
     prepared = _prepared(step, method, context)
     try:
-        kind, made = ask(_work, (step, method, region, prepared), _GLANCE, given_up.get())
+        kind, made = ask(_work, (MOST_SECONDS, MOST_MEMORY, step, method, region, prepared), _GLANCE, given_up.get())
     except TimeoutError as error:
         raise CancelledError from error
     except OverLimitError as error:
-        raise TooMuchError("time") from error
+        raise TooMuchError(error.of) from error
     if kind == "told":
         raise StepError(made)
     if kind == "memory":
@@ -123,8 +123,10 @@ def _prepared(step: Step, method: Method, context: StepContext) -> Prepared:
     return Prepared(context.precision, regions, places, grown, context.middle if step.goes_by_middle else None)
 
 
-def _work(answer: Connection, step: Step, method: Method, region: Region, context: Prepared) -> None:
-    limit(MOST_SECONDS, MOST_MEMORY)
+def _work(
+    answer: Connection, seconds: float, memory: int, step: Step, method: Method, region: Region, context: Prepared
+) -> None:
+    limit(seconds, memory)
     try:
         answer.send(("made", getattr(step, method)(region, context)))
     except StepError as error:

@@ -7,14 +7,22 @@ import resource
 import signal
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 _processes = multiprocessing.get_context("forkserver")
 _read_ahead: list[str] = []
 
 
 class OverLimitError(EOFError):
-    """The process came to the end of the time or the memory that it was given."""
+    """The process came to the end of the time or the memory that it was given.
+
+    Attributes:
+        of: which of the two.
+    """
+
+    def __init__(self, of: Literal["time", "memory"]) -> None:
+        super().__init__(of)
+        self.of: Literal["time", "memory"] = of
 
 
 def read_ahead(module: str) -> None:
@@ -33,7 +41,7 @@ def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, en
         enough: whether it does.
     Raises:
         TimeoutError: once ``enough`` says so.
-        OverLimitError: when it was stopped for the time it took (see ``limit``).
+        OverLimitError: when it was stopped for what it took (see ``limit``).
         EOFError: when the process ended without an answer.
     """
     here, there = _processes.Pipe(duplex=False)
@@ -48,7 +56,10 @@ def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, en
     except EOFError as error:
         child.join()
         if child.exitcode in (-signal.SIGXCPU, -signal.SIGKILL):
-            raise OverLimitError from error
+            raise OverLimitError("time") from error
+        # C++ ends so when nobody catches that there is no memory.
+        if child.exitcode == -signal.SIGABRT:
+            raise OverLimitError("memory") from error
         raise
     finally:
         here.close()

@@ -4,6 +4,7 @@ import { FlipHorizontal2 } from "lucide-react";
 import { useState } from "react";
 import type { BuildReply } from "../../api/client";
 import { type Board, leavesMirrored, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
+import { readable } from "../../document/readable";
 import type { Layer } from "../../document/types";
 import { area, length } from "../../document/units";
 import { looksLike, useMaterials } from "../../layers/catalogue";
@@ -108,7 +109,7 @@ function OwnBoard({ layer, name }: { layer: Layer; name: string }) {
       value={typed ?? layer.board ?? ""}
       maxLength={64}
       className="h-7 w-28 rounded border border-transparent bg-transparent px-1 hover:border-line focus:border-line"
-      onChange={(event) => setTyped(event.target.value)}
+      onChange={(event) => setTyped(readable(event.target.value))}
       onKeyDown={(event) => event.key === "Enter" && done()}
       onBlur={done}
     />

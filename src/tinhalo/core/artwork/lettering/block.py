@@ -12,7 +12,7 @@ from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.lettering.set_words import SetWords, set_words, settled
 from tinhalo.core.artwork.lettering.settings import Into, Join, LetterIndex, LetterMove, Line, Overlap, Tag
 from tinhalo.core.artwork.place import check_extent
-from tinhalo.core.document.base import Millimetres
+from tinhalo.core.document.base import READABLE, Millimetres
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
 
@@ -31,7 +31,7 @@ class Lettering(Art):
     noun: ClassVar[str] = "words"
 
     kind: Literal["lettering"] = "lettering"
-    text: Annotated[str, Field(max_length=20_000)] = ""
+    text: Annotated[str, Field(max_length=20_000), READABLE] = ""
     font: Annotated[str, Field(min_length=1, max_length=200)]
     size: Annotated[
         float, Field(ge=LEAST_SIZE, le=MOST_SIZE, allow_inf_nan=False, description="size of the em, in mm")

@@ -44,12 +44,15 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
     places, angles = _corners(region, sign)
     radius = asked
     while len(places) and radius >= _SMALLEST:
-        bits, depth = _bits(region, places, angles, radius, sign, precision)
         back = radius * (1 / np.sin(angles / 2) - 1)
         loss = radius**2 * (1 / np.tan(angles / 2) - (np.pi - angles) / 2)
+        fits = back <= _MOST_BACK * asked
+        # The sharpest reach farthest, and cost most: they are not tried for nothing.
+        bits, depth = _bits(region, places[fits], angles[fits], radius, sign, precision)
         lost: Floats = np.array([bit.area for bit in bits], float)
-        fits = (back <= _MOST_BACK * asked) & (lost <= _BELIEVED * loss) & (depth <= _BELIEVED * back)
-        taken = shapely.disjoint_subset_union_all(bits[fits])
+        believed = (lost <= _BELIEVED * loss[fits]) & (depth <= _BELIEVED * back[fits])
+        fits[fits] = believed
+        taken = shapely.disjoint_subset_union_all(bits[believed])
         changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
         region = _without_crumbs(Region.of(changed, region.drawn), region)
         places, angles, radius = places[~fits], angles[~fits], radius / 2
@@ -85,6 +88,8 @@ def _bits(
     region: Region, places: Floats, angles: Floats, radius: float, sign: int, precision: Precision
 ) -> tuple[NDArray[np.object_], Floats]:
     """What rounding each corner with that radius takes away (or, of inner corners, adds), and how deep, in mm."""
+    if not len(places):
+        return np.zeros(0, object), np.zeros(0)
     reach = radius / np.tan(angles / 2)
     within = 1.1 * reach + 0.05
     # Whether a disc fits that holds a place only depends on what is within two radii of it.

@@ -124,7 +124,8 @@ def _with_discs(
     united = Region.of(shapely.disjoint_subset_union_all([region.area, *parts]), region.drawn)
     if united.holes != region.holes:
         united = _without_new_holes(united, region)
-    return united, shapely.intersection(discs, open_)
+    # Where a disc only touches, nothing was taken off.
+    return united, Region.of(shapely.intersection(discs, open_)).area
 
 
 def _without_new_holes(after: Region, before: Region) -> Region:
