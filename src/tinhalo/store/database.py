@@ -11,7 +11,9 @@ from collections.abc import Generator
 from contextlib import closing, contextmanager
 from datetime import datetime
 from pathlib import Path
+from threading import Lock
 from typing import Any
+from weakref import WeakKeyDictionary
 
 from alembic import command
 from alembic.config import Config
@@ -62,8 +64,17 @@ def writing(engine: Engine) -> Generator[Session]:
 
     It waits for its turn at once, so that what it has read stays so until it is done.
     """
-    with Session(engine.execution_options(immediate=True)) as session, session.begin():
+    # SQLite lets whoever asks at the right moment go first, and some wait for seconds: here they stand in a line.
+    with (
+        _lines.setdefault(engine, Lock()),
+        Session(engine.execution_options(immediate=True)) as session,
+        session.begin(),
+    ):
         yield session
+
+
+#: Where those wait that want to change a database.
+_lines: WeakKeyDictionary[Engine, Lock] = WeakKeyDictionary()
 
 
 def _opened(path: Path) -> Engine:

@@ -108,7 +108,7 @@ def _bring_in(data: Any, item: Any) -> None:
             owner, key, value = cast("Any", value), part, cast("Any", value)[part]
     if owner is not None and end is not None:
         owner[key] = end
-    elif isinstance(value, str) and item["type"] == "value_error":
+    elif owner is not None and isinstance(value, str) and item["type"] == "value_error":
         owner[key] = readable_part(value)
 
 
