@@ -50,7 +50,10 @@ class Apart(unittest.TestCase):
         data = document([stitches, {"op": "thicken", "to": 3, "where": "thin"}], text="Wilhelmijn", size=60)
         data["layers"].append({"id": "plain", "recipe": {"from": ["name"]}})
         design = Design.model_validate(data)
-        cases: tuple[tuple[dict[str, Any], str], ...] = (({"MOST_SECONDS": 0}, "more than 20 s"), ({"MOST_MEMORY": 40_000_000}, "1,000 MB"))
+        cases: tuple[tuple[dict[str, Any], str], ...] = (
+            ({"MOST_SECONDS": 0}, "more than 20 s"),
+            ({"MOST_MEMORY": 40_000_000}, "1,000 MB"),
+        )
         for limits, why in cases:
             with self.subTest(why), mock.patch.multiple(apart, _apart=True, _LARGE=10_000, **limits):
                 built = build(design, LIBRARY, exact=False, memo=Memo())

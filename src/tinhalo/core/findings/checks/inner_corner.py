@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from operator import itemgetter
 
+import numpy as np
 import shapely
 from shapely import MultiPolygon, Point, Polygon
 
@@ -12,6 +12,8 @@ from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.robust import clipped
 from tinhalo.core.recipe.border_steps import CloseGaps
 from tinhalo.core.recipe.shape_steps import RoundOff
 
@@ -23,6 +25,8 @@ _CRUMB = 1e-4
 _WITHIN = 0.01
 #: Corners that are filled deeper than this, in radii, are too sharp to be rounded off: under 60 degrees.
 _DEEP = 0.98
+#: Edges where an area was cut off are looked at from so far, in mm.
+_MARGIN = 0.1
 
 
 def check_inner_corners(one: Surveyed) -> list[Finding]:
@@ -80,21 +84,31 @@ def _left(area: MultiPolygon | Polygon, radius: float, least: float) -> list[Pol
     return [part for part in parts if isinstance(part, Polygon) and part.area > least]
 
 
+def _near(area: MultiPolygon, part: Polygon, by: float) -> MultiPolygon:
+    """What of an area lies in the box around a part, and so far beyond it, in mm."""
+    x0, y0, x1, y1 = part.bounds
+    return Region.of(clipped(area, (x0 - by, y0 - by, x1 + by, y1 + by))).area
+
+
 def _corner(part: Polygon, area: MultiPolygon) -> tuple[Point, float]:
     """The vertex of a part that lies deepest in the corner, and how far (mm) it is from where the tool can be."""
-    edge = part.exterior.difference(area.buffer(1e-3))
-    return max(((p := Point(vertex), p.distance(edge)) for vertex in part.exterior.coords), key=itemgetter(1))
+    edge = part.exterior.difference(_near(area, part, 1.0).buffer(1e-3))
+    vertices = np.asarray(shapely.points(np.asarray(part.exterior.coords)[:, :2]), object)
+    deep = np.asarray(shapely.distance(vertices, edge), float)
+    deepest = int(deep.argmax())
+    return vertices[deepest], float(deep[deepest])
 
 
 def _radius(area: MultiPolygon, part: Polygon, most: float) -> float:
-    """The radius of the corner that a part was left in: the largest tool that leaves nothing there."""
-    around = area.intersection(part.buffer(3 * most))
+    """The radius of the corner that a part was left in: the largest tool that leaves nothing there.
+
+    Where a disc fits that holds a place only depends on what is within its width of there.
+    """
+    bits = [one for one in _near(area, part, 2 * most + _MARGIN).geoms if part.dwithin(one, 2 * most)]
     low, high = 0.0, most
     while high - low > _WITHIN:
         middle = (low + high) / 2
-        parts = shapely.get_parts(around)
-        left = [bit for one in parts if isinstance(one, Polygon) for bit in _left(one, middle, _CRUMB)]
-        if any(bit.intersects(part) for bit in left):
+        if any(left.intersects(part) for one in bits for left in _left(one, middle, _CRUMB)):
             high = middle
         else:
             low = middle

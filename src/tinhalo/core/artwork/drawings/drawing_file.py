@@ -1,0 +1,97 @@
+"""What a drawing file comes to, whatever its format: painted elements in order, each with plain outlines in mm."""
+
+from __future__ import annotations
+
+import io
+import json
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from tinhalo.core.geometry.arrays import Degrees, Floats, Ints
+from tinhalo.core.geometry.curves.outline import Outline
+
+
+@dataclass(frozen=True)
+class Element:
+    """One thing that a drawing paints: an area, or a line.
+
+    Attributes:
+        name: what the file calls it, or what it is: “wing”, “circle”.
+        colour: #rrggbb of what it is painted with.
+        painted: the plain outline of what is painted, in mm, y up; of a line, as wide as it is.
+        enclosed: of a line, the plain outline of what it goes round.
+        line: the line's width in mm; 0 of an area.
+        ends: how many ends of the line lie open.
+        hidden: why it is not seen (“it is switched off”); empty where it is.
+    """
+
+    name: str
+    colour: str
+    painted: Outline
+    enclosed: Outline = field(default_factory=Outline.empty)
+    line: float = 0
+    ends: int = 0
+    hidden: str = ""
+
+
+#: All of an element but its outlines.
+_FACTS = ("name", "colour", "line", "ends", "hidden")
+
+
+@dataclass(frozen=True)
+class DrawingFile:
+    """A drawing as it was read.
+
+    Attributes:
+        elements: what it paints, the lowest first.
+        page: its sheet in mm (min x, min y, max x, max y), y up; None where the format has none.
+        sized: whether the file says how large it is.
+        told: sentences on what was not brought in, or may surprise.
+    """
+
+    elements: tuple[Element, ...]
+    page: tuple[float, float, float, float] | None
+    sized: bool
+    told: tuple[str, ...] = ()
+
+    def to_bytes(self) -> bytes:
+        """Packed, to be kept beside the file itself."""
+        outlines = [one for element in self.elements for one in (element.painted, element.enclosed)]
+        facts = [{name: getattr(element, name) for name in _FACTS} for element in self.elements]
+        head = {"elements": facts, "page": self.page, "sized": self.sized, "told": self.told}
+        made = io.BytesIO()
+        joined = Outline.joined(outlines)
+        counts = np.array([len(one.starts) - 1 for one in outlines], np.int64)
+        np.savez_compressed(
+            made,
+            head=np.frombuffer(json.dumps(head).encode(), np.uint8),
+            segments=joined.segments,
+            degree=joined.degree,
+            starts=joined.starts,
+            counts=counts,
+        )
+        return made.getvalue()
+
+    @staticmethod
+    def from_bytes(data: bytes) -> DrawingFile:
+        """What ``to_bytes`` packed."""
+        with np.load(io.BytesIO(data), allow_pickle=False) as held:
+            head = json.loads(held["head"].tobytes())
+            segments, degree = held["segments"], held["degree"].astype(np.uint8)
+            starts, counts = held["starts"].astype(np.intp), held["counts"]
+        outlines = list(_split(segments, degree, starts, counts))
+        elements = tuple(
+            Element(**facts, painted=outlines[2 * i], enclosed=outlines[2 * i + 1])
+            for i, facts in enumerate(head["elements"])
+        )
+        page = tuple(head["page"]) if head["page"] else None
+        return DrawingFile(elements, page, head["sized"], tuple(head["told"]))
+
+
+def _split(segments: Floats, degree: Degrees, starts: Ints, counts: Ints) -> Iterable[Outline]:
+    ends = np.concatenate([[0], np.cumsum(counts)])
+    for first, last in zip(ends[:-1], ends[1:], strict=True):
+        own = starts[first : last + 1]
+        yield Outline(segments[own[0] : own[-1]], degree[own[0] : own[-1]], own - own[0])

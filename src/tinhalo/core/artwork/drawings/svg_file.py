@@ -1,0 +1,454 @@
+"""Read an SVG file into what it paints (SVG 2; CSS for its style sheets).
+
+Paths, basic shapes, nested transforms, view boxes and units, ``use``, groups, clip paths, strokes, both fill rules and
+style sheets become areas. What is no area is told: text, pictures, masks, filters, markers.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+from lxml import etree
+
+from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
+from tinhalo.core.artwork.drawings.error import DrawingError
+from tinhalo.core.artwork.drawings.svg_shapes import draw, length, numbers, transform, view
+from tinhalo.core.artwork.drawings.svg_style import INHERITED as AT_ROOT
+from tinhalo.core.artwork.drawings.svg_style import SVG, Sheets, Style, colour_of, style_of
+from tinhalo.core.artwork.drawings.track import Track, closed_up
+from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.curves.affine import after, shift
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.painted import Cap, Join, Rule, combined, filled, stroked
+
+HREF = "{http://www.w3.org/1999/xlink}href"
+MM = 25.4 / 96
+MOST_ELEMENTS, MOST_SEGMENTS, MOST_DEPTH = 20_000, 200_000, 100
+_SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
+_GROUPS = {"g", "a", "switch"}
+#: What an element is called where the file does not say.
+_CALLED = {"path": "outline", "rect": "rectangle", "polyline": "line"}
+#: Not painted where they stand.
+_SILENT = {"defs", "clipPath", "symbol", "marker", "mask", "pattern", "linearGradient", "radialGradient", "filter"}
+_SILENT |= {"style", "title", "desc", "metadata", "script", "animate", "set", "cursor", "view"}
+
+
+@dataclass(frozen=True)
+class _Context:
+    """Where an element stands: its map to CSS pixels of the page, what it inherits, what clips it, what hides it."""
+
+    matrix: Floats
+    style: Style
+    width: float
+    height: float
+    clip: Outline | None = None
+    hidden: str = ""
+    uses: tuple[str, ...] = ()
+    depth: int = 0
+
+
+def read_svg(data: bytes) -> DrawingFile:
+    """What an SVG file paints.
+
+    Raises:
+        DrawingError: with a sentence, when it is none, or holds too much.
+    """
+    parser = etree.XMLParser(
+        resolve_entities="internal",
+        no_network=True,
+        load_dtd=False,
+        huge_tree=False,
+        remove_comments=True,
+        remove_pis=True,
+    )
+    try:
+        root = etree.fromstring(data, parser)
+    except etree.XMLSyntaxError as error:
+        if "epth" in str(error):
+            raise DrawingError("its groups are nested too deeply") from error
+        raise DrawingError(f"it is no sound XML (line {error.lineno})") from error
+    if _tag(root) != "svg":
+        raise DrawingError("it is XML, but no SVG drawing")
+    return _Reader(root).read()
+
+
+def _tag(element: etree._Element) -> str:
+    """The name of an SVG element; empty for those of other kinds."""
+    name = element.tag
+    if not isinstance(name, str):
+        return ""
+    # Files without a namespace are drawn by nobody, and meant as drawings all the same.
+    return name.removeprefix(SVG) if name.startswith(SVG) or "}" not in name else ""
+
+
+class _Reader:
+    def __init__(self, root: etree._Element) -> None:
+        self._root = root
+        self._sheets = Sheets(root)
+        self._by_id = {one.get("id"): one for one in reversed(list(root.iter())) if one.get("id")}
+        self._told: Counter[str] = Counter()
+        self._texts: list[str] = []
+        self._count = self._segments = 0
+
+    def read(self) -> DrawingFile:
+        box = numbers(self._root.get("viewBox"))
+        box = box if len(box) == 4 and box[2] > 0 and box[3] > 0 else []
+        said = [self._root.get("width"), self._root.get("height")]
+        sizes = [length(one, math.nan, 16) for one in said]
+        width, height = (one if one and one > 0 else None for one in sizes)
+        if box:
+            # One that is missing follows from the other.
+            if width and not height:
+                height = width * box[3] / box[2]
+            elif height and not width:
+                width = height * box[2] / box[3]
+        known = bool(width and height)
+        width, height = width or (box[2] if box else 300.0), height or (box[3] if box else 150.0)
+        matrix = view(box, width, height, self._root.get("preserveAspectRatio", "")) if box else shift(0, 0)
+        inner = (box[2], box[3]) if box else (width, height)
+        style = style_of(self._sheets.said(self._root), AT_ROOT)
+        context = self._entered(_Context(matrix, AT_ROOT, *inner), self._root, style)
+        elements = [one for child in self._root for one in self._drawn(child, context)]
+        if not known:
+            self._told["It does not say how large it is: say it here."] += 1
+        elif not any((one or "").strip().rstrip("0123456789.+-eE").lower() not in ("", "px") for one in said):
+            self._told["Its size is given in pixels, and taken at 96 to an inch."] += 1
+        page = (0.0, -height * MM, width * MM, 0.0)
+        return DrawingFile(tuple(elements), page, known, tuple(self._sentences()))
+
+    def _sentences(self) -> Iterator[str]:
+        if self._texts:
+            some = ", ".join(f"“{text}”" for text in self._texts[:3]) + (" and more" if len(self._texts) > 3 else "")
+            yield f"Text that is no outline was left out: {some}. Set it with a font here."
+        for sentence, count in self._told.items():
+            yield sentence if "{" not in sentence else sentence.format(f"{count}")
+
+    def _drawn(self, element: etree._Element, context: _Context) -> Iterator[Element]:
+        tag = _tag(element)
+        if not tag or tag in _SILENT:
+            return
+        if context.depth > MOST_DEPTH:
+            raise DrawingError("its groups are nested too deeply")
+        self._count += 1
+        if self._count > MOST_ELEMENTS:
+            raise DrawingError(f"it has more than {MOST_ELEMENTS:,} elements")
+        context = self._entered(context, element, style_of(self._sheets.said(element), context.style))
+        if tag in _SHAPES:
+            yield from self._shape(element, tag, context)
+        elif tag == "switch":
+            chosen = next((one for one in element if _tag(one) and one.get("requiredExtensions") is None), None)
+            if chosen is not None:
+                yield from self._drawn(chosen, context)
+        elif tag in _GROUPS:
+            for child in element:
+                yield from self._drawn(child, context)
+        elif tag == "svg":
+            yield from self._viewport(element, context, element.get("width", "100%"), element.get("height", "100%"), "")
+        elif tag == "use":
+            yield from self._use(element, context)
+        elif tag == "text":
+            text = " ".join("".join(str(one) for one in element.itertext()).split())
+            if text:
+                self._texts.append(text[:40])
+        elif tag == "image":
+            self._told["{} embedded pictures were left out: bring a picture in by itself to trace it."] += 1
+        elif tag == "foreignObject":
+            self._told["{} parts of another kind than drawings were left out."] += 1
+
+    def _entered(self, context: _Context, element: etree._Element, style: Style) -> _Context:
+        """The context inside an element."""
+        matrix = after(context.matrix, transform(style["transform"] or element.get("transform")))
+        hidden = context.hidden
+        if style["display"] == "none":
+            hidden = hidden or "it is switched off"
+        if _share(style["opacity"]) == 0:
+            hidden = hidden or "it is transparent"
+        for name, sentence in (
+            ("mask", "{} masks are not applied: what they hide is drawn."),
+            ("filter", "{} effects (blur, shadow) are not drawn."),
+        ):
+            if style[name] != "none":
+                self._told[sentence] += 1
+        made = replace(context, matrix=matrix, style=style, hidden=hidden, depth=context.depth + 1)
+        clip = self._reference(style["clip-path"])
+        if clip is not None and _tag(clip) == "clipPath":
+            return replace(made, clip=_both(context.clip, self._clip(clip, element, made, ())))
+        return made
+
+    def _reference(self, value: str | None) -> etree._Element | None:
+        """What url(#id) or #id names in this file; files elsewhere are never looked at."""
+        value = (value or "").strip()
+        if value.lower().startswith("url("):
+            value = value[4:].partition(")")[0].strip(" \"'")
+        return self._by_id.get(value[1:]) if value.startswith("#") else None
+
+    def _viewport(
+        self, element: etree._Element, context: _Context, width: str, height: str, href: str
+    ) -> Iterator[Element]:
+        """A nested drawing, or a symbol that is used."""
+        is_symbol = _tag(element) == "symbol"
+        x, y = (0.0, 0.0) if is_symbol else (self._length(element, "x", context), self._length(element, "y", context))
+        font = _font(context)
+        w, h = length(width, context.width, font) or 0, length(height, context.height, font) or 0
+        box = numbers(element.get("viewBox"))
+        if w <= 0 or h <= 0 or (len(box) == 4 and min(box[2:]) <= 0):
+            return
+        matrix = after(context.matrix, shift(x, y))
+        clip = context.clip
+        if context.style["overflow"] not in ("visible", "auto"):
+            clip = _both(clip, _rectangle(0, 0, w, h, matrix))
+        if len(box) == 4:
+            matrix = after(matrix, view(box, w, h, element.get("preserveAspectRatio", "")))
+            w, h = box[2:]
+        inner = replace(context, matrix=matrix, width=w, height=h, clip=clip, uses=(*context.uses, href))
+        for child in element:
+            yield from self._drawn(child, inner)
+
+    def _use(self, element: etree._Element, context: _Context) -> Iterator[Element]:
+        href = (element.get("href") or element.get(HREF) or "").strip()
+        target = self._reference(href)
+        if target is None:
+            self._told["{} copies of what lies in other files were left out."] += 1
+            return
+        if href in context.uses:
+            self._told["{} copies hold themselves, and were left out."] += 1
+            return
+        moved = shift(self._length(element, "x", context), self._length(element, "y", context))
+        context = replace(context, matrix=after(context.matrix, moved), uses=(*context.uses, href))
+        if _tag(target) in ("symbol", "svg"):
+            own = style_of(self._sheets.said(target), context.style)
+            inner = self._entered(context, target, own)
+            width = element.get("width") or target.get("width") or "100%"
+            height = element.get("height") or target.get("height") or "100%"
+            yield from self._viewport(target, inner, width, height, href)
+        else:
+            yield from self._drawn(target, context)
+
+    def _length(self, element: etree._Element, name: str, context: _Context, along: str = "") -> float:
+        return self._lengths(element, context)(name, along or name[-1]) or 0.0
+
+    def _lengths(self, element: etree._Element, context: _Context):
+        said = self._sheets.said(element) if _tag(element) in _SHAPES else element
+        whole = {"x": context.width, "y": context.height}
+        diagonal = math.hypot(context.width, context.height) / math.sqrt(2)
+
+        def at(name: str, along: str) -> float | None:
+            text = said.get(name) or element.get(name)
+            return length(text, whole.get(along, diagonal), _font(context))
+
+        return at
+
+    def _contours(self, element: etree._Element, tag: str, context: _Context) -> list[Contour]:
+        track = Track()
+        said = self._sheets.said(element)
+        attributes = {"d": said.get("d", ""), "points": element.get("points", "")}
+        if not draw(tag, attributes, self._lengths(element, context), track):
+            self._told["{} outlines break off in the middle: what comes before that is drawn."] += 1
+        contours = track.contours()
+        self._segments += sum(len(one.segments) for one in contours)
+        if self._segments > MOST_SEGMENTS:
+            raise DrawingError(f"its outlines have more than {MOST_SEGMENTS:,} curves")
+        return contours
+
+    def _shape(self, element: etree._Element, tag: str, context: _Context) -> Iterator[Element]:
+        style, contours = context.style, self._contours(element, tag, context)
+        hidden = context.hidden or ("it is invisible" if style["visibility"] != "visible" else "")
+        label = next((str(v) for k, v in element.attrib.items() if str(k).endswith("}label")), None)
+        name = (label or element.get("id") or _CALLED.get(tag, tag))[:60]
+        fill, stroke = self._paint("fill", style), self._paint("stroke", style)
+        if style["marker-start"] != "none" or style["marker-end"] != "none" or style["marker-mid"] != "none":
+            self._told["{} arrow heads and other marks on lines were left out."] += 1
+        to_mm = np.array([[MM, 0, 0], [0, -MM, 0]])
+        if fill and tag != "line":
+            rule: Rule = "evenodd" if style["fill-rule"] == "evenodd" else "nonzero"
+            outline = filled(closed_up(contours).transformed(context.matrix), rule)
+            outline = _clipped(outline, context.clip)
+            if len(outline.segments):
+                yield Element(name, fill[0], _flipped(outline, to_mm), hidden=hidden or _unseen(fill[1]))
+        if stroke:
+            yield from self._line(contours, context, name, stroke, hidden, to_mm)
+        if not fill and not stroke and contours and tag != "line":
+            # Drawn by nobody, and in the file.
+            outline = filled(closed_up(contours).transformed(context.matrix), "nonzero")
+            if len(outline.segments):
+                yield Element(name, "#000000", _flipped(outline, to_mm), hidden=hidden or "it has no colour")
+
+    def _line(
+        self,
+        contours: list[Contour],
+        context: _Context,
+        name: str,
+        stroke: tuple[str, float],
+        hidden: str,
+        to_mm: Floats,
+    ) -> Iterator[Element]:
+        style, matrix = context.style, context.matrix
+        diagonal = math.hypot(context.width, context.height) / math.sqrt(2)
+        width = length(style["stroke-width"], diagonal, _font(context))
+        width = 1.0 if width is None else width
+        if width <= 0:
+            return
+        dashes = [length(one, diagonal, _font(context)) for one in style["stroke-dasharray"].replace(",", " ").split()]
+        sure = [one for one in dashes if one is not None and one >= 0]
+        if len(sure) != len(dashes) or sum(sure) <= 0:
+            sure = []
+        if len(sure) % 2:
+            sure = sure * 2
+        cap: Cap = (
+            "round"
+            if style["stroke-linecap"] == "round"
+            else "square"
+            if style["stroke-linecap"] == "square"
+            else "butt"
+        )
+        join: Join = (
+            "round"
+            if style["stroke-linejoin"] == "round"
+            else "bevel"
+            if style["stroke-linejoin"] == "bevel"
+            else "miter"
+        )
+        miter = (numbers(style["stroke-miterlimit"]) or [4.0])[0]
+        offset = length(style["stroke-dashoffset"], diagonal, _font(context)) or 0.0
+        stays = style["vector-effect"] == "non-scaling-stroke"
+        lines = [one.transformed(matrix) for one in contours] if stays else contours
+        outline = stroked(lines, width, cap, join, max(miter, 1.0), sure, offset)
+        outline = _clipped(outline if stays else filled(outline.transformed(matrix), "nonzero"), context.clip)
+        scale = 1.0 if stays else math.sqrt(abs(matrix[0, 0] * matrix[1, 1] - matrix[0, 1] * matrix[1, 0]))
+        round_ = [one for one in contours if one.closed or np.allclose(one.segments[0, 0], one.segments[-1, 3])]
+        enclosed = _clipped(filled(closed_up(round_).transformed(matrix), "nonzero"), context.clip)
+        ends = 2 * (len(contours) - len(round_))
+        if len(outline.segments) or len(enclosed.segments):
+            yield Element(
+                name,
+                stroke[0],
+                _flipped(outline, to_mm),
+                _flipped(enclosed, to_mm),
+                width * scale * MM,
+                ends,
+                hidden or _unseen(stroke[1]),
+            )
+
+    def _paint(self, name: str, style: Style) -> tuple[str, float] | None:
+        """Colour and opacity of a fill or stroke; None for none."""
+        value = style[name].strip()
+        opacity = _share(style[f"{name}-opacity"])
+        if value.lower().startswith("url("):
+            server = self._reference(value)
+            after_it = value.partition(")")[2].strip()
+            if server is None:
+                found = colour_of(after_it, style["color"]) if after_it and after_it != "none" else None
+                return (found[0], found[1] * opacity) if found else None
+            if _tag(server) == "pattern":
+                self._told["{} areas filled with a pattern are brought in as plain areas."] += 1
+            return "#808080", opacity
+        found = colour_of(value, style["color"]) if value != "none" else None
+        return (found[0], found[1] * opacity) if found else None
+
+    def _clip(self, clip: etree._Element, owner: etree._Element, context: _Context, inside: tuple[str, ...]) -> Outline:
+        """The area of a clip path as it is used on an element, in pixels of the page."""
+        id = clip.get("id") or ""
+        if id in inside:
+            return Outline.empty()
+        matrix = context.matrix
+        if clip.get("clipPathUnits") == "objectBoundingBox":
+            box = self._box(owner, context)
+            if box is None:
+                return Outline.empty()
+            x0, y0, x1, y1 = box
+            matrix = after(matrix, np.array([[x1 - x0, 0, x0], [0, y1 - y0, y0]]))
+        own = style_of(self._sheets.said(clip), context.style)
+        base = replace(context, matrix=after(matrix, transform(own["transform"] or clip.get("transform"))), clip=None)
+        made = Outline.empty()
+        for child in clip:
+            made = combined("union", made, self._clip_child(child, base, (*inside, id)))
+        beyond = self._reference(own["clip-path"])
+        if beyond is not None and _tag(beyond) == "clipPath":
+            made = combined("intersection", made, self._clip(beyond, owner, context, (*inside, id)))
+        return made
+
+    def _clip_child(self, child: etree._Element, context: _Context, inside: tuple[str, ...]) -> Outline:
+        tag = _tag(child)
+        style = style_of(self._sheets.said(child), context.style)
+        if style["display"] == "none" or style["visibility"] != "visible" or len(inside) > MOST_DEPTH:
+            return Outline.empty()
+        matrix = after(context.matrix, transform(style["transform"] or child.get("transform")))
+        inner = replace(context, matrix=matrix, style=style)
+        if tag == "use":
+            target = self._reference(child.get("href") or child.get(HREF))
+            if target is None or _tag(target) not in _SHAPES:
+                return Outline.empty()
+            moved = shift(self._length(child, "x", inner), self._length(child, "y", inner))
+            made = self._clip_child(target, replace(inner, matrix=after(matrix, moved)), inside)
+        elif tag in _SHAPES:
+            rule: Rule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
+            made = filled(closed_up(self._contours(child, tag, inner)).transformed(matrix), rule)
+        else:
+            if tag == "text":
+                self._told["{} clips by text are not applied as such: they hide everything."] += 1
+            return Outline.empty()
+        beyond = self._reference(style["clip-path"])
+        if beyond is not None and _tag(beyond) == "clipPath":
+            made = combined("intersection", made, self._clip(beyond, child, inner, inside))
+        return made
+
+    def _box(self, owner: etree._Element, context: _Context) -> tuple[float, float, float, float] | None:
+        """The box of an element in its own units, without its line."""
+        inner = replace(context, matrix=shift(0, 0), clip=None, hidden="")
+        outlines = [
+            closed_up(self._contours(one, _tag(one), m)).transformed(m.matrix) for one, m in self._below(owner, inner)
+        ]
+        boxes = np.array([one.bounds() for one in outlines if len(one.segments)])
+        if not len(boxes):
+            return None
+        low, high = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
+        return (float(low[0]), float(low[1]), float(high[0]), float(high[1]))
+
+    def _below(self, owner: etree._Element, context: _Context) -> Iterator[tuple[etree._Element, _Context]]:
+        if _tag(owner) in _SHAPES:
+            yield owner, context
+        elif _tag(owner) in _GROUPS:
+            for child in owner:
+                if _tag(child):
+                    said = style_of(self._sheets.said(child), context.style)
+                    moved = after(context.matrix, transform(said["transform"] or child.get("transform")))
+                    yield from self._below(child, replace(context, matrix=moved, style=said))
+
+
+def _share(text: str) -> float:
+    """An opacity between 0 and 1."""
+    found = numbers(text)
+    share = found[0] / (100 if text.strip().endswith("%") else 1) if found else 1.0
+    return min(1.0, max(0.0, share))
+
+
+def _unseen(opacity: float) -> str:
+    return "" if opacity > 0 else "it is transparent"
+
+
+def _font(context: _Context) -> float:
+    return length(context.style["font-size"], 16, 16) or 16.0
+
+
+def _flipped(outline: Outline, matrix: Floats) -> Outline:
+    """A plain outline after a map that turns it over: its contours the other way round, so that it stays plain."""
+    turned = outline.transformed(matrix)
+    return Outline.from_contours([one.reversed() for one in turned.contours()])
+
+
+def _clipped(outline: Outline, clip: Outline | None) -> Outline:
+    return outline if clip is None else combined("intersection", outline, clip)
+
+
+def _both(clip: Outline | None, other: Outline) -> Outline:
+    return other if clip is None else combined("intersection", clip, other)
+
+
+def _rectangle(x: float, y: float, width: float, height: float, matrix: Floats) -> Outline:
+    corners = np.array([[x, y], [x + width, y], [x + width, y + height], [x, y + height]], float)
+    return filled(Outline.from_contours([Contour.of_ring(corners)]).transformed(matrix), "nonzero")
