@@ -44,6 +44,14 @@ def _parser() -> argparse.ArgumentParser:
         help="a font file of your own that the design uses; its id is told when it is added in the app",
     )
     pack.add_argument(
+        "--drawing",
+        type=Path,
+        action="append",
+        default=[],
+        metavar="FILE",
+        help="a drawing file that the design uses (SVG or DXF)",
+    )
+    pack.add_argument(
         "--formats",
         default="",
         metavar="LIST",
@@ -110,7 +118,8 @@ def _pack(args: argparse.Namespace) -> int:
         return _refuse(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")
     steps_apart()
     try:
-        library = OwnFiles({font.name: font.read_bytes() for font in args.font})
+        fonts = {font.name: font.read_bytes() for font in args.font}
+        library = OwnFiles(fonts, {one.name: one.read_bytes() for one in args.drawing})
         design = read_design(args.design.read_bytes())
         built = build(design, library)
     except OSError as error:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-import math
 import unittest
 
 import numpy as np
@@ -12,13 +11,12 @@ from PIL import Image
 
 from tests.core.svg_cases import CASES
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile
-from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.drawings.svg_file import MM, read_svg
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output.svg_path import curves
 
 SIDE = 500
-OPEN = f'<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 100 100"'
+OPEN = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 100 100"'
 
 
 def drawing(inner: str, size: str = 'width="100" height="100"') -> str:

@@ -22,6 +22,7 @@ from starlette.middleware.sessions import SessionMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from tinhalo.api import (
+    bringing_in,
     building,
     catalogue,
     font_choice,
@@ -42,13 +43,15 @@ from tinhalo.core.geometry.warm import warm
 from tinhalo.store.backup import copy_of_the_day
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
-from tinhalo.store.fonts import Fonts, StoredFonts
+from tinhalo.store.files import Files, StoredLibrary
+from tinhalo.store.fonts import Fonts
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.password import Password
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
 
 _ROUTERS = (
+    bringing_in,
     building,
     catalogue,
     font_choice,
@@ -119,9 +122,15 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
         app.include_router(module.router)
     if data is not None:
         engine = open_database(data)
-        fonts = Fonts(engine)
+        fonts, stored = Fonts(engine), Files(engine)
         app.state.workshop = Workshop(
-            Designs(engine), fonts, StoredFonts(fonts), Starters(engine), OwnMaterials(engine), OwnTables(engine)
+            Designs(engine),
+            fonts,
+            stored,
+            StoredLibrary(fonts, stored),
+            Starters(engine),
+            OwnMaterials(engine),
+            OwnTables(engine),
         )
         app.state.windows = presence.Windows()
         _serve_front_end(app)

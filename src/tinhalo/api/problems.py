@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
+from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.lettering.face import FontError
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import explain
@@ -62,6 +63,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(FontError)
     def _font(_: Request, error: FontError) -> JSONResponse:
         return answer(422, "font-not-usable", "This font cannot be used", str(error))
+
+    @app.exception_handler(DrawingError)
+    def _drawing(_: Request, error: DrawingError) -> JSONResponse:
+        return answer(422, "file-not-usable", "This file cannot be used", str(error))
 
     @app.exception_handler(CancelledError)
     def _cancelled(_: Request, __: CancelledError) -> JSONResponse:

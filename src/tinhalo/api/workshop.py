@@ -14,7 +14,8 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import findings_of, survey
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.store.designs import Designs
-from tinhalo.store.fonts import Fonts, StoredFonts
+from tinhalo.store.files import Files, StoredLibrary
+from tinhalo.store.fonts import Fonts
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
@@ -26,7 +27,8 @@ class Workshop:
 
     designs: Designs
     fonts: Fonts
-    library: StoredFonts
+    files: Files
+    library: StoredLibrary
     starters: Starters
     materials: OwnMaterials
     tables: OwnTables

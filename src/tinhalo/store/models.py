@@ -67,6 +67,19 @@ class FontRow(Base):
     added: Mapped[datetime] = mapped_column(default=now)
 
 
+class FileRow(Base):
+    """A file that the maker brought in: its bytes, and what was read from it; ``kind`` is that of the art."""
+
+    __tablename__ = "files"
+
+    id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    name: Mapped[str] = mapped_column(Text)
+    kind: Mapped[str] = mapped_column(String(20))
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    read: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    added: Mapped[datetime] = mapped_column(default=now)
+
+
 class MaterialRow(Base):
     """A material of the maker's own, as JSON text."""
 

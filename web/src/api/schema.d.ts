@@ -4,6 +4,66 @@
  */
 
 export interface paths {
+    "/api/files/shipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shipped
+         * @description The drawings that come with the app.
+         */
+        get: operations["list_shipped_api_files_shipped_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Read a drawing file and keep it.
+         */
+        post: operations["bring_in_api_files_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get File
+         * @description A file that was brought in.
+         */
+        get: operations["get_file_api_files__id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build": {
         parameters: {
             query?: never;
@@ -1315,7 +1375,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
             /** Severity */
             severity: string;
             /** Layer */
@@ -1511,7 +1571,7 @@ export interface components {
              * @description words and shapes
              * @default []
              */
-            art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]))[];
+            art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]) | components["schemas"]["Drawing-Input"])[];
             /**
              * Layers
              * @default []
@@ -1595,7 +1655,7 @@ export interface components {
              * @description words and shapes
              * @default []
              */
-            art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]))[];
+            art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]) | components["schemas"]["Drawing-Output"])[];
             /**
              * Layers
              * @default []
@@ -1649,6 +1709,124 @@ export interface components {
              *     }
              */
             hand_over: components["schemas"]["HandOver-Output"];
+        };
+        /**
+         * Drawing
+         * @description A drawing that was brought in from a file, at its true size where the file says it.
+         *
+         *     Its own origin is the middle of all that it paints. ``left_out`` are numbers of its elements; hidden ones are left
+         *     out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, or what
+         *     they go round; as the file looks for each line where it is auto. With ``white_cuts`` what is white takes away from
+         *     what lies under it.
+         */
+        "Drawing-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default drawing
+             * @constant
+             */
+            kind: "drawing";
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Lines
+             * @default auto
+             * @enum {string}
+             */
+            lines: "auto" | "painted" | "enclosed";
+            /**
+             * White Cuts
+             * @default true
+             */
+            white_cuts: boolean;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: number[];
+            /**
+             * Brought
+             * @default []
+             */
+            brought: number[];
+        };
+        /**
+         * Drawing
+         * @description A drawing that was brought in from a file, at its true size where the file says it.
+         *
+         *     Its own origin is the middle of all that it paints. ``left_out`` are numbers of its elements; hidden ones are left
+         *     out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, or what
+         *     they go round; as the file looks for each line where it is auto. With ``white_cuts`` what is white takes away from
+         *     what lies under it.
+         */
+        "Drawing-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default drawing
+             * @constant
+             */
+            kind: "drawing";
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Lines
+             * @default auto
+             * @enum {string}
+             */
+            lines: "auto" | "painted" | "enclosed";
+            /**
+             * White Cuts
+             * @default true
+             */
+            white_cuts: boolean;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: number[];
+            /**
+             * Brought
+             * @default []
+             */
+            brought: number[];
         };
         /**
          * Drop
@@ -1779,6 +1957,26 @@ export interface components {
             visible_only: boolean;
         };
         /**
+         * ElementReply
+         * @description An element of a drawing: its number in the file, what it looks like (y down, in mm), and why it is hidden.
+         */
+        ElementReply: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            /** Line Mm */
+            line_mm: number;
+            /** Ends */
+            ends: number;
+            /** Hidden */
+            hidden: string;
+            /** Path */
+            path: string;
+        };
+        /**
          * Ellipse
          * @description An ellipse; a circle where both sides are equal.
          */
@@ -1884,6 +2082,36 @@ export interface components {
                 number,
                 number
             ] | null;
+        };
+        /**
+         * FileReply
+         * @description A file that was brought in.
+         *
+         *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out. Of very many elements only the
+         *     first are listed; ``count`` is how many there are.
+         */
+        FileReply: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "drawing";
+            /** Name */
+            name: string;
+            /** Sized */
+            sized: boolean;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Told */
+            told: string[];
+            /** Count */
+            count: number;
+            /** Elements */
+            elements: components["schemas"]["ElementReply"][];
         };
         /**
          * FillHoles
@@ -2053,7 +2281,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
             /**
              * Severity
              * @enum {string}
@@ -6247,6 +6475,92 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_shipped_api_files_shipped_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReply"][];
+                };
+            };
+        };
+    };
+    bring_in_api_files_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_file_api_files__id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     build_design_api_build_post: {
         parameters: {
             query?: never;

@@ -8,6 +8,7 @@ from typing import Annotated, Any, cast
 from pydantic import Discriminator, Tag
 
 from tinhalo.core.artwork.art import Art
+from tinhalo.core.artwork.drawings.drawing import Drawing
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.shapes.kinds import AnyShape
 
@@ -21,6 +22,6 @@ def _kind(art: Any) -> Any:
 
 
 AnyArt = Annotated[
-    Annotated[Lettering, Tag("lettering")] | Annotated[AnyShape, Tag("shape")],
+    Annotated[Lettering, Tag("lettering")] | Annotated[AnyShape, Tag("shape")] | Annotated[Drawing, Tag("drawing")],
     Discriminator(_kind),
 ]

@@ -1,10 +1,11 @@
-"""Where fonts come from."""
+"""Where fonts, drawings and pictures come from."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from typing import Protocol
 
+from tinhalo.core.artwork.drawings.drawing_file import DrawingFile
 from tinhalo.core.artwork.lettering.face import Face
 
 
@@ -21,4 +22,12 @@ class Library(Protocol):
 
     def family(self, font: str) -> str:
         """What the font is called; the id itself when it is not known."""
+        ...
+
+    def drawing(self, file: str) -> DrawingFile:
+        """The drawing with that id.
+
+        Raises:
+            DrawingError: with a sentence, when there is none.
+        """
         ...

@@ -21,6 +21,7 @@ Kind = Literal[
     "not_held",
     "line_too_short",
     "unknown_font",
+    "unknown_file",
     "unknown_material",
     "not_made",
     "not_checked",

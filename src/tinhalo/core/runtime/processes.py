@@ -6,6 +6,7 @@ import multiprocessing
 import resource
 import signal
 from collections.abc import Callable
+from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, Literal
 
@@ -65,6 +66,22 @@ def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, en
         here.close()
         child.kill()
         child.join()
+
+
+def judged(
+    answer: Connection, judge: Callable[..., object], arguments: tuple[Any, ...], seconds: float, memory: int
+) -> None:
+    """What ``ask`` runs for strange files: ``judge`` under limits; over its time it gets a ``TimeoutError``."""
+    limit_memory(memory)
+    used = resource.getrusage(resource.RUSAGE_SELF)
+    until = int(used.ru_utime + used.ru_stime + seconds)
+    resource.setrlimit(resource.RLIMIT_CPU, (until, until + 1))
+    signal.signal(signal.SIGXCPU, _give_up)
+    answer.send(judge(*arguments))
+
+
+def _give_up(*_: object) -> None:
+    raise TimeoutError
 
 
 def limit(seconds: float, memory: int) -> None:

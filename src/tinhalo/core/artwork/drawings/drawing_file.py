@@ -6,6 +6,7 @@ import io
 import json
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 import numpy as np
 
@@ -36,6 +37,8 @@ class Element:
     hidden: str = ""
 
 
+#: What ids of files that the maker added begin with.
+OWN_FILE = "file-"
 #: All of an element but its outlines.
 _FACTS = ("name", "colour", "line", "ends", "hidden")
 
@@ -92,6 +95,6 @@ class DrawingFile:
 
 def _split(segments: Floats, degree: Degrees, starts: Ints, counts: Ints) -> Iterable[Outline]:
     ends = np.concatenate([[0], np.cumsum(counts)])
-    for first, last in zip(ends[:-1], ends[1:], strict=True):
+    for first, last in pairwise(ends):
         own = starts[first : last + 1]
         yield Outline(segments[own[0] : own[-1]], degree[own[0] : own[-1]], own - own[0])

@@ -16,7 +16,7 @@ from lxml import etree
 
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
 from tinhalo.core.artwork.drawings.error import DrawingError
-from tinhalo.core.artwork.drawings.svg_shapes import draw, length, numbers, transform, view
+from tinhalo.core.artwork.drawings.svg_shapes import Lengths, draw, length, numbers, transform, view
 from tinhalo.core.artwork.drawings.svg_style import INHERITED as AT_ROOT
 from tinhalo.core.artwork.drawings.svg_style import SVG, Sheets, Style, colour_of, style_of
 from tinhalo.core.artwork.drawings.track import Track, closed_up
@@ -31,6 +31,8 @@ MM = 25.4 / 96
 MOST_ELEMENTS, MOST_SEGMENTS, MOST_DEPTH = 20_000, 200_000, 100
 _SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
 _GROUPS = {"g", "a", "switch"}
+_CAPS: dict[str, Cap] = {"round": "round", "square": "square"}
+_JOINS: dict[str, Join] = {"round": "round", "bevel": "bevel"}
 #: What an element is called where the file does not say.
 _CALLED = {"path": "outline", "rect": "rectangle", "polyline": "line"}
 #: Not painted where they stand.
@@ -232,7 +234,7 @@ class _Reader:
     def _length(self, element: etree._Element, name: str, context: _Context, along: str = "") -> float:
         return self._lengths(element, context)(name, along or name[-1]) or 0.0
 
-    def _lengths(self, element: etree._Element, context: _Context):
+    def _lengths(self, element: etree._Element, context: _Context) -> Lengths:
         said = self._sheets.said(element) if _tag(element) in _SHAPES else element
         whole = {"x": context.width, "y": context.height}
         diagonal = math.hypot(context.width, context.height) / math.sqrt(2)
@@ -263,20 +265,19 @@ class _Reader:
         fill, stroke = self._paint("fill", style), self._paint("stroke", style)
         if style["marker-start"] != "none" or style["marker-end"] != "none" or style["marker-mid"] != "none":
             self._told["{} arrow heads and other marks on lines were left out."] += 1
-        to_mm = np.array([[MM, 0, 0], [0, -MM, 0]])
         if fill and tag != "line":
             rule: Rule = "evenodd" if style["fill-rule"] == "evenodd" else "nonzero"
             outline = filled(closed_up(contours).transformed(context.matrix), rule)
             outline = _clipped(outline, context.clip)
             if len(outline.segments):
-                yield Element(name, fill[0], _flipped(outline, to_mm), hidden=hidden or _unseen(fill[1]))
+                yield Element(name, fill[0], _flipped(outline), hidden=hidden or _unseen(fill[1]))
         if stroke:
-            yield from self._line(contours, context, name, stroke, hidden, to_mm)
+            yield from self._line(contours, context, name, stroke, hidden)
         if not fill and not stroke and contours and tag != "line":
             # Drawn by nobody, and in the file.
             outline = filled(closed_up(contours).transformed(context.matrix), "nonzero")
             if len(outline.segments):
-                yield Element(name, "#000000", _flipped(outline, to_mm), hidden=hidden or "it has no colour")
+                yield Element(name, "#000000", _flipped(outline), hidden=hidden or "it has no colour")
 
     def _line(
         self,
@@ -285,7 +286,6 @@ class _Reader:
         name: str,
         stroke: tuple[str, float],
         hidden: str,
-        to_mm: Floats,
     ) -> Iterator[Element]:
         style, matrix = context.style, context.matrix
         diagonal = math.hypot(context.width, context.height) / math.sqrt(2)
@@ -299,20 +299,7 @@ class _Reader:
             sure = []
         if len(sure) % 2:
             sure = sure * 2
-        cap: Cap = (
-            "round"
-            if style["stroke-linecap"] == "round"
-            else "square"
-            if style["stroke-linecap"] == "square"
-            else "butt"
-        )
-        join: Join = (
-            "round"
-            if style["stroke-linejoin"] == "round"
-            else "bevel"
-            if style["stroke-linejoin"] == "bevel"
-            else "miter"
-        )
+        cap, join = _CAPS.get(style["stroke-linecap"], "butt"), _JOINS.get(style["stroke-linejoin"], "miter")
         miter = (numbers(style["stroke-miterlimit"]) or [4.0])[0]
         offset = length(style["stroke-dashoffset"], diagonal, _font(context)) or 0.0
         stays = style["vector-effect"] == "non-scaling-stroke"
@@ -327,8 +314,8 @@ class _Reader:
             yield Element(
                 name,
                 stroke[0],
-                _flipped(outline, to_mm),
-                _flipped(enclosed, to_mm),
+                _flipped(outline),
+                _flipped(enclosed),
                 width * scale * MM,
                 ends,
                 hidden or _unseen(stroke[1]),
@@ -400,9 +387,8 @@ class _Reader:
     def _box(self, owner: etree._Element, context: _Context) -> tuple[float, float, float, float] | None:
         """The box of an element in its own units, without its line."""
         inner = replace(context, matrix=shift(0, 0), clip=None, hidden="")
-        outlines = [
-            closed_up(self._contours(one, _tag(one), m)).transformed(m.matrix) for one, m in self._below(owner, inner)
-        ]
+        below = self._below(owner, inner)
+        outlines = [closed_up(self._contours(one, _tag(one), at)).transformed(at.matrix) for one, at in below]
         boxes = np.array([one.bounds() for one in outlines if len(one.segments)])
         if not len(boxes):
             return None
@@ -435,9 +421,9 @@ def _font(context: _Context) -> float:
     return length(context.style["font-size"], 16, 16) or 16.0
 
 
-def _flipped(outline: Outline, matrix: Floats) -> Outline:
-    """A plain outline after a map that turns it over: its contours the other way round, so that it stays plain."""
-    turned = outline.transformed(matrix)
+def _flipped(outline: Outline) -> Outline:
+    """A plain outline in mm, y up: its contours run the other way round, so that it stays plain."""
+    turned = outline.transformed(np.array([[MM, 0, 0], [0, -MM, 0]]))
     return Outline.from_contours([one.reversed() for one in turned.contours()])
 
 

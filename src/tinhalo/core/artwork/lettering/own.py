@@ -1,10 +1,12 @@
-"""Fonts that the maker added: their ids, and a library of font files beside the shipped fonts."""
+"""What the maker added: ids of fonts and drawings, and a library of such files beside what is shipped."""
 
 from __future__ import annotations
 
 import hashlib
 from collections.abc import Mapping
 
+from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE, DrawingFile
+from tinhalo.core.artwork.drawings.vet import vet as read_drawing
 from tinhalo.core.artwork.lettering.face import OWN, Face
 from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont, vet
@@ -15,15 +17,21 @@ def font_id(font: VettedFont) -> str:
     return f"{OWN}{hashlib.sha256(font.data).hexdigest()[:16]}"
 
 
+def file_id(data: bytes) -> str:
+    """The id of an added drawing or picture: the same file gives the same id everywhere."""
+    return f"{OWN_FILE}{hashlib.sha256(data).hexdigest()[:24]}"
+
+
 class OwnFiles:
-    """Font files by name, read once, beside the shipped fonts.
+    """Font and drawing files by name, read once, beside what is shipped.
 
     Raises:
-        FontError: with a sentence, for a file that cannot be used.
+        ArtError: with a sentence, for a file that cannot be used.
     """
 
-    def __init__(self, files: Mapping[str, bytes]) -> None:
+    def __init__(self, files: Mapping[str, bytes], drawings: Mapping[str, bytes] | None = None) -> None:
         self._shipped = ShippedLibrary()
+        self._drawings = {file_id(data): read_drawing(data, name) for name, data in (drawings or {}).items()}
         self._own = {font_id(font): font for name, data in files.items() for font in vet(data, name)}
 
     def face(self, font: str, axes: Mapping[str, float] = NO_AXES) -> Face:
@@ -39,3 +47,11 @@ class OwnFiles:
     def family(self, font: str) -> str:
         """The font's family name, or the id when it is not known."""
         return self._own[font].facts.family if font in self._own else self._shipped.family(font)
+
+    def drawing(self, file: str) -> DrawingFile:
+        """The drawing with that id.
+
+        Raises:
+            DrawingError: when there is none.
+        """
+        return self._drawings[file] if file in self._drawings else self._shipped.drawing(file)

@@ -10,6 +10,8 @@ from importlib.resources import files
 from pathlib import Path
 from types import MappingProxyType
 
+from tinhalo.core.artwork.drawings.drawing_file import DrawingFile
+from tinhalo.core.artwork.drawings.shipped import shipped_drawing
 from tinhalo.core.artwork.lettering.face import Face, FontError
 
 
@@ -79,3 +81,11 @@ class ShippedLibrary:
     def _read(self, font: str, axes: tuple[tuple[str, float], ...]) -> Face:
         found = self._fonts[font]
         return Face(found.path.read_bytes(), found.family, axes=dict(axes))
+
+    def drawing(self, file: str) -> DrawingFile:
+        """The shipped drawing with that id.
+
+        Raises:
+            DrawingError: when there is none.
+        """
+        return shipped_drawing(file)

@@ -7,14 +7,11 @@ gets a sentence, and nothing is harmed.
 from __future__ import annotations
 
 import logging
-import resource
-import signal
 from dataclasses import dataclass
-from multiprocessing.connection import Connection
 
 from tinhalo.core.artwork.lettering.face import Face, FontError
 from tinhalo.core.artwork.lettering.font_file import FontFacts, check_signature, read_faces
-from tinhalo.core.runtime.processes import ask, limit_memory, read_ahead
+from tinhalo.core.runtime.processes import ask, judged, read_ahead
 
 MOST_BYTES = 20_000_000
 _MOST = f"{MOST_BYTES / 1e6:.0f} MB"
@@ -51,7 +48,9 @@ def vet(data: bytes, name: str) -> list[VettedFont]:
         raise FontError(f"{name} has {len(data) / 1e6:.0f} MB; {_MOST} is the most that a font file may have.")
     check_signature(data, name)
     try:
-        answer: list[VettedFont] | str = ask(_child, (data, name), MOST_WAITING, lambda: True)
+        answer: list[VettedFont] | str = ask(
+            judged, (judge, (data, name), MOST_SECONDS, MOST_MEMORY), MOST_WAITING, lambda: True
+        )
     except TimeoutError as error:
         raise FontError(f"{name} cannot be used: reading it takes too long. The file may be damaged.") from error
     except EOFError as error:
@@ -59,14 +58,6 @@ def vet(data: bytes, name: str) -> list[VettedFont]:
     if isinstance(answer, str):
         raise FontError(answer)
     return answer
-
-
-def _child(answer: Connection, data: bytes, name: str) -> None:
-    limit_memory(MOST_MEMORY)
-    used = int(resource.getrusage(resource.RUSAGE_SELF).ru_utime)
-    resource.setrlimit(resource.RLIMIT_CPU, (used + MOST_SECONDS, used + MOST_SECONDS + 1))
-    signal.signal(signal.SIGXCPU, _give_up)
-    answer.send(judge(data, name))
 
 
 def judge(data: bytes, name: str) -> list[VettedFont] | str:
@@ -86,10 +77,6 @@ def judge(data: bytes, name: str) -> list[VettedFont] | str:
         return f"{name} cannot be used: the file is damaged."
     finally:
         logging.disable(logging.NOTSET)
-
-
-def _give_up(*_: object) -> None:
-    raise TimeoutError
 
 
 def examine(data: bytes, name: str) -> list[VettedFont]:

@@ -8,6 +8,7 @@ is compared with the areas of GEOS, which stands where they differ.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from typing import Literal
 
 import numpy as np
@@ -20,7 +21,7 @@ from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fill import filled_nonzero
-from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.outline import MAX_TURN_DEGREES, Outline
 from tinhalo.core.geometry.curves.recorder import Recorder
 
 Rule = Literal["nonzero", "evenodd"]
@@ -85,10 +86,32 @@ def combined(operation: Literal["union", "difference", "intersection"], one: Out
     return _believed(made, both, area)
 
 
+def united(outlines: Sequence[Outline]) -> Outline:
+    """The plain outline of everything that several plain outlines cover."""
+    drawn = [one for one in outlines if len(one.segments)]
+    if not drawn:
+        return Outline.empty()
+    joined = Outline.joined(drawn)
+    if len(drawn) == 1:
+        return joined
+    chord = _chord(joined)
+    areas = np.array([area_of(one, chord) for one in drawn], object)
+    first, second = shapely.STRtree(areas).query(areas, predicate="intersects")
+    if (first == second).all():
+        return joined
+
+    def made(scale: float) -> pathops.Path:
+        path = _path(joined, scale)
+        path.simplify(fix_winding=True, keep_starting_points=False)
+        return path
+
+    return _believed(made, joined, _multi(shapely.union_all(areas)))
+
+
 def stroked(
     contours: list[Contour], width: float, cap: Cap, join: Join, miter: float, dashes: list[float], dash_offset: float
 ) -> Outline:
-    """The plain outline of lines of a width, as SVG strokes them (SVG 2, section 13.5); lengths in the contours' unit."""
+    """The plain outline of lines of a width, as SVG strokes them (SVG 2, 13.5); lengths in the contours' unit."""
     drawn = [one for one in contours if len(one.segments)]
     if not drawn or width <= 0:
         return Outline.empty()
@@ -107,9 +130,9 @@ def stroked(
     return _read(path, 1 / scale)
 
 
-def area_of(outline: Outline, chord: float) -> MultiPolygon:
-    """The area of a plain outline, its curves followed within ``chord``."""
-    rings = [ring for ring in outline.flattened(chord) if len(ring) >= 3]
+def area_of(outline: Outline, chord: float, turn: float = MAX_TURN_DEGREES) -> MultiPolygon:
+    """The area of a plain outline, its curves followed within ``chord`` and in turns of ``turn`` degrees at most."""
+    rings = [ring for ring in outline.flattened(chord, turn) if len(ring) >= 3]
     if not rings:
         return MultiPolygon()
     lines = shapely.MultiLineString([np.vstack([ring, ring[:1]]) for ring in rings])
@@ -135,6 +158,8 @@ def _turned(outline: Outline, rings: list[Floats], rule: Rule) -> Outline | None
     if len(rings) != len(contours) or any(len(ring) < 3 for ring in rings):
         return None
     areas = outline.areas
+    if len(rings) == 1:
+        return outline if areas[0] > 0 else Outline.from_contours([contours[0].reversed()])
     polygons = shapely.polygons([shapely.linearrings(ring) for ring in rings])
     inside, outside = shapely.STRtree(polygons).query(polygons, predicate="within")
     winding = np.where(areas > 0, 1, -1)
@@ -162,9 +187,8 @@ def _area(rings: list[Floats], rule: Rule) -> MultiPolygon:
     )
 
 
-def _believed(made: object, outline: Outline, area: MultiPolygon) -> Outline:
+def _believed(made: Callable[[float], pathops.Path], outline: Outline, area: MultiPolygon) -> Outline:
     """What the path engine makes of it, where that has the area it should have; else the area's own edges."""
-    assert callable(made)
     reach = float(np.abs(outline.segments).max())
     scale = _LARGE / max(reach, 1e-12)
     try:

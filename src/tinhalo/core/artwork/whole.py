@@ -1,0 +1,75 @@
+"""Art that is one whole: it has no letters or other parts that are told apart."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Self
+
+import numpy as np
+from shapely import Polygon
+
+from tinhalo.core.artwork.art import Drawn, Held, Part
+from tinhalo.core.geometry.arrays import Floats
+
+
+@dataclass(frozen=True)
+class Whole:
+    """All of a piece of art as its only part.
+
+    Attributes:
+        called: what it is called, “heart”.
+        pieces: its areas in mm, the largest first.
+    """
+
+    called: str
+    pieces: tuple[Polygon, ...]
+    index: int = 0
+    text: str = ""
+
+    @property
+    def body(self) -> int:
+        """Every piece is the art itself."""
+        return len(self.pieces)
+
+    def name(self, piece: int) -> str:
+        """“the heart”, or “a part of the heart” where it has several."""
+        return self.name_of_owner(piece) if self.body == 1 else f"a part of {self.name_of_owner(piece)}"
+
+    def name_of_owner(self, piece: int) -> str:
+        """“the heart”."""
+        return f"the {self.called}"
+
+
+@dataclass(frozen=True)
+class DrawnWhole(Drawn):
+    """A shape or drawing at its place.
+
+    Attributes:
+        called: what it is called, “heart”.
+    """
+
+    called_as: str
+
+    @property
+    def parts(self) -> Mapping[int, Part]:
+        """The whole, unless nothing of it is left."""
+        pieces = sorted(self.region.area.geoms, key=lambda piece: -piece.area)
+        return {0: Whole(self.called_as, tuple(pieces))} if pieces else {}
+
+    @property
+    def ends(self) -> Floats:
+        """Its leftmost and rightmost points."""
+        if self.region.bounds is None:
+            return np.zeros((0, 2))
+        points = np.concatenate([ring for _, ring in self.region.rings()])
+        return points[[points[:, 0].argmin(), points[:, 0].argmax()]]
+
+    def called(self, held: Held) -> str:
+        """“the heart”."""
+        part, piece = held[0]
+        return part.name(piece) if len(held) == 1 else part.name_of_owner(piece)
+
+    def moved(self, dx: float, dy: float) -> Self:
+        """The same elsewhere."""
+        return replace(self, region=self.region.moved(dx, dy))

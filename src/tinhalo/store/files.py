@@ -1,0 +1,71 @@
+"""Drawings and pictures that the maker brought in, each stored once, by its content."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE, DrawingFile
+from tinhalo.core.artwork.drawings.error import DrawingError
+from tinhalo.core.artwork.lettering.own import file_id
+from tinhalo.store.database import writing
+from tinhalo.store.fonts import Fonts, StoredFonts
+from tinhalo.store.models import FileRow
+
+
+class Files:
+    """All files that were brought in."""
+
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
+
+    def add(self, name: str, kind: str, data: bytes, read: bytes) -> str:
+        """Keep a file that was vetted; one that is there already is not stored twice. Its id."""
+        id = file_id(data)
+        with writing(self._engine) as session:
+            session.merge(FileRow(id=id, name=name, kind=kind, data=data, read=read))
+        return id
+
+    def read(self, id: str) -> bytes | None:
+        """What was read from a file, if it is there."""
+        with Session(self._engine) as session:
+            row = session.get(FileRow, id)
+            return None if row is None else row.read
+
+    def name(self, id: str) -> str | None:
+        """What a file is called, if it is there."""
+        with Session(self._engine) as session:
+            row = session.get(FileRow, id)
+            return None if row is None else row.name
+
+    def original(self, id: str) -> tuple[str, bytes] | None:
+        """A file's name and bytes as it came, if it is there."""
+        with Session(self._engine) as session:
+            row = session.get(FileRow, id)
+            return None if row is None else (row.name, row.data)
+
+
+class StoredLibrary(StoredFonts):
+    """Fonts and files by id, shipped and added."""
+
+    def __init__(self, fonts: Fonts, files: Files) -> None:
+        super().__init__(fonts)
+        self._files = files
+        # Those that are not here are asked for again: they may be brought in yet.
+        self._drawing = lru_cache(maxsize=32)(self._read_drawing)
+
+    def drawing(self, file: str) -> DrawingFile:
+        """The drawing with that id.
+
+        Raises:
+            DrawingError: when there is none.
+        """
+        return self._drawing(file) if file.startswith(OWN_FILE) else self._shipped.drawing(file)
+
+    def _read_drawing(self, file: str) -> DrawingFile:
+        found = self._files.read(file)
+        if found is None:
+            raise DrawingError("The file of this drawing is not here: bring it in again, or another one in its place.")
+        return DrawingFile.from_bytes(found)
