@@ -15,7 +15,18 @@ HEAD = """// Written by `make types` from the models in `src/tinhalo/core`; do n
 // Of every step and every kind of art: what a new one starts with, and the range of its numbers. Of steps also which
 // fields hold recipes, and which hold picked places.
 
-import type { HandingOver, Into, Layer, Lettering, Line, Shape, ShapeName, StepOp, Steps } from "../document/types";
+import type {
+  Drawing,
+  HandingOver,
+  Into,
+  Layer,
+  Lettering,
+  Line,
+  Shape,
+  ShapeName,
+  StepOp,
+  Steps,
+} from "../document/types";
 
 export type Range = { unit: string; what: string; whole: boolean; min?: number; above?: number; max?: number };
 type Facts<Model> = { starts: Model; ranges: Record<string, Range> };
@@ -26,6 +37,7 @@ TYPES = {
     "STEPS": '{ [Op in StepOp]: Facts<Omit<Steps[Op], "operand">> & { recipes: string[]; anchors: string[] } }',
     "SHAPES": '{ [Name in ShapeName]: Facts<Omit<Extract<Shape, { shape: Name }>, "id">> }',
     "WORDS": 'Facts<Omit<Lettering, "id" | "font">>',
+    "DRAWING": 'Facts<Omit<Drawing, "id" | "file">>',
     "LAYER": 'Omit<Layer, "id">',
     "LINE": "Facts<Line>",
     "INTO": 'Facts<Omit<Into, "art">>',
@@ -114,6 +126,7 @@ def facts(schemas: Schema) -> str:
         "STEPS": {op: of(name) | holds(name) for op, name in steps.items()},
         "SHAPES": {shape: of(name) for shape, name in shapes.items()},
         "WORDS": of("Lettering"),
+        "DRAWING": of("Drawing"),
         "LAYER": starts(schemas, "Layer"),
         "LINE": of("Line"),
         "INTO": of("Into"),

@@ -32,6 +32,7 @@ class ElementReply(BaseModel):
     ends: int
     hidden: str
     path: str
+    bounds_mm: tuple[float, float, float, float] | None
 
 
 class FileReply(BaseModel):
@@ -109,4 +110,5 @@ def _element(number: int, one: Element, read: DrawingFile) -> ElementReply:
         ends=one.ends,
         hidden=one.hidden,
         path=svg_path.curves(shown.contours()),
+        bounds_mm=shown.bounds() if len(shown.segments) else None,
     )

@@ -97,6 +97,13 @@ export const api = {
     const address = `/api/fonts?${new URLSearchParams({ name: file.name.slice(0, 200) })}`;
     return unwrap<"/api/fonts", "post">(upload(address, await bytesOf(file)));
   },
+  shippedDrawings: () => unwrap<"/api/files/shipped", "get">(client.GET("/api/files/shipped")),
+  file: (id: string) =>
+    unwrap<"/api/files/{id}", "get">(client.GET("/api/files/{id}", { params: { path: { id } } })),
+  bringIn: async (file: File) => {
+    const address = `/api/files?${new URLSearchParams({ name: file.name.slice(0, 200) })}`;
+    return unwrap<"/api/files", "post">(upload(address, await bytesOf(file)));
+  },
   removeFont: (font: string) =>
     unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
   materials: () => unwrap<"/api/materials", "get">(client.GET("/api/materials")),

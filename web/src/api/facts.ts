@@ -3,7 +3,18 @@
 // Of every step and every kind of art: what a new one starts with, and the range of its numbers. Of steps also which
 // fields hold recipes, and which hold picked places.
 
-import type { HandingOver, Into, Layer, Lettering, Line, Shape, ShapeName, StepOp, Steps } from "../document/types";
+import type {
+  Drawing,
+  HandingOver,
+  Into,
+  Layer,
+  Lettering,
+  Line,
+  Shape,
+  ShapeName,
+  StepOp,
+  Steps,
+} from "../document/types";
 
 export type Range = { unit: string; what: string; whole: boolean; min?: number; above?: number; max?: number };
 type Facts<Model> = { starts: Model; ranges: Record<string, Range> };
@@ -53,6 +64,11 @@ export const SHAPES: { [Name in ShapeName]: Facts<Omit<Extract<Shape, { shape: N
 export const WORDS: Facts<Omit<Lettering, "id" | "font">> = {
   "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "lettering", "text": "", "size": 24, "letter_spacing": 0, "line_spacing": 1.2, "align": "center", "line": null, "nudges": {}, "moves": {}, "join": null, "lowered": {}, "features": {}, "axes": {}, "into": null},
   "ranges": {"size": {"unit": "", "what": "size of the em, in mm", "whole": false, "min": 0.5, "max": 5000.0}, "letter_spacing": {"unit": "", "what": "added between letters, in mm", "whole": false, "min": -10000.0, "max": 10000.0}, "line_spacing": {"unit": "", "what": "distance of baselines, in ems", "whole": false, "min": 0.0, "max": 10.0}},
+};
+
+export const DRAWING: Facts<Omit<Drawing, "id" | "file">> = {
+  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "drawing", "name": "", "lines": "auto", "white_cuts": true, "left_out": [], "brought": []},
+  "ranges": {},
 };
 
 export const LAYER: Omit<Layer, "id"> = {

@@ -1975,6 +1975,13 @@ export interface components {
             hidden: string;
             /** Path */
             path: string;
+            /** Bounds Mm */
+            bounds_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
         };
         /**
          * Ellipse

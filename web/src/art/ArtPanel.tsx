@@ -3,7 +3,9 @@
 import { Plus } from "lucide-react";
 import { memo } from "react";
 import type { ArtReply } from "../api/client";
-import { addWords, isLettering } from "../document/art";
+import { addWords, isDrawing, isLettering } from "../document/art";
+import { AddDrawing } from "../drawings/AddDrawing";
+import { DrawingBox } from "../drawings/DrawingBox";
 import { AddShape } from "../shapes/AddShape";
 import { ShapeBox } from "../shapes/ShapeBox";
 import type { Building } from "../state/building";
@@ -37,24 +39,29 @@ export const ArtPanel = memo(function ArtPanel({ building }: { building: Buildin
           <Plus size={15} /> Words
         </Button>
         <AddShape bounds={building.built?.reply.bounds_mm ?? null} />
+        <AddDrawing />
       </div>
       <div className="flex flex-col gap-1">
         {all.map((art) => {
           const reply = replies.find((one) => one.id === art.id) ?? null;
           const words = isLettering(art);
           return (
-            <div key={art.id} data-testid={`${words ? "words" : "shape"}-${art.id}`}>
+            <div key={art.id} data-testid={`${words ? "words" : art.kind}-${art.id}`}>
               {art !== open ? (
                 <FoldedArt art={art} />
               ) : words ? (
                 <WordsBox art={art} reply={reply} first={art === blocks[0]} only={blocks.length === 1} />
+              ) : isDrawing(art) ? (
+                <DrawingBox art={art} />
               ) : (
                 <ShapeBox art={art} />
               )}
             </div>
           );
         })}
-        {all.length === 0 && <p className="text-soft">No words yet. Add some, or a shape, to begin.</p>}
+        {all.length === 0 && (
+          <p className="text-soft">No words yet. Add some, a shape or a drawing, to begin.</p>
+        )}
       </div>
     </section>
   );

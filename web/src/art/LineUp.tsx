@@ -5,7 +5,7 @@ import { memo } from "react";
 import type { ArtReply } from "../api/client";
 import { type Box, type Edge, linedUp, spread } from "../document/place";
 import { edit } from "../state/timeline";
-import { Button } from "../ui/Button";
+import { IconButton } from "../ui/Button";
 import { Menu, MenuItem, MenuLine } from "../ui/Menu";
 
 const EDGES: [Edge, string][] = [
@@ -25,9 +25,9 @@ export const LineUp = memo(function LineUp({ replies }: { replies: ArtReply[] })
   return (
     <Menu
       trigger={
-        <Button look="quiet" className="px-1.5" title="Line up or spread out words and shapes">
-          <AlignHorizontalJustifyCenter size={15} /> Line up
-        </Button>
+        <IconButton label="Line up or spread out all art">
+          <AlignHorizontalJustifyCenter size={16} />
+        </IconButton>
       }
     >
       {EDGES.map(([edge, text]) => (

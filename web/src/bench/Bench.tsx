@@ -5,6 +5,7 @@ import type { Font, Material } from "../api/client";
 import { ArtPanel } from "../art/ArtPanel";
 import { Conflict } from "../dialogs/Conflict";
 import { TryRange, useForgetRange } from "../dialogs/TryRange";
+import { useDropped } from "../drawings/bringIn";
 import { FindingsStrip } from "../findings/FindingsStrip";
 import { BuildSheet } from "../layers/BuildSheet";
 import { Catalogue } from "../layers/catalogue";
@@ -27,6 +28,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
   useUndoKeys();
   useCopyKeys();
   useForgetRange();
+  useDropped();
   useEffect(() => {
     document.title = `${name || "Untitled"} – Tin Halo`;
     return () => {

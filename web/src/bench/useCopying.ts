@@ -25,6 +25,8 @@ function selected(): string[] {
 export function copy(...ids: string[]): void {
   try {
     localStorage.setItem(CLIPBOARD, JSON.stringify(copied(now(), ids)));
+    // What was on the system's clipboard before is not what is pasted next.
+    void navigator.clipboard?.writeText(`${ids.length} of Tin Halo`).catch(() => undefined);
   } catch {
     // The browser keeps a few megabytes only.
     say("That is too much to copy.");
@@ -90,9 +92,9 @@ export function useCopyKeys(): void {
         return;
       const ids = selected();
       const [, act] = ACTS.find(([name]) => isKey(event, name)) ?? [];
-      if (isKey(event, "paste")) paste();
-      else if (act && ids.length > 0) act(...ids);
-      else return;
+      // Pasting is an event of its own: files may be on the clipboard.
+      if (!act || ids.length === 0) return;
+      act(...ids);
       event.preventDefault();
     };
     addEventListener("keydown", press);

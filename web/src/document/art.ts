@@ -1,14 +1,15 @@
 // Pure edits of art: words and shapes. Each gives a new document and leaves the old one for the undo history.
 
-import { INTO, SHAPES, WORDS } from "../api/facts";
+import { DRAWING, INTO, SHAPES, WORDS } from "../api/facts";
 import { addLayerOf, patchLayer } from "./layers";
 import { movedLetters, retext } from "./letters";
 import { freeId, shapeName } from "./names";
 import { type Box, round } from "./place";
 import { changeRecipes, forgetSource, mapRecipe, newStep } from "./recipes";
-import type { Anchor, Art, Design, Lettering, Place, Recipe, Shape, ShapeName } from "./types";
+import type { Anchor, Art, Design, Drawing, Lettering, Place, Recipe, Shape, ShapeName } from "./types";
 
 export const isLettering = (art: Art): art is Lettering => art.kind === "lettering";
+export const isDrawing = (art: Art): art is Drawing => art.kind === "drawing";
 export const isShape = (art: Art): art is Shape => art.kind === "shape";
 
 /** A design with other words in its first block of words; what was set for single letters goes. */
@@ -114,6 +115,30 @@ export function addShape(design: Design, shape: ShapeName, middle: { x: number; 
   const name = shapeName(shape);
   const title = `${name.charAt(0).toUpperCase()}${name.slice(1)}`;
   return addLayerOf({ ...design, art: [...design.art, art] }, title, { from: [id], steps: [] }, "under");
+}
+
+/** Add a drawing with its middle at a place, and a layer over all others that is made from it. */
+export function addDrawing(
+  design: Design,
+  file: string,
+  name: string,
+  middle: { x: number; y: number },
+): Design {
+  const title = name.replace(/\.[^.]*$/, "") || "Drawing";
+  const stem = title
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .slice(0, 40);
+  const id = freeId(design, stem || "drawing");
+  const starts = structuredClone(DRAWING.starts);
+  const art: Drawing = { ...starts, id, file, name, place: { ...starts.place, ...middle } };
+  const called = `${title.charAt(0).toUpperCase()}${title.slice(1)}`.slice(0, 200);
+  return addLayerOf({ ...design, art: [...design.art, art] }, called, { from: [id], steps: [] }, "over");
+}
+
+export function patchDrawing(design: Design, id: string, patch: Partial<Drawing>): Design {
+  return changeArt(design, id, (art) => (isDrawing(art) ? { ...art, ...patch } : art));
 }
 
 /** Words set into a shape, or into none: moved up or down into its middle, and closed up, so that they hold together. */

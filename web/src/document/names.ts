@@ -1,7 +1,7 @@
 // Ids and names of what is in a design.
 
-import { isLettering } from "./art";
-import type { Art, Design } from "./types";
+import { isDrawing, isLettering } from "./art";
+import type { Art, Design, Drawing } from "./types";
 
 /** An id that nothing in the design has yet. */
 export function freeId(design: Design, stem: string): string {
@@ -14,10 +14,16 @@ export function freeId(design: Design, stem: string): string {
 
 /** What art is called in a sentence: the words themselves, or the kind of shape. */
 export function artName(art: Art): string {
+  if (isDrawing(art)) return drawingName(art);
   if (!isLettering(art)) return shapeName(art.shape);
   const text = art.text.replace(/\s+/g, " ").trim();
   if (!text) return art.id;
   return text.length > 22 ? `${text.slice(0, 21)}…` : text;
+}
+
+/** What the file of a drawing is called, without its ending. */
+export function drawingName(art: Drawing): string {
+  return art.name.replace(/\.[^.]*$/, "") || art.id;
 }
 
 /** “speech bubble”. */

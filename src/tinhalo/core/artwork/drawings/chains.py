@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections import defaultdict
 
 import numpy as np
+import shapely
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.regions.proximity import components
 
 
 def chained(contours: list[Contour], within: float) -> list[Contour]:
@@ -55,19 +57,8 @@ def _joined(chain: list[Contour], *, closes: bool) -> Contour:
 
 def _gathered(points: Floats, within: float) -> list[int]:
     """For each point the number of the place that it shares with those near it."""
-    from scipy.spatial import cKDTree
-
     if not len(points):
         return []
-    pairs = cKDTree(points).query_pairs(within, output_type="ndarray")
-    label = list(range(len(points)))
-
-    def root(i: int) -> int:
-        while label[i] != i:
-            label[i] = label[label[i]]
-            i = label[i]
-        return i
-
-    for a, b in pairs.tolist():
-        label[root(a)] = root(b)
-    return [root(i) for i in range(len(points))]
+    at = np.asarray(shapely.points(points), object)
+    pairs = shapely.STRtree(at).query(at, predicate="dwithin", distance=within)
+    return components(np.asarray(pairs, np.intp), len(points)).tolist()

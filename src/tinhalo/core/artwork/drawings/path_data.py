@@ -68,13 +68,14 @@ def draw_path(data: str, track: Track) -> None:
 
 def _commands(data: str) -> Iterator[tuple[str, list[float]]]:
     """Each command with its numbers; what follows one without a name of its own is of the same kind."""
-    at, command, begun = 0, "", False
+    at, begun = 0, False
+    command: str = ""
     while data[at:].strip(" \t\r\n,\f"):
         token = _TOKEN.match(data, at)
         if token is None:
             raise BrokenPathError(at)
         if token[1]:
-            command, at = token[1], token.end()
+            command, at = str(token[1]), token.end()
         elif command in "Zz":
             raise BrokenPathError(at)
         if not begun and command not in "Mm":
@@ -85,15 +86,17 @@ def _commands(data: str) -> Iterator[tuple[str, list[float]]]:
             continue
         numbers: list[float] = []
         for place in range(_TAKES[command.upper()]):
-            token = (_FLAG if command in "Aa" and place in (3, 4) else _TOKEN).match(data, at)
-            number = token and (token[1] if token.re is _FLAG else token[2])
-            if token is None or not number or abs(float(number)) > _FAR:
+            is_flag = command in "Aa" and place in (3, 4)
+            found = (_FLAG if is_flag else _TOKEN).match(data, at)
+            number: str | None = found and found[1 if is_flag else 2]
+            if found is None or not number or abs(float(number)) > _FAR:
                 raise BrokenPathError(at)
             numbers.append(float(number))
-            at = token.end()
+            at = found.end()
         yield command, numbers
         # More pairs after a move are lines.
-        command = {"M": "L", "m": "l"}.get(command, command)
+        if command in "Mm":
+            command = "L" if command == "M" else "l"
 
 
 def draw_arc(track: Track, begin: complex, numbers: list[float], end: complex) -> None:

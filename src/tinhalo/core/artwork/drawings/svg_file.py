@@ -18,7 +18,7 @@ from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.drawings.svg_shapes import Lengths, draw, length, numbers, transform, view
 from tinhalo.core.artwork.drawings.svg_style import INHERITED as AT_ROOT
-from tinhalo.core.artwork.drawings.svg_style import SVG, Sheets, Style, colour_of, style_of
+from tinhalo.core.artwork.drawings.svg_style import SVG, Node, Sheets, Style, colour_of, style_of
 from tinhalo.core.artwork.drawings.track import Track, closed_up
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after, shift
@@ -29,6 +29,10 @@ from tinhalo.core.geometry.curves.painted import Cap, Join, Rule, combined, fill
 HREF = "{http://www.w3.org/1999/xlink}href"
 MM = 25.4 / 96
 MOST_ELEMENTS, MOST_SEGMENTS, MOST_DEPTH = 20_000, 200_000, 100
+#: Copies of copies grow without end.
+MOST_COPIES = 3_000
+#: Characters of one outline, about 15 for each curve.
+_LONGEST = 15 * MOST_SEGMENTS
 _SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
 _GROUPS = {"g", "a", "switch"}
 _CAPS: dict[str, Cap] = {"round": "round", "square": "square"}
@@ -36,8 +40,10 @@ _JOINS: dict[str, Join] = {"round": "round", "bevel": "bevel"}
 #: What an element is called where the file does not say.
 _CALLED = {"path": "outline", "rect": "rectangle", "polyline": "line"}
 #: Not painted where they stand.
-_SILENT = {"defs", "clipPath", "symbol", "marker", "mask", "pattern", "linearGradient", "radialGradient", "filter"}
-_SILENT |= {"style", "title", "desc", "metadata", "script", "animate", "set", "cursor", "view"}
+_SILENT = {
+    *("defs", "clipPath", "symbol", "marker", "mask", "pattern", "linearGradient", "radialGradient", "filter"),
+    *("style", "title", "desc", "metadata", "script", "animate", "set", "cursor", "view"),
+}
 
 
 @dataclass(frozen=True)
@@ -79,7 +85,7 @@ def read_svg(data: bytes) -> DrawingFile:
     return _Reader(root).read()
 
 
-def _tag(element: etree._Element) -> str:
+def _tag(element: Node) -> str:
     """The name of an SVG element; empty for those of other kinds."""
     name = element.tag
     if not isinstance(name, str):
@@ -89,13 +95,13 @@ def _tag(element: etree._Element) -> str:
 
 
 class _Reader:
-    def __init__(self, root: etree._Element) -> None:
+    def __init__(self, root: Node) -> None:
         self._root = root
         self._sheets = Sheets(root)
         self._by_id = {one.get("id"): one for one in reversed(list(root.iter())) if one.get("id")}
         self._told: Counter[str] = Counter()
         self._texts: list[str] = []
-        self._count = self._segments = 0
+        self._count = self._copies = self._segments = 0
 
     def read(self) -> DrawingFile:
         box = numbers(self._root.get("viewBox"))
@@ -130,15 +136,18 @@ class _Reader:
         for sentence, count in self._told.items():
             yield sentence if "{" not in sentence else sentence.format(f"{count}")
 
-    def _drawn(self, element: etree._Element, context: _Context) -> Iterator[Element]:
+    def _drawn(self, element: Node, context: _Context) -> Iterator[Element]:
         tag = _tag(element)
         if not tag or tag in _SILENT:
             return
         if context.depth > MOST_DEPTH:
             raise DrawingError("its groups are nested too deeply")
         self._count += 1
+        self._copies += bool(context.uses)
         if self._count > MOST_ELEMENTS:
             raise DrawingError(f"it has more than {MOST_ELEMENTS:,} elements")
+        if self._copies > MOST_COPIES:
+            raise DrawingError(f"it has more than {MOST_COPIES:,} copies of elements")
         context = self._entered(context, element, style_of(self._sheets.said(element), context.style))
         if tag in _SHAPES:
             yield from self._shape(element, tag, context)
@@ -162,7 +171,7 @@ class _Reader:
         elif tag == "foreignObject":
             self._told["{} parts of another kind than drawings were left out."] += 1
 
-    def _entered(self, context: _Context, element: etree._Element, style: Style) -> _Context:
+    def _entered(self, context: _Context, element: Node, style: Style) -> _Context:
         """The context inside an element."""
         matrix = after(context.matrix, transform(style["transform"] or element.get("transform")))
         hidden = context.hidden
@@ -182,16 +191,14 @@ class _Reader:
             return replace(made, clip=_both(context.clip, self._clip(clip, element, made, ())))
         return made
 
-    def _reference(self, value: str | None) -> etree._Element | None:
+    def _reference(self, value: str | None) -> Node | None:
         """What url(#id) or #id names in this file; files elsewhere are never looked at."""
         value = (value or "").strip()
         if value.lower().startswith("url("):
             value = value[4:].partition(")")[0].strip(" \"'")
         return self._by_id.get(value[1:]) if value.startswith("#") else None
 
-    def _viewport(
-        self, element: etree._Element, context: _Context, width: str, height: str, href: str
-    ) -> Iterator[Element]:
+    def _viewport(self, element: Node, context: _Context, width: str, height: str, href: str) -> Iterator[Element]:
         """A nested drawing, or a symbol that is used."""
         is_symbol = _tag(element) == "symbol"
         x, y = (0.0, 0.0) if is_symbol else (self._length(element, "x", context), self._length(element, "y", context))
@@ -211,7 +218,7 @@ class _Reader:
         for child in element:
             yield from self._drawn(child, inner)
 
-    def _use(self, element: etree._Element, context: _Context) -> Iterator[Element]:
+    def _use(self, element: Node, context: _Context) -> Iterator[Element]:
         href = (element.get("href") or element.get(HREF) or "").strip()
         target = self._reference(href)
         if target is None:
@@ -231,10 +238,10 @@ class _Reader:
         else:
             yield from self._drawn(target, context)
 
-    def _length(self, element: etree._Element, name: str, context: _Context, along: str = "") -> float:
+    def _length(self, element: Node, name: str, context: _Context, along: str = "") -> float:
         return self._lengths(element, context)(name, along or name[-1]) or 0.0
 
-    def _lengths(self, element: etree._Element, context: _Context) -> Lengths:
+    def _lengths(self, element: Node, context: _Context) -> Lengths:
         said = self._sheets.said(element) if _tag(element) in _SHAPES else element
         whole = {"x": context.width, "y": context.height}
         diagonal = math.hypot(context.width, context.height) / math.sqrt(2)
@@ -245,10 +252,13 @@ class _Reader:
 
         return at
 
-    def _contours(self, element: etree._Element, tag: str, context: _Context) -> list[Contour]:
+    def _contours(self, element: Node, tag: str, context: _Context) -> list[Contour]:
         track = Track()
         said = self._sheets.said(element)
-        attributes = {"d": said.get("d", ""), "points": element.get("points", "")}
+        # Told by its length: reading it first would take many seconds.
+        if len(said.get("d", "")) > _LONGEST:
+            raise DrawingError(f"its outlines have more than {MOST_SEGMENTS:,} curves")
+        attributes: dict[str, str] = {"d": said.get("d", ""), "points": element.get("points", "")}
         if not draw(tag, attributes, self._lengths(element, context), track):
             self._told["{} outlines break off in the middle: what comes before that is drawn."] += 1
         contours = track.contours()
@@ -257,7 +267,7 @@ class _Reader:
             raise DrawingError(f"its outlines have more than {MOST_SEGMENTS:,} curves")
         return contours
 
-    def _shape(self, element: etree._Element, tag: str, context: _Context) -> Iterator[Element]:
+    def _shape(self, element: Node, tag: str, context: _Context) -> Iterator[Element]:
         style, contours = context.style, self._contours(element, tag, context)
         hidden = context.hidden or ("it is invisible" if style["visibility"] != "visible" else "")
         label = next((str(v) for k, v in element.attrib.items() if str(k).endswith("}label")), None)
@@ -337,7 +347,7 @@ class _Reader:
         found = colour_of(value, style["color"]) if value != "none" else None
         return (found[0], found[1] * opacity) if found else None
 
-    def _clip(self, clip: etree._Element, owner: etree._Element, context: _Context, inside: tuple[str, ...]) -> Outline:
+    def _clip(self, clip: Node, owner: Node, context: _Context, inside: tuple[str, ...]) -> Outline:
         """The area of a clip path as it is used on an element, in pixels of the page."""
         id = clip.get("id") or ""
         if id in inside:
@@ -359,7 +369,7 @@ class _Reader:
             made = combined("intersection", made, self._clip(beyond, owner, context, (*inside, id)))
         return made
 
-    def _clip_child(self, child: etree._Element, context: _Context, inside: tuple[str, ...]) -> Outline:
+    def _clip_child(self, child: Node, context: _Context, inside: tuple[str, ...]) -> Outline:
         tag = _tag(child)
         style = style_of(self._sheets.said(child), context.style)
         if style["display"] == "none" or style["visibility"] != "visible" or len(inside) > MOST_DEPTH:
@@ -384,7 +394,7 @@ class _Reader:
             made = combined("intersection", made, self._clip(beyond, child, inner, inside))
         return made
 
-    def _box(self, owner: etree._Element, context: _Context) -> tuple[float, float, float, float] | None:
+    def _box(self, owner: Node, context: _Context) -> tuple[float, float, float, float] | None:
         """The box of an element in its own units, without its line."""
         inner = replace(context, matrix=shift(0, 0), clip=None, hidden="")
         below = self._below(owner, inner)
@@ -395,7 +405,7 @@ class _Reader:
         low, high = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
         return (float(low[0]), float(low[1]), float(high[0]), float(high[1]))
 
-    def _below(self, owner: etree._Element, context: _Context) -> Iterator[tuple[etree._Element, _Context]]:
+    def _below(self, owner: Node, context: _Context) -> Iterator[tuple[Node, _Context]]:
         if _tag(owner) in _SHAPES:
             yield owner, context
         elif _tag(owner) in _GROUPS:

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from typing import Any, cast
+from typing import Any, TypeAlias, cast
 
 import cssselect2
 import tinycss2
 from lxml import etree
 from tinycss2 import color4
+
+#: An element of the file.
+Node: TypeAlias = etree._Element  # pyright: ignore[reportPrivateUsage]
 
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -53,7 +56,7 @@ Style = Mapping[str, str]
 class Sheets:
     """The style sheets of a file."""
 
-    def __init__(self, root: etree._Element) -> None:
+    def __init__(self, root: Node) -> None:
         self._matcher = cssselect2.Matcher()
         self.rules = 0
         self._wrapped: dict[Any, cssselect2.ElementWrapper] = {}
@@ -77,7 +80,7 @@ class Sheets:
                 self._matcher.add_selector(selector, said)
                 self.rules += 1
 
-    def said(self, element: etree._Element) -> dict[str, str]:
+    def said(self, element: Node) -> dict[str, str]:
         """What an element's attributes, the sheets and its own style say of it, the strongest last."""
         known = (*INHERITED, *OWN, *GEOMETRY)
         found: dict[str, str] = {name: value for name in known if (value := element.get(name)) is not None}

@@ -54,8 +54,7 @@ class Track:
         made: list[Contour] = []
         for segments, degree, closed, start in self._done:
             points = segments or [(start,) * 4]
-            flat = np.array(points)
-            pairs: Floats = np.stack([flat.real, flat.imag], axis=-1)
+            pairs: Floats = np.array([[(p.real, p.imag) for p in one] for one in points], float)
             made.append(Contour(pairs, np.array(degree or [1], np.uint8), closed))
         return made
 

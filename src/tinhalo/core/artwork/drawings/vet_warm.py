@@ -2,5 +2,7 @@
 
 from __future__ import annotations
 
-import tinhalo.core.artwork.drawings.dxf_file
-import tinhalo.core.artwork.drawings.svg_file  # noqa: F401  # pyright: ignore[reportUnusedImport]
+from tinhalo.core.artwork.drawings.dxf_file import read_dxf
+from tinhalo.core.artwork.drawings.svg_file import read_svg
+
+__all__ = ["read_dxf", "read_svg"]

@@ -94,7 +94,7 @@ def _corner(part: Polygon, area: MultiPolygon) -> tuple[Point, float]:
     """The vertex of a part that lies deepest in the corner, and how far (mm) it is from where the tool can be."""
     edge = part.exterior.difference(_near(area, part, 1.0).buffer(1e-3))
     vertices = np.asarray(shapely.points(np.asarray(part.exterior.coords)[:, :2]), object)
-    deep = np.asarray(shapely.distance(vertices, edge), float)
+    deep = np.asarray(shapely.distance(vertices, edge), float)  # pyright: ignore[reportUnknownMemberType]
     deepest = int(deep.argmax())
     return vertices[deepest], float(deep[deepest])
 

@@ -9,12 +9,12 @@ is compared with the areas of GEOS, which stands where they differ.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from typing import Literal
+from typing import Literal, cast
 
 import numpy as np
 import pathops
 import shapely
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.arrays import Floats
@@ -22,7 +22,7 @@ from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fill import filled_nonzero
 from tinhalo.core.geometry.curves.outline import MAX_TURN_DEGREES, Outline
-from tinhalo.core.geometry.curves.recorder import Recorder
+from tinhalo.core.geometry.curves.path_engine import hand_over, taken_back
 
 Rule = Literal["nonzero", "evenodd"]
 Cap = Literal["butt", "round", "square"]
@@ -120,14 +120,32 @@ def stroked(
     path = pathops.Path()
     pen = path.getPen(allow_open_paths=True)
     for one in drawn:
-        _scaled(one, scale).draw(pen)
-    if dashes:
-        path.stroke(width * scale, _CAPS[cap], _JOINS[join], miter, [d * scale for d in dashes], dash_offset * scale)
-    else:
-        path.stroke(width * scale, _CAPS[cap], _JOINS[join], miter)
-    path.convertConicsToQuads(0.05)
-    path.simplify(fix_winding=True, keep_starting_points=False)
-    return _read(path, 1 / scale)
+        one.transformed(shift(0, 0, scale)).draw(pen)
+    try:
+        spaced = [one * scale for one in dashes] or None
+        path.stroke(width * scale, _CAPS[cap], _JOINS[join], miter, spaced, dash_offset * scale)
+        path.simplify(fix_winding=True, keep_starting_points=False)
+        return _turned_out(taken_back(path, 1 / scale))
+    except pathops.PathOpsError:
+        return _buffered(drawn, width, cap, join, miter)
+
+
+def _buffered(contours: list[Contour], width: float, cap: Cap, join: Join, miter: float) -> Outline:
+    """The same by GEOS, without dashes: where the path engine gives up."""
+    chord = max(width, 1e-6) * 1e-3
+    lines: list[Floats] = []
+    for one in contours:
+        # Flattened as closed, the way back is left out.
+        ring = Outline.from_contours([one]).flattened(chord)[0]
+        lines.append(np.vstack([ring, ring[:1]]) if one.closed else np.vstack([ring, one.segments[-1:, 3]]))
+    area = shapely.buffer(
+        shapely.MultiLineString([line for line in lines if len(line) > 1]),
+        width / 2,
+        cap_style="flat" if cap == "butt" else cap,
+        join_style="mitre" if join == "miter" else join,
+        mitre_limit=miter,
+    )
+    return _edges(_multi(area))
 
 
 def area_of(outline: Outline, chord: float, turn: float = MAX_TURN_DEGREES) -> MultiPolygon:
@@ -160,7 +178,7 @@ def _turned(outline: Outline, rings: list[Floats], rule: Rule) -> Outline | None
     areas = outline.areas
     if len(rings) == 1:
         return outline if areas[0] > 0 else Outline.from_contours([contours[0].reversed()])
-    polygons = shapely.polygons([shapely.linearrings(ring) for ring in rings])
+    polygons = np.array([Polygon(ring) for ring in rings], object)
     inside, outside = shapely.STRtree(polygons).query(polygons, predicate="within")
     winding = np.where(areas > 0, 1, -1)
     around = np.zeros(len(rings), int)
@@ -182,9 +200,7 @@ def _area(rings: list[Floats], rule: Rule) -> MultiPolygon:
     if rule == "nonzero":
         return _multi(shapely.union_all(np.array(filled_nonzero(rings), object)))
     lines = [np.vstack([ring, ring[:1]]) for ring in rings if len(ring) >= 3]
-    return _multi(
-        shapely.make_valid(shapely.MultiPolygon([shapely.Polygon(line) for line in lines]), method="linework")
-    )
+    return _multi(shapely.make_valid(shapely.MultiPolygon([Polygon(line) for line in lines]), method="linework"))
 
 
 def _believed(made: Callable[[float], pathops.Path], outline: Outline, area: MultiPolygon) -> Outline:
@@ -192,47 +208,27 @@ def _believed(made: Callable[[float], pathops.Path], outline: Outline, area: Mul
     reach = float(np.abs(outline.segments).max())
     scale = _LARGE / max(reach, 1e-12)
     try:
-        found = _read(made(scale), 1 / scale)
+        found = _turned_out(taken_back(made(scale), 1 / scale))
         chord = _chord(outline)
         off = area_of(found, chord).symmetric_difference(area).area
         if off <= _SAME * chord * max(area.length, 1e-12) + reach**2 * 1e-10:
             return found
     except pathops.PathOpsError:
         pass
-    polygons = list(shapely.orient_polygons(area).geoms)
+    return _edges(area)
+
+
+def _edges(area: MultiPolygon) -> Outline:
+    """An area's own edges."""
+    polygons = cast("list[Polygon]", shapely.get_parts(shapely.orient_polygons(area)).tolist())
     rings = [ring for one in polygons for ring in (one.exterior, *one.interiors)]
     return Outline.from_contours([Contour.of_ring(np.asarray(ring.coords)[:-1, :2]) for ring in rings])
 
 
-def _scaled(contour: Contour, scale: float) -> Contour:
-    return contour.transformed(shift(0, 0, scale))
-
-
 def _path(outline: Outline, scale: float, rule: Rule = "nonzero") -> pathops.Path:
     path = pathops.Path(fillType=_RULES[rule])
-    pen = path.getPen(allow_open_paths=False)
-    for contour in outline.contours():
-        _scaled(contour, scale).draw(pen)
+    hand_over(path, outline, scale)
     return path
-
-
-def _read(path: pathops.Path, scale: float) -> Outline:
-    pen = Recorder()
-    path.convertConicsToQuads(0.05)
-    for verb, points in path:
-        match verb:
-            case pathops.PathVerb.MOVE:
-                pen.moveTo(points[0])
-            case pathops.PathVerb.LINE:
-                pen.lineTo(points[0])
-            case pathops.PathVerb.QUAD:
-                pen.qCurveTo(points[0], points[1])
-            case pathops.PathVerb.CLOSE:
-                pen.closePath()
-            case _:
-                pen.curveTo(*points)
-    outline = pen.outline().transformed(shift(0, 0, scale))
-    return _turned_out(outline)
 
 
 def _turned_out(outline: Outline) -> Outline:

@@ -8,9 +8,8 @@ import numpy as np
 import pathops
 import shapely
 
-from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline
-from tinhalo.core.geometry.curves.recorder import Recorder
+from tinhalo.core.geometry.curves.path_engine import hand_over, taken_back
 
 
 def unite(outlines: Sequence[Outline], grain: float) -> Outline:
@@ -31,9 +30,9 @@ def unite(outlines: Sequence[Outline], grain: float) -> Outline:
 def _unite_together(outlines: Sequence[Outline], grain: float) -> Outline:
     path = pathops.Path()
     for outline in outlines:
-        _draw(path, outline, 1 / grain)
+        hand_over(path, outline, 1 / grain)
     path.simplify(fix_winding=True, keep_starting_points=False)
-    return _read(path, grain)
+    return taken_back(path, grain)
 
 
 def _groups(contours: Sequence[Outline]) -> list[list[Outline]]:
@@ -49,27 +48,3 @@ def _groups(contours: Sequence[Outline]) -> list[list[Outline]]:
     for contour, group in zip(which, clump, strict=True):
         groups.setdefault(int(group), []).append(contours[int(contour)])
     return list(groups.values())
-
-
-def _draw(path: pathops.Path, outline: Outline, scale: float) -> None:
-    pen = path.getPen(allow_open_paths=False)
-    for contour in outline.transformed(shift(0, 0, scale)).contours():
-        # The engine draws the last line itself.
-        contour.draw(pen)
-
-
-def _read(path: pathops.Path, grain: float) -> Outline:
-    pen = Recorder()
-    for verb, points in path:
-        match verb:
-            case pathops.PathVerb.MOVE:
-                pen.moveTo(points[0])
-            case pathops.PathVerb.LINE:
-                pen.lineTo(points[0])
-            case pathops.PathVerb.QUAD:
-                pen.qCurveTo(points[0], points[1])
-            case pathops.PathVerb.CLOSE:
-                pen.closePath()
-            case _:
-                pen.curveTo(*points)
-    return pen.outline().transformed(shift(0, 0, grain))

@@ -1,0 +1,60 @@
+"""Drawings: brought in from files by dialog, drop and paste, chosen from, replaced, joined with words, and cut."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from tests.browser.base import BrowserTest
+
+CREST = b"""<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40">
+<rect id="sheet" width="60" height="40" fill="#ffffff"/>
+<path id="shield" d="M10 4H50V20C50 30 40 36 30 38C20 36 10 30 10 20Z"/>
+<circle id="eye" cx="30" cy="18" r="6" fill="#fff"/>
+<rect id="old" x="2" y="2" width="8" height="8" display="none"/>
+<text x="5" y="30">Ostrel</text></svg>"""
+
+
+class Drawings(BrowserTest):
+    def file(self, name: str, data: bytes) -> Path:
+        path = Path(self.enterContext(tempfile.TemporaryDirectory())) / name
+        path.write_bytes(data)
+        return path
+
+    def test_a_file_is_brought_in_at_its_size_and_told_what_was_left_out(self) -> None:
+        self.new_design()
+        page = self.page
+        page.get_by_label("Drawing files").set_input_files(self.file("crest.svg", CREST))
+        box = page.get_by_test_id("drawing-crest")
+        expect(box).to_contain_text("“Ostrel”")
+        expect(box.get_by_label("Width of the drawing")).to_have_value("40 mm")
+        # 3 of 4 elements are seen; white takes away from what lies under it.
+        box.get_by_text("3 of 4 elements, 1 hidden in the file").click()
+        expect(page.get_by_label("Name of the layer Crest")).to_be_visible()
+        box.get_by_label("White takes away").uncheck()
+        self.settled(page)
+        box.get_by_label("White takes away").check()
+        box.get_by_role("checkbox", name="shield").uncheck()
+        box.get_by_role("checkbox", name="shield").check()
+        box.get_by_label("Width of the drawing").fill("80")
+        box.get_by_label("Width of the drawing").press("Enter")
+        expect(box.get_by_label("Height of the drawing")).to_have_value("68 mm")
+        self.settled(page)
+        # The sheet is hidden by being white: the layer is the shield less its eye.
+        layer = self.document()["layers"][0]
+        self.assertEqual(["crest"], layer["recipe"]["from"])
+        page.screenshot(path="/tmp/drawing.png")
+
+    def test_what_cannot_be_read_is_told_and_nothing_is_lost(self) -> None:
+        self.new_design()
+        page = self.page
+        for name, data, told in (
+            ("broken.svg", b"<svg><g>", "broken.svg cannot be used: it is no sound XML"),
+            ("empty.svg", b"<svg xmlns='http://www.w3.org/2000/svg'/>", "there is nothing in it that can be cut"),
+        ):
+            page.get_by_label("Drawing files").set_input_files(self.file(name, data))
+            expect(page.get_by_text(told).first).to_be_visible()
+        expect(page.get_by_test_id(re.compile("^words-")).first).to_be_visible()

@@ -1,0 +1,1 @@
+# The part of lxml that is used here; the package ships no annotations.

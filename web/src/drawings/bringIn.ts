@@ -1,0 +1,90 @@
+// Bringing drawing files in: by a dialog, dropped on the bench, or pasted.
+
+import { useEffect } from "react";
+import { type BroughtFile, Problem } from "../api/answers";
+import { api } from "../api/client";
+import { paste as pasteCopied } from "../bench/useCopying";
+import { addDrawing, patchDrawing } from "../document/art";
+import { round } from "../document/place";
+import { builtNow } from "../state/building";
+import { select } from "../state/selection";
+import { edit, now } from "../state/timeline";
+import { say } from "../ui/toast";
+
+/** What files a dialog offers. */
+export const KINDS = ".svg,.svgz,.dxf,image/svg+xml";
+/** Between what is there and a drawing that is new, in mm. */
+const GAP = 5;
+const FONTS = /\.(ttf|otf|ttc|otc|woff2?)$/i;
+
+/** Put a drawing that the server has into the design, and say what of its file was left out. */
+export function place(file: BroughtFile): void {
+  // Beside what is there: it is moved onto the words, or set against them, from there.
+  const [, low, right, high] = builtNow().built?.reply.bounds_mm ?? [0, 0, -GAP, 0];
+  const middle = { x: round(right + GAP + file.width_mm / 2, 2), y: round((low + high) / 2, 2) };
+  edit((design) => addDrawing(design, file.id, file.name, middle));
+  const id = now().art.at(-1)?.id ?? null;
+  select({ art: id, picked: id, letter: null });
+  if (file.told.length > 0) say(`${file.name}: ${file.told.join(" ")}`);
+}
+
+/** Read files and put each into the design; with `instead` the first takes the place of the file of that art. */
+export async function bringIn(files: File[], instead?: string): Promise<void> {
+  const told: string[] = [];
+  for (const file of files) {
+    if (FONTS.test(file.name)) {
+      told.push(`${file.name} is a font: drop it on the list of fonts.`);
+      continue;
+    }
+    const slow = setTimeout(() => say(`Reading ${file.name}…`), 1500);
+    try {
+      const brought = await api.bringIn(file);
+      if (instead) {
+        const named = { file: brought.id, name: brought.name, left_out: [], brought: [] };
+        edit((design) => patchDrawing(design, instead, named));
+      } else place(brought);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      told.push(error.sentence);
+    } finally {
+      clearTimeout(slow);
+    }
+  }
+  if (told.length > 0) say(told.join(" "));
+}
+
+/** Files dropped anywhere on the bench, or pasted, are brought in. */
+export function useDropped(): void {
+  useEffect(() => {
+    const holds = (event: DragEvent) => event.dataTransfer?.types.includes("Files") === true;
+    const elsewhere = (event: Event) => (event.target as HTMLElement).closest?.("[role=dialog]") !== null;
+    const over = (event: DragEvent) => {
+      if (holds(event) && !elsewhere(event)) event.preventDefault();
+    };
+    const drop = (event: DragEvent) => {
+      if (!holds(event) || elsewhere(event)) return;
+      event.preventDefault();
+      void bringIn([...(event.dataTransfer?.files ?? [])]);
+    };
+    const paste = (event: ClipboardEvent) => {
+      const files = [...(event.clipboardData?.files ?? [])];
+      const text = event.clipboardData?.getData("text/plain") ?? "";
+      const target = event.target as HTMLElement;
+      if (elsewhere(event) || target.matches?.("input, textarea")) return;
+      // Drawing programs put a drawing on the clipboard as its text.
+      if (files.length === 0 && /^\s*(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)*<svg[\s>]/s.test(text))
+        files.push(new File([text], "Pasted.svg"));
+      event.preventDefault();
+      if (files.length > 0) void bringIn(files);
+      else pasteCopied();
+    };
+    addEventListener("dragover", over);
+    addEventListener("drop", drop);
+    addEventListener("paste", paste);
+    return () => {
+      removeEventListener("dragover", over);
+      removeEventListener("drop", drop);
+      removeEventListener("paste", paste);
+    };
+  }, []);
+}
