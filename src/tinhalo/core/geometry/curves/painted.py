@@ -22,7 +22,7 @@ from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fill import filled_nonzero
 from tinhalo.core.geometry.curves.outline import MAX_TURN_DEGREES, Outline
-from tinhalo.core.geometry.curves.path_engine import hand_over, taken_back
+from tinhalo.core.geometry.curves.path_engine import CONICS, hand_over, taken_back
 
 Rule = Literal["nonzero", "evenodd"]
 Cap = Literal["butt", "round", "square"]
@@ -124,6 +124,8 @@ def stroked(
     try:
         spaced = [one * scale for one in dashes] or None
         path.stroke(width * scale, _CAPS[cap], _JOINS[join], miter, spaced, dash_offset * scale)
+        # Round ends are conics, which the engine's own union gets wrong.
+        path.convertConicsToQuads(CONICS)
         path.simplify(fix_winding=True, keep_starting_points=False)
         return _turned_out(taken_back(path, 1 / scale))
     except pathops.PathOpsError:

@@ -9,7 +9,7 @@ from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.recorder import Recorder
 
 #: Arcs of conics become quadratics within this, in the engine's own unit.
-_CONICS = 0.05
+CONICS = 0.05
 
 
 def hand_over(path: pathops.Path, outline: Outline, scale: float) -> None:
@@ -23,7 +23,7 @@ def hand_over(path: pathops.Path, outline: Outline, scale: float) -> None:
 def taken_back(path: pathops.Path, scale: float) -> Outline:
     """The contours of a path, ``scale`` times as large; lines, quadratics and cubics stay what they are."""
     pen = Recorder()
-    path.convertConicsToQuads(_CONICS)
+    path.convertConicsToQuads(CONICS)
     for verb, points in path:
         match verb:
             case pathops.PathVerb.MOVE:
