@@ -26,6 +26,8 @@ import type {
   ShapeName,
   StepOp,
   Steps,
+  TracedPicture,
+  Tracing,
 } from "../document/types";
 
 export type Range = { unit: string; what: string; whole: boolean; min?: number; above?: number; max?: number };
@@ -38,6 +40,8 @@ TYPES = {
     "SHAPES": '{ [Name in ShapeName]: Facts<Omit<Extract<Shape, { shape: Name }>, "id">> }',
     "WORDS": 'Facts<Omit<Lettering, "id" | "font">>',
     "DRAWING": 'Facts<Omit<Drawing, "id" | "file">>',
+    "TRACED": 'Facts<Omit<TracedPicture, "id" | "file" | "trace">>',
+    "TRACING": "Facts<Tracing>",
     "LAYER": 'Omit<Layer, "id">',
     "LINE": "Facts<Line>",
     "INTO": 'Facts<Omit<Into, "art">>',
@@ -112,8 +116,9 @@ def ranges(schemas: Schema, name: str) -> Schema:
 def facts(schemas: Schema) -> str:
     """The whole module."""
 
-    def of(name: str) -> Schema:
-        return {"starts": starts(schemas, name), "ranges": ranges(schemas, name)}
+    def of(name: str, without: tuple[str, ...] = ()) -> Schema:
+        made = {field: value for field, value in starts(schemas, name).items() if field not in without}
+        return {"starts": made, "ranges": ranges(schemas, name)}
 
     def holds(name: str) -> Schema:
         model = _model(schemas, name)
@@ -127,6 +132,8 @@ def facts(schemas: Schema) -> str:
         "SHAPES": {shape: of(name) for shape, name in shapes.items()},
         "WORDS": of("Lettering"),
         "DRAWING": of("Drawing"),
+        "TRACED": of("TracedPicture", without=("trace",)),
+        "TRACING": of("Tracing"),
         "LAYER": starts(schemas, "Layer"),
         "LINE": of("Line"),
         "INTO": of("Into"),

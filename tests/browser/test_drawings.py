@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import io
 import re
 import tempfile
 from pathlib import Path
 
+from PIL import Image, ImageDraw
 from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
@@ -27,7 +29,7 @@ class Drawings(BrowserTest):
     def test_a_file_is_brought_in_at_its_size_and_told_what_was_left_out(self) -> None:
         self.new_design()
         page = self.page
-        page.get_by_label("Drawing files").set_input_files(self.file("crest.svg", CREST))
+        page.get_by_label("Drawing and picture files").set_input_files(self.file("crest.svg", CREST))
         box = page.get_by_test_id("drawing-crest")
         expect(box).to_contain_text("“Ostrel”")
         expect(box.get_by_label("Width of the drawing")).to_have_value("40 mm")
@@ -46,7 +48,6 @@ class Drawings(BrowserTest):
         # The sheet is hidden by being white: the layer is the shield less its eye.
         layer = self.document()["layers"][0]
         self.assertEqual(["crest"], layer["recipe"]["from"])
-        page.screenshot(path="/tmp/drawing.png")
 
     def test_what_cannot_be_read_is_told_and_nothing_is_lost(self) -> None:
         self.new_design()
@@ -55,6 +56,42 @@ class Drawings(BrowserTest):
             ("broken.svg", b"<svg><g>", "broken.svg cannot be used: it is no sound XML"),
             ("empty.svg", b"<svg xmlns='http://www.w3.org/2000/svg'/>", "there is nothing in it that can be cut"),
         ):
-            page.get_by_label("Drawing files").set_input_files(self.file(name, data))
+            page.get_by_label("Drawing and picture files").set_input_files(self.file(name, data))
             expect(page.get_by_text(told).first).to_be_visible()
         expect(page.get_by_test_id(re.compile("^words-")).first).to_be_visible()
+
+    def test_a_picture_is_traced_and_cut(self) -> None:
+        self.new_design()
+        page = self.page
+        page.get_by_label("Drawing and picture files").set_input_files(self.file("gull.png", picture()))
+        box = page.get_by_test_id("picture-gull")
+        found = box.get_by_test_id("traced-gull")
+        expect(found).to_contain_text("2 pieces · 1 hole")
+        self.settled(page)
+        page.screenshot(path="/tmp/picture.png")
+        box.get_by_label("One outer line only").check()
+        expect(found).not_to_contain_text("hole")
+        expect(found).to_contain_text("2 pieces")
+        box.get_by_label("Specks of fewer dots are left out").fill("20000")
+        box.get_by_label("Specks of fewer dots are left out").press("Enter")
+        expect(found).to_contain_text("1 piece · 1 specks left out")
+        width = box.get_by_label("Width of what is traced")
+        width.fill("50")
+        width.press("Enter")
+        self.settled(page)
+        with page.expect_download() as download:
+            page.get_by_role("button", name="Hand over").click()
+            page.get_by_role("button", name="Download").first.click()
+        self.assertTrue(download.value.suggested_filename.endswith(".zip"))
+
+
+def picture() -> bytes:
+    """A ring and a square, as a scan has them."""
+    drawn = Image.new("L", (1600, 1000), 255)
+    pen = ImageDraw.Draw(drawn)
+    pen.ellipse((200, 200, 800, 800), fill=0)
+    pen.ellipse((400, 400, 600, 600), fill=255)
+    pen.rectangle((1100, 400, 1220, 520), fill=0)
+    made = io.BytesIO()
+    drawn.resize((800, 500), Image.Resampling.BOX).save(made, "PNG", dpi=(300, 300))
+    return made.getvalue()

@@ -4,22 +4,35 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Body, Query, Request
+import shapely
+from fastapi import APIRouter, Body, Query, Request, Response
 from pydantic import BaseModel
 
 from tinhalo.api.waiting import unless_gone
-from tinhalo.api.workshop import Shop
+from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.drawings.drawing import middle_of
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
 from tinhalo.core.artwork.drawings.shipped import shipped_drawings
-from tinhalo.core.artwork.drawings.vet import MOST_BYTES, vet
+from tinhalo.core.artwork.drawings.vet import vet
+from tinhalo.core.artwork.pictures import picture_file
+from tinhalo.core.artwork.pictures.picture import TracedPicture, once_traced
+from tinhalo.core.artwork.pictures.picture_file import is_picture, pixels
 from tinhalo.core.geometry.curves.affine import shift
+from tinhalo.core.geometry.curves.painted import area_of
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.widths import measure as measure_region
 from tinhalo.core.output import svg_path
 
 router = APIRouter(prefix="/api/files", tags=["files"])
 
 #: Elements that are listed one by one.
 MOST_LISTED = 400
+#: Corners of ink whose thinnest stroke is looked for.
+MOST_MEASURED = 12_000
+#: Dots larger than this, in mm, are seen at an edge (common practice: 150 to an inch).
+COARSE = 0.17
+#: Of pictures that do not say their size, in mm.
+USUAL_WIDTH = 100.0
 
 
 class ElementReply(BaseModel):
@@ -39,11 +52,11 @@ class FileReply(BaseModel):
     """A file that was brought in.
 
     ``sized`` tells whether it says how large it is; ``told`` what of it was left out. Of very many elements only the
-    first are listed; ``count`` is how many there are.
+    first are listed; ``count`` is how many there are. A picture has none, and its size in dots.
     """
 
     id: str
-    kind: Literal["drawing"]
+    kind: Literal["drawing", "picture"]
     name: str
     sized: bool
     width_mm: float
@@ -51,6 +64,27 @@ class FileReply(BaseModel):
     told: list[str]
     count: int
     elements: list[ElementReply]
+    width_px: int = 0
+    height_px: int = 0
+
+
+class TraceReply(BaseModel):
+    """What tracing a picture gives: its outline (y down, in pixels from the upper left corner), and what it came to.
+
+    ``told`` says what to know about it; ``specks`` and ``filled`` are how many were left out.
+    """
+
+    path: str
+    bounds_px: tuple[float, float, float, float] | None
+    threshold: float
+    pieces: int
+    holes: int
+    specks: int
+    filled: int
+    thinnest_mm: float | None
+    told: list[str]
+    width_px: int
+    height_px: int
 
 
 @router.get("/shipped")
@@ -64,11 +98,14 @@ async def bring_in(
     shop: Shop,
     asked: Request,
     name: Annotated[str, Query(max_length=200)],
-    data: Annotated[bytes, Body(media_type="application/octet-stream", max_length=MOST_BYTES + 1)],
+    data: Annotated[bytes, Body(media_type="application/octet-stream", max_length=picture_file.MOST_BYTES + 1)],
 ) -> FileReply:
-    """Read a drawing file and keep it."""
+    """Read a drawing or a picture and keep it."""
 
     def add() -> FileReply:
+        if is_picture(data):
+            png, density = picture_file.vet(data, name)
+            return _picture(shop.files.add(name, "picture", data, png), name, png, density)
         read = vet(data, name)
         return _reply(shop.files.add(name, "drawing", data, read.to_bytes()), name, read)
 
@@ -78,8 +115,74 @@ async def bring_in(
 @router.get("/{id}")
 def get_file(id: str, shop: Shop) -> FileReply:
     """A file that was brought in."""
+    if shop.files.kind(id) == "picture":
+        return _picture(id, shop.files.name(id) or "", shop.library.picture(id), None)
     read = shop.library.drawing(id)
     return _reply(id, shop.files.name(id) or f"{id}.svg", read)
+
+
+@router.get("/{id}/picture", response_class=Response)
+def get_picture(id: str, shop: Shop) -> Response:
+    """A picture as it is traced: upright, as a PNG."""
+    return Response(shop.library.picture(id), media_type="image/png", headers={"Cache-Control": "max-age=86400"})
+
+
+@router.post("/trace")
+async def trace(art: TracedPicture, shop: Shop, asked: Request) -> TraceReply:
+    """What a picture comes to, and what is worth knowing of it. Given up when the browser no longer waits."""
+    return await unless_gone(asked, lambda: _trace(art, shop))
+
+
+def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
+    png = shop.library.picture(art.file)
+    height, width = pixels(png).shape[:2]
+    made = once_traced(png, art.trace)
+    area = area_of(made.outline, 0.3)
+    per_dot = art.width * abs(art.place.scale_x) / width
+    # Live, while it is set: of very much ink the layers tell it.
+    few = 0 < shapely.get_num_coordinates(area) < MOST_MEASURED
+    thinnest = measure_region(Region.of(area)).strokes.narrowest if few else None
+    down = made.outline.transformed(shift(width / 2, -height / 2))
+    told: list[str] = []
+    if per_dot > COARSE:
+        told.append(
+            f"At this size each of its dots is {per_dot:.2f} mm: edges will look rough. "
+            "A larger scan, or a smaller piece, comes out better."
+        )
+    if made.two_valued:
+        told.append("It is in black and white only, without greys: its stair steps are evened out.")
+    bounds = made.outline.bounds() if len(made.outline.segments) else None
+    return TraceReply(
+        path=svg_path.curves(down.contours()),
+        bounds_px=bounds,
+        threshold=made.threshold,
+        pieces=len(area.geoms),
+        holes=sum(len(one.interiors) for one in area.geoms),
+        specks=made.specks,
+        filled=made.filled,
+        thinnest_mm=None if thinnest is None else thinnest * per_dot,
+        told=told,
+        width_px=width,
+        height_px=height,
+    )
+
+
+def _picture(id: str, name: str, png: bytes, density: float | None) -> FileReply:
+    height, width = pixels(png).shape[:2]
+    per_dot = 25.4 / density if density else USUAL_WIDTH / width
+    return FileReply(
+        id=id,
+        kind="picture",
+        name=name,
+        sized=density is not None,
+        width_mm=width * per_dot,
+        height_mm=height * per_dot,
+        told=[] if density else ["It does not say how large it is: set its width."],
+        count=0,
+        elements=[],
+        width_px=width,
+        height_px=height,
+    )
 
 
 def _reply(id: str, name: str, read: DrawingFile) -> FileReply:

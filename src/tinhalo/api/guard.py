@@ -17,13 +17,13 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from tinhalo.api import problems
 from tinhalo.api.door import DOOR
-from tinhalo.core.artwork.drawings.vet import MOST_BYTES as MOST_DRAWING
 from tinhalo.core.artwork.lettering.vet import MOST_BYTES
+from tinhalo.core.artwork.pictures.picture_file import MOST_BYTES as MOST_PICTURE
 
 #: Methods that change nothing (RFC 9110, 9.2.1).
 _SAFE: Final = frozenset({"GET", "HEAD", "OPTIONS"})
 #: Where a file is sent as it is; everything else is JSON.
-_FILES: Final = {"/api/fonts": MOST_BYTES, "/api/files": MOST_DRAWING}
+_FILES: Final = {"/api/fonts": MOST_BYTES, "/api/files": MOST_PICTURE}
 #: Where a form is sent.
 _FORMS: Final = {DOOR}
 _JSON_BYTES: Final = 32_000_000

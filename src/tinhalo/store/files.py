@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 
 from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE, DrawingFile
 from tinhalo.core.artwork.drawings.error import DrawingError
+from tinhalo.core.artwork.drawings.shipped import NOT_HERE
 from tinhalo.core.artwork.lettering.own import file_id
 from tinhalo.store.database import writing
 from tinhalo.store.fonts import Fonts, StoredFonts
@@ -40,6 +41,12 @@ class Files:
             row = session.get(FileRow, id)
             return None if row is None else row.name
 
+    def kind(self, id: str) -> str | None:
+        """Which kind of art a file is for, if it is there."""
+        with Session(self._engine) as session:
+            row = session.get(FileRow, id)
+            return None if row is None else row.kind
+
     def original(self, id: str) -> tuple[str, bytes] | None:
         """A file's name and bytes as it came, if it is there."""
         with Session(self._engine) as session:
@@ -54,6 +61,7 @@ class StoredLibrary(StoredFonts):
         super().__init__(fonts)
         self._files = files
         # Those that are not here are asked for again: they may be brought in yet.
+        self._picture = lru_cache(maxsize=8)(self._read_picture)
         self._drawing = lru_cache(maxsize=32)(self._read_drawing)
 
     def drawing(self, file: str) -> DrawingFile:
@@ -64,8 +72,22 @@ class StoredLibrary(StoredFonts):
         """
         return self._drawing(file) if file.startswith(OWN_FILE) else self._shipped.drawing(file)
 
+    def picture(self, file: str) -> bytes:
+        """The picture with that id, as a PNG of our own.
+
+        Raises:
+            DrawingError: when there is none.
+        """
+        return self._picture(file)
+
+    def _read_picture(self, file: str) -> bytes:
+        found = self._files.read(file)
+        if found is None:
+            raise DrawingError(NOT_HERE)
+        return found
+
     def _read_drawing(self, file: str) -> DrawingFile:
         found = self._files.read(file)
         if found is None:
-            raise DrawingError("The file of this drawing is not here: bring it in again, or another one in its place.")
+            raise DrawingError(NOT_HERE)
         return DrawingFile.from_bytes(found)

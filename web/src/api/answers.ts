@@ -16,6 +16,7 @@ export type Cause = Schemas["Cause"];
 export type Outlook = Schemas["OutlookReply"];
 export type Mend = Finding["mends"][number];
 export type Font = Schemas["FontReply"];
+export type Traced = Schemas["TraceReply"];
 export type BroughtFile = Schemas["FileReply"];
 export type Material = Schemas["MaterialReply"];
 export type Summary = Schemas["SummaryReply"];

@@ -97,6 +97,10 @@ export const api = {
     const address = `/api/fonts?${new URLSearchParams({ name: file.name.slice(0, 200) })}`;
     return unwrap<"/api/fonts", "post">(upload(address, await bytesOf(file)));
   },
+  trace: (body: Schemas["TracedPicture-Input"], signal?: AbortSignal) =>
+    unwrap<"/api/files/trace", "post">(
+      client.POST("/api/files/trace", { body, ...(signal ? { signal } : {}) }),
+    ),
   shippedDrawings: () => unwrap<"/api/files/shipped", "get">(client.GET("/api/files/shipped")),
   file: (id: string) =>
     unwrap<"/api/files/{id}", "get">(client.GET("/api/files/{id}", { params: { path: { id } } })),

@@ -14,6 +14,8 @@ import type {
   ShapeName,
   StepOp,
   Steps,
+  TracedPicture,
+  Tracing,
 } from "../document/types";
 
 export type Range = { unit: string; what: string; whole: boolean; min?: number; above?: number; max?: number };
@@ -69,6 +71,16 @@ export const WORDS: Facts<Omit<Lettering, "id" | "font">> = {
 export const DRAWING: Facts<Omit<Drawing, "id" | "file">> = {
   "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "drawing", "name": "", "lines": "auto", "white_cuts": true, "left_out": [], "brought": []},
   "ranges": {},
+};
+
+export const TRACED: Facts<Omit<TracedPicture, "id" | "file" | "trace">> = {
+  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "picture", "name": "", "width": 100},
+  "ranges": {"width": {"unit": "mm", "what": "of the whole picture, from side to side", "whole": false, "min": 0.01, "max": 10000.0}},
+};
+
+export const TRACING: Facts<Tracing> = {
+  "starts": {"threshold": null, "background": [], "smooth": 0.5, "specks": 12, "holes": 12, "invert": false, "tones": 1, "tone": 1, "outer_only": false},
+  "ranges": {"threshold": {"unit": "", "what": "", "whole": false, "min": 0.02, "max": 0.98}, "smooth": {"unit": "", "what": "in pixels", "whole": false, "min": 0.0, "max": 10.0}, "specks": {"unit": "", "what": "in square pixels", "whole": false, "min": 0.0, "max": 10000000.0}, "holes": {"unit": "", "what": "in square pixels", "whole": false, "min": 0.0, "max": 10000000.0}, "tones": {"unit": "", "what": "", "whole": true, "min": 1.0, "max": 6.0}, "tone": {"unit": "", "what": "", "whole": true, "min": 1.0, "max": 6.0}},
 };
 
 export const LAYER: Omit<Layer, "id"> = {

@@ -35,7 +35,7 @@ export interface paths {
         put?: never;
         /**
          * Bring In
-         * @description Read a drawing file and keep it.
+         * @description Read a drawing or a picture and keep it.
          */
         post: operations["bring_in_api_files_post"];
         delete?: never;
@@ -58,6 +58,46 @@ export interface paths {
         get: operations["get_file_api_files__id__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description A picture as it is traced: upright, as a PNG.
+         */
+        get: operations["get_picture_api_files__id__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace
+         * @description What a picture comes to, and what is worth knowing of it. Given up when the browser no longer waits.
+         */
+        post: operations["trace_api_files_trace_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1571,7 +1611,7 @@ export interface components {
              * @description words and shapes
              * @default []
              */
-            art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]) | components["schemas"]["Drawing-Input"])[];
+            art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]) | components["schemas"]["Drawing-Input"] | components["schemas"]["TracedPicture-Input"])[];
             /**
              * Layers
              * @default []
@@ -1655,7 +1695,7 @@ export interface components {
              * @description words and shapes
              * @default []
              */
-            art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]) | components["schemas"]["Drawing-Output"])[];
+            art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]) | components["schemas"]["Drawing-Output"] | components["schemas"]["TracedPicture-Output"])[];
             /**
              * Layers
              * @default []
@@ -2095,16 +2135,16 @@ export interface components {
          * @description A file that was brought in.
          *
          *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out. Of very many elements only the
-         *     first are listed; ``count`` is how many there are.
+         *     first are listed; ``count`` is how many there are. A picture has none, and its size in dots.
          */
         FileReply: {
             /** Id */
             id: string;
             /**
              * Kind
-             * @constant
+             * @enum {string}
              */
-            kind: "drawing";
+            kind: "drawing" | "picture";
             /** Name */
             name: string;
             /** Sized */
@@ -2119,6 +2159,16 @@ export interface components {
             count: number;
             /** Elements */
             elements: components["schemas"]["ElementReply"][];
+            /**
+             * Width Px
+             * @default 0
+             */
+            width_px: number;
+            /**
+             * Height Px
+             * @default 0
+             */
+            height_px: number;
         };
         /**
          * FillHoles
@@ -6295,6 +6345,257 @@ export interface components {
             holes_too: boolean;
         };
         /**
+         * TraceReply
+         * @description What tracing a picture gives: its outline (y down, in pixels from the upper left corner), and what it came to.
+         *
+         *     ``told`` says what to know about it; ``specks`` and ``filled`` are how many were left out.
+         */
+        TraceReply: {
+            /** Path */
+            path: string;
+            /** Bounds Px */
+            bounds_px: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Threshold */
+            threshold: number;
+            /** Pieces */
+            pieces: number;
+            /** Holes */
+            holes: number;
+            /** Specks */
+            specks: number;
+            /** Filled */
+            filled: number;
+            /** Thinnest Mm */
+            thinnest_mm: number | null;
+            /** Told */
+            told: string[];
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+        };
+        /**
+         * TracedPicture
+         * @description A picture, traced; its own origin is its middle. ``width`` is that of the whole picture, in mm.
+         */
+        "TracedPicture-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default picture
+             * @constant
+             */
+            kind: "picture";
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Width
+             * @description of the whole picture, from side to side
+             * @default 100
+             */
+            width: number;
+            /**
+             * @default {
+             *       "background": [],
+             *       "smooth": 0.5,
+             *       "specks": 12,
+             *       "holes": 12,
+             *       "invert": false,
+             *       "tones": 1,
+             *       "tone": 1,
+             *       "outer_only": false
+             *     }
+             */
+            trace: components["schemas"]["Tracing-Input"];
+        };
+        /**
+         * TracedPicture
+         * @description A picture, traced; its own origin is its middle. ``width`` is that of the whole picture, in mm.
+         */
+        "TracedPicture-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default picture
+             * @constant
+             */
+            kind: "picture";
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Width
+             * @description of the whole picture, from side to side
+             * @default 100
+             */
+            width: number;
+            /**
+             * @default {
+             *       "background": [],
+             *       "smooth": 0.5,
+             *       "specks": 12,
+             *       "holes": 12,
+             *       "invert": false,
+             *       "tones": 1,
+             *       "tone": 1,
+             *       "outer_only": false
+             *     }
+             */
+            trace: components["schemas"]["Tracing-Output"];
+        };
+        /**
+         * Tracing
+         * @description How a picture is traced.
+         *
+         *     ``threshold`` is how dark ink is, from 0 for paper to 1; found by itself where it is not said. ``background`` are
+         *     colours that are paper, whatever they are like. Ink and holes of less than ``specks`` and ``holes`` pixels are left
+         *     out. With several ``tones`` it is everything at least as dark as ``tone``, of which 1 is the lightest.
+         *     ``outer_only`` leaves no line inside another one.
+         */
+        "Tracing-Input": {
+            /** Threshold */
+            threshold?: number | null;
+            /**
+             * Background
+             * @default []
+             */
+            background: string[];
+            /**
+             * Smooth
+             * @description in pixels
+             * @default 0.5
+             */
+            smooth: number;
+            /**
+             * Specks
+             * @description in square pixels
+             * @default 12
+             */
+            specks: number;
+            /**
+             * Holes
+             * @description in square pixels
+             * @default 12
+             */
+            holes: number;
+            /**
+             * Invert
+             * @default false
+             */
+            invert: boolean;
+            /**
+             * Tones
+             * @default 1
+             */
+            tones: number;
+            /**
+             * Tone
+             * @default 1
+             */
+            tone: number;
+            /**
+             * Outer Only
+             * @default false
+             */
+            outer_only: boolean;
+        };
+        /**
+         * Tracing
+         * @description How a picture is traced.
+         *
+         *     ``threshold`` is how dark ink is, from 0 for paper to 1; found by itself where it is not said. ``background`` are
+         *     colours that are paper, whatever they are like. Ink and holes of less than ``specks`` and ``holes`` pixels are left
+         *     out. With several ``tones`` it is everything at least as dark as ``tone``, of which 1 is the lightest.
+         *     ``outer_only`` leaves no line inside another one.
+         */
+        "Tracing-Output": {
+            /** Threshold */
+            threshold: number | null;
+            /**
+             * Background
+             * @default []
+             */
+            background: string[];
+            /**
+             * Smooth
+             * @description in pixels
+             * @default 0.5
+             */
+            smooth: number;
+            /**
+             * Specks
+             * @description in square pixels
+             * @default 12
+             */
+            specks: number;
+            /**
+             * Holes
+             * @description in square pixels
+             * @default 12
+             */
+            holes: number;
+            /**
+             * Invert
+             * @default false
+             */
+            invert: boolean;
+            /**
+             * Tones
+             * @default 1
+             */
+            tones: number;
+            /**
+             * Tone
+             * @default 1
+             */
+            tone: number;
+            /**
+             * Outer Only
+             * @default false
+             */
+            outer_only: boolean;
+        };
+        /**
          * Underlap
          * @description The region, reaching under the operand where their edges meet, or nearly; elsewhere it stays as it is.
          */
@@ -6555,6 +6856,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FileReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_picture_api_files__id__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    trace_api_files_trace_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TracedPicture-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceReply"];
                 };
             };
             /** @description Validation Error */

@@ -3,9 +3,10 @@
 import { Plus } from "lucide-react";
 import { memo } from "react";
 import type { ArtReply } from "../api/client";
-import { addWords, isDrawing, isLettering } from "../document/art";
+import { addWords, isDrawing, isLettering, isPicture } from "../document/art";
 import { AddDrawing } from "../drawings/AddDrawing";
 import { DrawingBox } from "../drawings/DrawingBox";
+import { PictureBox } from "../pictures/PictureBox";
 import { AddShape } from "../shapes/AddShape";
 import { ShapeBox } from "../shapes/ShapeBox";
 import type { Building } from "../state/building";
@@ -53,6 +54,8 @@ export const ArtPanel = memo(function ArtPanel({ building }: { building: Buildin
                 <WordsBox art={art} reply={reply} first={art === blocks[0]} only={blocks.length === 1} />
               ) : isDrawing(art) ? (
                 <DrawingBox art={art} />
+              ) : isPicture(art) ? (
+                <PictureBox art={art} />
               ) : (
                 <ShapeBox art={art} />
               )}

@@ -1,8 +1,8 @@
 // A piece of art that is not being worked on, in one line: what it says or is, its font and its size.
 
-import { Spline } from "lucide-react";
+import { Image, Spline } from "lucide-react";
 import { memo } from "react";
-import { isDrawing, isLettering } from "../document/art";
+import { isLettering, isPicture, isShape } from "../document/art";
 import { artName } from "../document/names";
 import type { Art } from "../document/types";
 import { length } from "../document/units";
@@ -20,23 +20,24 @@ export const FoldedArt = memo(function FoldedArt({ art }: { art: Art }) {
     enterRow(art.id);
   };
   const words = isLettering(art);
-  const drawing = isDrawing(art);
+  const picture = isPicture(art);
   const what = words ? art.text.replaceAll("\n", " / ") || "no words yet" : artName(art);
   const size = words
     ? length(art.size, unit)
-    : drawing
-      ? "drawing"
-      : `${length(art.width, unit)} × ${length(art.height, unit)}`;
+    : isShape(art)
+      ? `${length(art.width, unit)} × ${length(art.height, unit)}`
+      : art.kind;
   return (
     <button
       type="button"
       {...row(art.id)}
-      aria-label={`Open ${words ? `the words “${what}”` : `the ${drawing ? "drawing" : "shape"} ${what}`}`}
+      aria-label={`Open ${words ? `the words “${what}”` : `the ${art.kind} ${what}`}`}
       className="flex h-7 w-full items-center gap-2 rounded-lg border border-line bg-sheet/60 px-3 text-left hover:border-soft"
       onClick={open}
     >
-      {drawing && <Spline size={16} className="shrink-0 text-halo" />}
-      {!words && !drawing && <ShapePicture shape={art.shape} />}
+      {art.kind === "drawing" && <Spline size={16} className="shrink-0 text-halo" />}
+      {picture && <Image size={16} className="shrink-0 text-halo" />}
+      {isShape(art) && <ShapePicture shape={art.shape} />}
       <span className={`min-w-0 flex-1 truncate ${words ? "font-display font-semibold" : "capitalize"}`}>
         {what}
       </span>

@@ -1,15 +1,30 @@
 // Pure edits of art: words and shapes. Each gives a new document and leaves the old one for the undo history.
 
-import { DRAWING, INTO, SHAPES, WORDS } from "../api/facts";
+import { DRAWING, INTO, SHAPES, TRACED, TRACING, WORDS } from "../api/facts";
 import { addLayerOf, patchLayer } from "./layers";
 import { movedLetters, retext } from "./letters";
-import { freeId, shapeName } from "./names";
+import { freeId, pictureName, shapeName } from "./names";
 import { type Box, round } from "./place";
 import { changeRecipes, forgetSource, mapRecipe, newStep } from "./recipes";
-import type { Anchor, Art, Design, Drawing, Lettering, Place, Recipe, Shape, ShapeName } from "./types";
+import type {
+  Anchor,
+  Art,
+  Design,
+  Drawing,
+  Lettering,
+  Place,
+  Recipe,
+  Shape,
+  ShapeName,
+  TracedPicture,
+} from "./types";
 
 export const isLettering = (art: Art): art is Lettering => art.kind === "lettering";
+/** What the server has of a file: enough to make art of it. */
+type Brought = { id: string; name: string; kind: "drawing" | "picture"; width_mm: number };
+
 export const isDrawing = (art: Art): art is Drawing => art.kind === "drawing";
+export const isPicture = (art: Art): art is TracedPicture => art.kind === "picture";
 export const isShape = (art: Art): art is Shape => art.kind === "shape";
 
 /** A design with other words in its first block of words; what was set for single letters goes. */
@@ -117,13 +132,9 @@ export function addShape(design: Design, shape: ShapeName, middle: { x: number; 
   return addLayerOf({ ...design, art: [...design.art, art] }, title, { from: [id], steps: [] }, "under");
 }
 
-/** Add a drawing with its middle at a place, and a layer over all others that is made from it. */
-export function addDrawing(
-  design: Design,
-  file: string,
-  name: string,
-  middle: { x: number; y: number },
-): Design {
+/** Add a drawing or a picture with its middle at a place, and a layer over all others that is made from it. */
+export function addFile(design: Design, brought: Brought, middle: { x: number; y: number }): Design {
+  const { id: file, name, kind } = brought;
   const title = name.replace(/\.[^.]*$/, "") || "Drawing";
   const stem = title
     .toLowerCase()
@@ -131,10 +142,37 @@ export function addDrawing(
     .replace(/^-+|-+$/g, "")
     .slice(0, 40);
   const id = freeId(design, stem || "drawing");
-  const starts = structuredClone(DRAWING.starts);
-  const art: Drawing = { ...starts, id, file, name, place: { ...starts.place, ...middle } };
+  const drawing = structuredClone(DRAWING.starts);
+  const traced = { ...structuredClone(TRACED.starts), trace: structuredClone(TRACING.starts) };
+  const place = { ...drawing.place, ...middle };
+  const width = Math.min(Math.max(round(brought.width_mm, 2), 1), 5000);
+  const art: Art =
+    kind === "picture" ? { ...traced, id, file, name, place, width } : { ...drawing, id, file, name, place };
   const called = `${title.charAt(0).toUpperCase()}${title.slice(1)}`.slice(0, 200);
   return addLayerOf({ ...design, art: [...design.art, art] }, called, { from: [id], steps: [] }, "over");
+}
+
+export function patchPicture(design: Design, id: string, patch: Partial<TracedPicture>): Design {
+  return changeArt(design, id, (art) => (isPicture(art) ? { ...art, ...patch } : art));
+}
+
+/** A piece of art for each tone of a picture, and a layer from each: the lightest, which is the largest, lowest. */
+export function partTones(design: Design, id: string, tones: number): Design {
+  const art = design.art.filter(isPicture).find((one) => one.id === id);
+  if (!art) return design;
+  let made = patchPicture(design, id, { trace: { ...art.trace, tones, tone: 1 } });
+  const others = design.art.filter(isPicture).filter((one) => one.id !== id && one.file === art.file);
+  for (const { id: own, trace } of others)
+    made =
+      trace.tone > tones ? removeArt(made, own) : patchPicture(made, own, { trace: { ...trace, tones } });
+  for (let tone = 2; tone <= tones; tone++) {
+    if (others.some((one) => one.trace.tone === tone)) continue;
+    const own = freeId(made, `${id}-tone`);
+    const added: TracedPicture = { ...art, id: own, trace: { ...art.trace, tones, tone } };
+    const recipe = { from: [own], steps: [] };
+    made = addLayerOf({ ...made, art: [...made.art, added] }, pictureName(added), recipe, "over");
+  }
+  return made;
 }
 
 export function patchDrawing(design: Design, id: string, patch: Partial<Drawing>): Design {

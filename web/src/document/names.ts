@@ -1,7 +1,7 @@
 // Ids and names of what is in a design.
 
-import { isDrawing, isLettering } from "./art";
-import type { Art, Design, Drawing } from "./types";
+import { isDrawing, isLettering, isPicture } from "./art";
+import type { Art, Design, Drawing, TracedPicture } from "./types";
 
 /** An id that nothing in the design has yet. */
 export function freeId(design: Design, stem: string): string {
@@ -15,10 +15,17 @@ export function freeId(design: Design, stem: string): string {
 /** What art is called in a sentence: the words themselves, or the kind of shape. */
 export function artName(art: Art): string {
   if (isDrawing(art)) return drawingName(art);
+  if (isPicture(art)) return pictureName(art);
   if (!isLettering(art)) return shapeName(art.shape);
   const text = art.text.replace(/\s+/g, " ").trim();
   if (!text) return art.id;
   return text.length > 22 ? `${text.slice(0, 21)}…` : text;
+}
+
+/** The same of a picture; of one of its tones, which. */
+export function pictureName(art: TracedPicture): string {
+  const name = art.name.replace(/\.[^.]*$/, "") || art.id;
+  return art.trace.tone > 1 ? `${name}, tone ${art.trace.tone}` : name;
 }
 
 /** What the file of a drawing is called, without its ending. */

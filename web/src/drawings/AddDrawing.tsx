@@ -6,7 +6,7 @@ import { useRef } from "react";
 import { api } from "../api/client";
 import { Button } from "../ui/Button";
 import { Menu, MenuItem, MenuLabel, MenuLine } from "../ui/Menu";
-import { bringIn, KINDS, place } from "./bringIn";
+import { bringIn, KINDS, PICTURES, place } from "./bringIn";
 import { DrawingPicture } from "./DrawingPicture";
 
 export function AddDrawing() {
@@ -18,8 +18,8 @@ export function AddDrawing() {
         type="file"
         multiple
         hidden
-        aria-label="Drawing files"
-        accept={KINDS}
+        aria-label="Drawing and picture files"
+        accept={`${KINDS},${PICTURES}`}
         onChange={(event) => {
           void bringIn([...(event.target.files ?? [])]);
           event.target.value = "";
@@ -37,7 +37,7 @@ export function AddDrawing() {
         }
       >
         <MenuItem onSelect={() => input.current?.click()}>
-          <FolderOpen size={15} /> Bring in an SVG or DXF file…
+          <FolderOpen size={15} /> Bring in a file: SVG, DXF, or a picture to trace…
         </MenuItem>
         <MenuLine />
         <MenuLabel>Drawings for you</MenuLabel>

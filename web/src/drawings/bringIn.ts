@@ -4,25 +4,26 @@ import { useEffect } from "react";
 import { type BroughtFile, Problem } from "../api/answers";
 import { api } from "../api/client";
 import { paste as pasteCopied } from "../bench/useCopying";
-import { addDrawing, patchDrawing } from "../document/art";
+import { addFile, isPicture, patchDrawing, patchPicture } from "../document/art";
 import { round } from "../document/place";
 import { builtNow } from "../state/building";
 import { select } from "../state/selection";
 import { edit, now } from "../state/timeline";
 import { say } from "../ui/toast";
 
-/** What files a dialog offers. */
+/** What files a dialog offers: drawings, and pictures to be traced. */
 export const KINDS = ".svg,.svgz,.dxf,image/svg+xml";
+export const PICTURES = ".png,.jpg,.jpeg,.webp,.tif,.tiff,.gif,image/*";
 /** Between what is there and a drawing that is new, in mm. */
 const GAP = 5;
 const FONTS = /\.(ttf|otf|ttc|otc|woff2?)$/i;
 
-/** Put a drawing that the server has into the design, and say what of its file was left out. */
+/** Put a drawing or picture that the server has into the design, and say what of its file was left out. */
 export function place(file: BroughtFile): void {
   // Beside what is there: it is moved onto the words, or set against them, from there.
   const [, low, right, high] = builtNow().built?.reply.bounds_mm ?? [0, 0, -GAP, 0];
   const middle = { x: round(right + GAP + file.width_mm / 2, 2), y: round((low + high) / 2, 2) };
-  edit((design) => addDrawing(design, file.id, file.name, middle));
+  edit((design) => addFile(design, file, middle));
   const id = now().art.at(-1)?.id ?? null;
   select({ art: id, picked: id, letter: null });
   if (file.told.length > 0) say(`${file.name}: ${file.told.join(" ")}`);
@@ -39,10 +40,8 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
     const slow = setTimeout(() => say(`Reading ${file.name}…`), 1500);
     try {
       const brought = await api.bringIn(file);
-      if (instead) {
-        const named = { file: brought.id, name: brought.name, left_out: [], brought: [] };
-        edit((design) => patchDrawing(design, instead, named));
-      } else place(brought);
+      if (instead) replace(instead, brought);
+      else place(brought);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       told.push(error.sentence);
@@ -51,6 +50,17 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
     }
   }
   if (told.length > 0) say(told.join(" "));
+}
+
+/** Another file of the same kind in the place of art's own: what is set of it, and its layers, stay. */
+function replace(id: string, brought: BroughtFile): void {
+  const art = now().art.find((one) => one.id === id);
+  if (!art) return;
+  const named = { file: brought.id, name: brought.name };
+  if (isPicture(art) && brought.kind === "picture") edit((design) => patchPicture(design, id, named));
+  else if (art.kind === "drawing" && brought.kind === "drawing")
+    edit((design) => patchDrawing(design, id, { ...named, left_out: [], brought: [] }));
+  else say(`${brought.name} is a ${brought.kind}, and cannot take the place of a ${art.kind}.`);
 }
 
 /** Files dropped anywhere on the bench, or pasted, are brought in. */

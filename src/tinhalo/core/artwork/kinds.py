@@ -10,6 +10,7 @@ from pydantic import Discriminator, Tag
 from tinhalo.core.artwork.art import Art
 from tinhalo.core.artwork.drawings.drawing import Drawing
 from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.pictures.picture import TracedPicture
 from tinhalo.core.artwork.shapes.kinds import AnyShape
 
 
@@ -22,6 +23,9 @@ def _kind(art: Any) -> Any:
 
 
 AnyArt = Annotated[
-    Annotated[Lettering, Tag("lettering")] | Annotated[AnyShape, Tag("shape")] | Annotated[Drawing, Tag("drawing")],
+    Annotated[Lettering, Tag("lettering")]
+    | Annotated[AnyShape, Tag("shape")]
+    | Annotated[Drawing, Tag("drawing")]
+    | Annotated[TracedPicture, Tag("picture")],
     Discriminator(_kind),
 ]

@@ -24,6 +24,14 @@ class Library(Protocol):
         """What the font is called; the id itself when it is not known."""
         ...
 
+    def picture(self, file: str) -> bytes:
+        """The picture with that id, as a PNG of our own.
+
+        Raises:
+            DrawingError: with a sentence, when there is none.
+        """
+        ...
+
     def drawing(self, file: str) -> DrawingFile:
         """The drawing with that id.
 

@@ -9,6 +9,9 @@ import tinhalo
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile
 from tinhalo.core.artwork.drawings.error import DrawingError
 
+#: What is told where the file of some art is missing.
+NOT_HERE = "The file of this art is not here: bring it in again, or another one in its place."
+
 _FOLDER = Path(tinhalo.__file__).parent / "drawings"
 
 
@@ -30,5 +33,5 @@ def shipped_drawing(file: str) -> DrawingFile:
 
     path = shipped_drawings().get(file)
     if path is None:
-        raise DrawingError("The file of this drawing is not here: bring it in again, or another one in its place.")
+        raise DrawingError(NOT_HERE)
     return read_svg(path.read_bytes())

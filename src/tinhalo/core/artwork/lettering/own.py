@@ -10,6 +10,8 @@ from tinhalo.core.artwork.drawings.vet import vet as read_drawing
 from tinhalo.core.artwork.lettering.face import OWN, Face
 from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont, vet
+from tinhalo.core.artwork.pictures.picture_file import is_picture
+from tinhalo.core.artwork.pictures.picture_file import vet as read_picture
 
 
 def font_id(font: VettedFont) -> str:
@@ -31,7 +33,13 @@ class OwnFiles:
 
     def __init__(self, files: Mapping[str, bytes], drawings: Mapping[str, bytes] | None = None) -> None:
         self._shipped = ShippedLibrary()
-        self._drawings = {file_id(data): read_drawing(data, name) for name, data in (drawings or {}).items()}
+        self._pictures: dict[str, bytes] = {}
+        self._drawings: dict[str, DrawingFile] = {}
+        for name, data in (drawings or {}).items():
+            if is_picture(data):
+                self._pictures[file_id(data)] = read_picture(data, name)[0]
+            else:
+                self._drawings[file_id(data)] = read_drawing(data, name)
         self._own = {font_id(font): font for name, data in files.items() for font in vet(data, name)}
 
     def face(self, font: str, axes: Mapping[str, float] = NO_AXES) -> Face:
@@ -47,6 +55,14 @@ class OwnFiles:
     def family(self, font: str) -> str:
         """The font's family name, or the id when it is not known."""
         return self._own[font].facts.family if font in self._own else self._shipped.family(font)
+
+    def picture(self, file: str) -> bytes:
+        """The picture with that id, as a PNG of our own.
+
+        Raises:
+            DrawingError: when there is none.
+        """
+        return self._pictures[file] if file in self._pictures else self._shipped.picture(file)
 
     def drawing(self, file: str) -> DrawingFile:
         """The drawing with that id.

@@ -11,7 +11,8 @@ from pathlib import Path
 from types import MappingProxyType
 
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile
-from tinhalo.core.artwork.drawings.shipped import shipped_drawing
+from tinhalo.core.artwork.drawings.error import DrawingError
+from tinhalo.core.artwork.drawings.shipped import NOT_HERE, shipped_drawing
 from tinhalo.core.artwork.lettering.face import Face, FontError
 
 
@@ -81,6 +82,14 @@ class ShippedLibrary:
     def _read(self, font: str, axes: tuple[tuple[str, float], ...]) -> Face:
         found = self._fonts[font]
         return Face(found.path.read_bytes(), found.family, axes=dict(axes))
+
+    def picture(self, file: str) -> bytes:
+        """No pictures are shipped.
+
+        Raises:
+            DrawingError: always.
+        """
+        raise DrawingError(NOT_HERE)
 
     def drawing(self, file: str) -> DrawingFile:
         """The shipped drawing with that id.

@@ -1,0 +1,1 @@
+"""Pictures traced into outlines with true curves."""

@@ -1,0 +1,170 @@
+"""Outlines of a picture's ink: lines of equal darkness, their corners found again, smoothed between them, and fitted.
+
+The line where a picture is halfway dark lies within a few tenths of a pixel of the edge that was drawn, also in
+pictures that are noisy. Corners come out rounded, as every pixel is a mean: they are put back where straight lines
+through what lies on either side of them meet.
+"""
+
+from __future__ import annotations
+
+import contourpy
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.fitting import fit_ring
+from tinhalo.core.geometry.curves.outline import Outline
+
+#: Distance of the points that a line is followed by, in pixels.
+_STEP = 0.5
+#: Corners turn by more than this, in degrees, between lines through what is near on either side (pixels from, to).
+_CORNER = 35.0
+_NEAR = (1.0, 4.0)
+_NEARER = (1.0, 2.5)
+#: Of a corner's turn so much is seen within a shorter way; of a bend that is only tight less is.
+_SUDDEN = 0.72
+#: A corner lies no further from the line than this, in pixels.
+_MOST_BEYOND = 2.0
+#: Points nearer to a corner than this are of its rounding, in pixels.
+_ROUNDED = 1.3
+#: Curves keep to the smoothed line within this, in pixels.
+TOLERANCE = 0.25
+
+
+def contours_at(ink: Floats, level: float, smooth: float) -> list[Contour]:
+    """Closed contours around everything that is at least so dark, in pixels, y down.
+
+    Args:
+        ink: darkness, shape (h, w); pixel (0, 0) reaches from 0 to 1.
+        level: the darkness at the edge.
+        smooth: how far along the line it is evened out, in pixels.
+    """
+    low = float(min(ink.min(), level - 1e-3))
+    padded = np.pad(ink, 1, constant_values=low)
+    lines = contourpy.contour_generator(z=padded, name="serial").lines(level)
+    made: list[Contour] = []
+    for line in lines:
+        ring = np.asarray(line, float)[:-1] - 0.5
+        if len(ring) >= 4 and (one := _fitted(ring, smooth)) is not None:
+            made.append(one)
+    return made
+
+
+def _fitted(ring: Floats, smooth: float) -> Contour | None:
+    """Few curves along a line; None where nothing is left of it."""
+    for points, tolerance in (
+        (followed(ring, smooth), TOLERANCE * max(1.0, smooth)),
+        # In a narrow bay corners can be put beyond the other side.
+        (_evened(_resampled(ring), smooth, closed=True), TOLERANCE / 2),
+    ):
+        fitted = fit_ring(points, tolerance)
+        flat = Outline.from_contours([fitted]).flattened(0.05) if len(fitted.segments) > 1 else []
+        if flat and len(flat[0]) >= 3 and shapely.is_simple(shapely.linearrings(flat[0])):
+            return fitted
+    return Contour.of_ring(ring)
+
+
+def followed(ring: Floats, smooth: float) -> Floats:
+    """A line of equal darkness as it was drawn: with its corners, and smooth between them; shape (k, 2)."""
+    points = _resampled(ring)
+    if len(points) < 24:
+        return points
+    corners, places = _corners(points)
+    if not len(corners):
+        return _evened(points, smooth, closed=True)
+    made: list[Floats] = []
+    skip = int(_ROUNDED / _STEP)
+    for (begin, at), (end, to) in zip(
+        zip(corners, places, strict=True),
+        zip(np.r_[corners[1:], corners[0] + len(points)], np.r_[places[1:], places[:1]], strict=True),
+        strict=True,
+    ):
+        inner = np.arange(begin + skip, end - skip + 1) % len(points)
+        run = np.vstack([at, points[inner], to]) if end - begin > 2 * skip else np.vstack([at, to])
+        made.append(_evened(_resampled_open(run), smooth, closed=False)[:-1])
+    return np.concatenate(made)
+
+
+def _resampled(ring: Floats) -> Floats:
+    closed = np.vstack([ring, ring[:1]])
+    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
+    count = max(8, round(along[-1] / _STEP))
+    at = np.linspace(0, along[-1], count, endpoint=False)
+    return np.stack([np.interp(at, along, closed[:, k]) for k in (0, 1)], axis=1)
+
+
+def _resampled_open(run: Floats) -> Floats:
+    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
+    count = max(1, round(along[-1] / _STEP))
+    at = np.linspace(0, along[-1], count + 1)
+    return np.stack([np.interp(at, along, run[:, k]) for k in (0, 1)], axis=1)
+
+
+def _directions(points: Floats, way: tuple[float, float], sign: int) -> tuple[Floats, Floats]:
+    """Directions and middles of least-squares lines through the points that far before (-1) or after (1) each."""
+    offsets = sign * np.arange(round(way[0] / _STEP), round(way[1] / _STEP) + 1)
+    window = points[(np.arange(len(points))[:, None] + offsets) % len(points)]
+    middle = window.mean(axis=1)
+    off = window - middle[:, None]
+    xx, yy, xy = (off[..., 0] ** 2).sum(1), (off[..., 1] ** 2).sum(1), (off[..., 0] * off[..., 1]).sum(1)
+    angle = 0.5 * np.arctan2(2 * xy, xx - yy)
+    direction = np.stack([np.cos(angle), np.sin(angle)], axis=1)
+    chord = (window[:, -1] - window[:, 0]) * sign
+    return direction * np.where((direction * chord).sum(1) < 0, -1.0, 1.0)[:, None], middle
+
+
+def _turns(points: Floats, way: tuple[float, float]) -> Floats:
+    before, _ = _directions(points, way, -1)
+    after, _ = _directions(points, way, 1)
+    cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+    return np.degrees(np.arctan2(cross, (before * after).sum(1)))
+
+
+def _corners(points: Floats) -> tuple[NDArray[np.intp], Floats]:
+    """Indices of the points at corners, in order, and where the corners are."""
+    turn, sudden = np.abs(_turns(points, _NEAR)), np.abs(_turns(points, _NEARER))
+    reach = round(_NEAR[1] / _STEP)
+    around = np.stack([np.roll(turn, k) for k in range(-reach, reach + 1)])
+    peak = (turn >= around.max(axis=0)) & (turn > _CORNER) & (sudden > _SUDDEN * turn)
+    found = np.flatnonzero(peak)
+    if len(found) > 1:
+        # Of two with the same turn the first.
+        found = found[np.diff(np.r_[found[-1] - len(points), found]) > reach // 2]
+    before, first = _directions(points, _NEAR, -1)
+    after, second = _directions(points, _NEAR, 1)
+    cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+    kept: list[int] = []
+    places: list[Floats] = []
+    for i in found.tolist():
+        if abs(cross[i]) < 1e-3:
+            continue
+        gap = second[i] - first[i]
+        along = (gap[0] * after[i, 1] - gap[1] * after[i, 0]) / cross[i]
+        place = first[i] + along * before[i]
+        if np.hypot(*(place - points[i])) <= _MOST_BEYOND:
+            kept.append(i)
+            places.append(place)
+    return np.array(kept, np.intp), np.array(places).reshape(-1, 2)
+
+
+def _evened(points: Floats, smooth: float, *, closed: bool) -> Floats:
+    """Points evened out along their line; ends stay, and bends do not shrink (G. Taubin, 1995: smooth, then back)."""
+    if smooth <= 0 or len(points) < 5:
+        return points
+    sigma = smooth / _STEP
+    reach = min(int(3 * sigma + 0.5), len(points) - 2)
+    weights = np.exp(-0.5 * (np.arange(-reach, reach + 1) / sigma) ** 2)
+    weights /= weights.sum()
+
+    def blurred(line: Floats) -> Floats:
+        if closed:
+            wide = np.concatenate([line[-reach:], line, line[:reach]])
+        else:
+            # Turned about the ends: a straight stays straight, and the ends where they are.
+            wide = np.concatenate([2 * line[0] - line[reach:0:-1], line, 2 * line[-1] - line[-2 : -reach - 2 : -1]])
+        return np.stack([np.convolve(wide[:, k], weights, "valid") for k in (0, 1)], axis=1)
+
+    once = blurred(points)
+    return 2 * once - blurred(once)

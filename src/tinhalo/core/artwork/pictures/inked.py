@@ -1,0 +1,141 @@
+"""How dark each place of a picture is, cleaned of what is too small to be meant."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from tinhalo.core.geometry.arrays import Floats
+
+Pixels = NDArray[np.uint8]
+
+#: Pixels at an edge that are neither dark nor light, as a share of those at it: less is a picture of two values only.
+_GREY_SHARE = 0.25
+#: Stair steps of such a picture are blurred by this many pixels.
+_STEPS = 0.9
+#: What surrounds a speck that is taken out is painted over, too, so many pixels wide.
+_FRINGE = 2
+#: Two colours that are further apart than this in CIE L*a*b* are not the same background.
+LIKENESS = 14.0
+_MOST_TONES = 6
+
+
+@dataclass(frozen=True)
+class Inked:
+    """A picture as it is traced.
+
+    Attributes:
+        ink: 1 where it is dark, 0 where it is paper, shape (h, w).
+        levels: the darkness that each tone begins at, the lightest first.
+        specks: how many specks were taken out.
+        filled: how many holes were filled.
+        two_valued: whether it has no greys at its edges.
+    """
+
+    ink: Floats
+    levels: tuple[float, ...]
+    specks: int
+    filled: int
+    two_valued: bool
+
+
+def darkness(picture: Pixels, background: tuple[str, ...], *, invert: bool) -> Floats:
+    """How dark each pixel is, 0 to 1, shape (h, w), of a picture in RGBA; what is see-through is paper.
+
+    With colours of a background, how far a pixel is from the nearest of them: half where the likeness ends.
+    """
+    alpha = picture[..., 3:].astype(np.float32) / 255
+    colour = picture[..., :3].astype(np.float32) / 255 * alpha + (1 - alpha)
+    if background:
+        lab = cv2.cvtColor(colour, cv2.COLOR_RGB2LAB)
+        away = np.full(lab.shape[:2], np.inf, np.float32)
+        for one in background:
+            rgb = np.array([[[int(one[i : i + 2], 16) for i in (1, 3, 5)]]], np.float32) / 255
+            away = np.minimum(away, np.linalg.norm(lab - cv2.cvtColor(rgb, cv2.COLOR_RGB2LAB), axis=2))
+        ink = np.clip(away / (2 * LIKENESS), 0, 1)
+    else:
+        ink = 1 - cv2.cvtColor(colour, cv2.COLOR_RGB2GRAY)
+    return np.asarray(1 - ink if invert else ink, float)
+
+
+def inked(ink: Floats, threshold: float | None, tones: int, specks: float, holes: float) -> Inked:
+    """A picture's darkness with specks and holes of less than so many square pixels taken out.
+
+    Args:
+        ink: darkness, shape (h, w).
+        threshold: darkness from which on something is ink; found by itself where it is None.
+        tones: how many tones it is parted into; more than one have thresholds of their own.
+        specks: ink of a smaller area is taken out.
+        holes: paper of a smaller area inside ink is filled.
+    """
+    levels = (
+        _levels(ink, min(tones, _MOST_TONES)) if tones > 1 else (_parting(ink) if threshold is None else threshold,)
+    )
+    two_valued = _is_two_valued(ink, levels[0])
+    if two_valued:
+        ink = np.asarray(cv2.GaussianBlur(ink, (0, 0), _STEPS), float)
+    dropped = filled = 0
+    low, high = float(ink.min()), float(ink.max())
+    if specks > 0:
+        ink, dropped = _without_small(ink, ink >= levels[0], specks, low)
+    if holes > 0:
+        ink, filled = _without_small(ink, ink < levels[0], holes, high)
+    return Inked(ink, levels, dropped, filled, two_valued)
+
+
+def _parting(ink: Floats) -> float:
+    """Halfway between ink and paper: Otsu's threshold tells them apart, their middles lie on either side of it.
+
+    (N. Otsu, "A threshold selection method from gray-level histograms", 1979.)
+    """
+    grey = np.clip(ink * 255, 0, 255).astype(np.uint8)
+    between, _ = cv2.threshold(grey, 0, 255, cv2.THRESH_BINARY | cv2.THRESH_OTSU)
+    dark, light = ink[grey > between], ink[grey <= between]
+    if not dark.size or not light.size:
+        return 0.5
+    return float((np.median(dark) + np.median(light)) / 2)
+
+
+def _levels(ink: Floats, tones: int) -> tuple[float, ...]:
+    """Where the tones of a picture part: halfway between the means of as many clusters and paper."""
+    values = ink.astype(np.float32).reshape(-1, 1)
+    if len(values) > 100_000:
+        values = values[:: len(values) // 100_000]
+    stop = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_MAX_ITER, 30, 1e-3)
+    cv2.setRNGSeed(1)
+    start: Any = None
+    _, _, means = cv2.kmeans(values, tones + 1, start, stop, 3, cv2.KMEANS_PP_CENTERS)
+    middles = np.sort(means.ravel())
+    return tuple(((middles[:-1] + middles[1:]) / 2).tolist())
+
+
+def _is_two_valued(ink: Floats, level: float) -> bool:
+    dark = (ink >= level).astype(np.uint8)
+    edge = cv2.morphologyEx(dark, cv2.MORPH_GRADIENT, np.ones((3, 3), np.uint8)).astype(bool)
+    if not edge.any():
+        return False
+    low, high = np.quantile(ink, 0.02), np.quantile(ink, 0.98)
+    if high - low < 1e-3:
+        low, high = float(ink.min()), float(ink.max())
+    at = (ink[edge] - low) / max(float(high - low), 1e-6)
+    return float(((at > 0.12) & (at < 0.88)).mean()) < _GREY_SHARE
+
+
+def _without_small(ink: Floats, there: NDArray[np.bool_], least: float, instead: float) -> tuple[Floats, int]:
+    """Without the parts of less than so many square pixels, and how many these were."""
+    _, label, stats, _ = cv2.connectedComponentsWithStats(there.astype(np.uint8), connectivity=8)
+    small = stats[:, cv2.CC_STAT_AREA] < least
+    small[0] = False
+    if not small.any():
+        return ink, 0
+    large = ~small
+    large[0] = False
+    side = np.ones((2 * _FRINGE + 1, 2 * _FRINGE + 1), np.uint8)
+    over = cv2.dilate(small[label].astype(np.uint8), side).astype(bool)
+    # What is meant keeps its edge.
+    over &= ~cv2.dilate(large[label].astype(np.uint8), np.ones((3, 3), np.uint8)).astype(bool)
+    return np.where(over, instead, ink), int(small.sum())
