@@ -160,7 +160,7 @@ function Settings({ art, traced, set }: SettingsProps) {
             }
           />
         </Labelled>
-        <Labelled text={trace.threshold === null ? "Ink from, % (found)" : "Ink from, % dark"}>
+        <Labelled text={trace.threshold === null ? "Ink, % (found)" : "Ink from, %"}>
           <EditNumber
             label="How dark ink is, in per cent"
             value={round(100 * (trace.threshold ?? traced?.threshold ?? 0.5), 1)}
@@ -182,7 +182,7 @@ function Settings({ art, traced, set }: SettingsProps) {
             edits={(smooth) => set({ smooth }, "smooth")}
           />
         </Labelled>
-        <Labelled text={`Specks to ${area(trace.specks)}`}>
+        <Labelled text={`Specks, ${area(trace.specks)}`}>
           <EditNumber
             label="Specks of fewer dots are left out"
             value={trace.specks}
@@ -193,7 +193,7 @@ function Settings({ art, traced, set }: SettingsProps) {
             edits={(specks) => set({ specks }, "specks")}
           />
         </Labelled>
-        <Labelled text={`Holes to ${area(trace.holes)}`}>
+        <Labelled text={`Holes, ${area(trace.holes)}`}>
           <EditNumber
             label="Holes of fewer dots are filled"
             value={trace.holes}

@@ -81,7 +81,7 @@ def followed(ring: Floats, smooth: float) -> Floats:
         zip(np.r_[corners[1:], corners[0] + len(points)], np.r_[places[1:], places[:1]], strict=True),
         strict=True,
     ):
-        inner = np.arange(begin + skip, end - skip + 1) % len(points)
+        inner = np.asarray(np.arange(int(begin) + skip, int(end) - skip + 1) % len(points), np.intp)
         run = np.vstack([at, points[inner], to]) if end - begin > 2 * skip else np.vstack([at, to])
         made.append(_evened(_resampled_open(run), smooth, closed=False)[:-1])
     return np.concatenate(made)
@@ -91,14 +91,14 @@ def _resampled(ring: Floats) -> Floats:
     closed = np.vstack([ring, ring[:1]])
     along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
     count = max(8, round(along[-1] / _STEP))
-    at = np.linspace(0, along[-1], count, endpoint=False)
+    at: Floats = np.linspace(0, float(along[-1]), count, endpoint=False)
     return np.stack([np.interp(at, along, closed[:, k]) for k in (0, 1)], axis=1)
 
 
 def _resampled_open(run: Floats) -> Floats:
     along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
     count = max(1, round(along[-1] / _STEP))
-    at = np.linspace(0, along[-1], count + 1)
+    at: Floats = np.linspace(0, float(along[-1]), count + 1)
     return np.stack([np.interp(at, along, run[:, k]) for k in (0, 1)], axis=1)
 
 
@@ -164,7 +164,7 @@ def _evened(points: Floats, smooth: float, *, closed: bool) -> Floats:
         else:
             # Turned about the ends: a straight stays straight, and the ends where they are.
             wide = np.concatenate([2 * line[0] - line[reach:0:-1], line, 2 * line[-1] - line[-2 : -reach - 2 : -1]])
-        return np.stack([np.convolve(wide[:, k], weights, "valid") for k in (0, 1)], axis=1)
+        return np.asarray(np.stack([np.convolve(wide[:, k], weights, "valid") for k in (0, 1)], axis=1), float)
 
     once = blurred(points)
     return 2 * once - blurred(once)

@@ -56,10 +56,10 @@ def darkness(picture: Pixels, background: tuple[str, ...], *, invert: bool) -> F
         for one in background:
             rgb = np.array([[[int(one[i : i + 2], 16) for i in (1, 3, 5)]]], np.float32) / 255
             away = np.minimum(away, np.linalg.norm(lab - cv2.cvtColor(rgb, cv2.COLOR_RGB2LAB), axis=2))
-        ink = np.clip(away / (2 * LIKENESS), 0, 1)
+        ink = np.asarray(np.clip(away / (2 * LIKENESS), 0, 1), float)
     else:
-        ink = 1 - cv2.cvtColor(colour, cv2.COLOR_RGB2GRAY)
-    return np.asarray(1 - ink if invert else ink, float)
+        ink = 1 - np.asarray(cv2.cvtColor(colour, cv2.COLOR_RGB2GRAY), float)
+    return 1 - ink if invert else ink
 
 
 def inked(ink: Floats, threshold: float | None, tones: int, specks: float, holes: float) -> Inked:
@@ -127,8 +127,9 @@ def _is_two_valued(ink: Floats, level: float) -> bool:
 
 def _without_small(ink: Floats, there: NDArray[np.bool_], least: float, instead: float) -> tuple[Floats, int]:
     """Without the parts of less than so many square pixels, and how many these were."""
-    _, label, stats, _ = cv2.connectedComponentsWithStats(there.astype(np.uint8), connectivity=8)
-    small = stats[:, cv2.CC_STAT_AREA] < least
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(there.astype(np.uint8), connectivity=8)
+    label = np.asarray(labels, np.intp)
+    small: NDArray[np.bool_] = np.asarray(stats)[:, cv2.CC_STAT_AREA] < least
     small[0] = False
     if not small.any():
         return ink, 0

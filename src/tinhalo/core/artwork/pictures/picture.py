@@ -64,7 +64,11 @@ class TracedPicture(Art):
         return super().scaled(factor, distances).model_copy(update={"width": self.width * factor})
 
 
-@lru_cache(maxsize=24)
 def once_traced(png: bytes, how: Tracing) -> Traced:
     """The same as ``traced``: for the screen and for what leaves it is done once."""
-    return traced(pixels(png), how)
+    return _traced(png, how.model_dump_json())
+
+
+@lru_cache(maxsize=24)
+def _traced(png: bytes, how: str) -> Traced:
+    return traced(pixels(png), Tracing.model_validate_json(how))
