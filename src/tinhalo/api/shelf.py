@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from datetime import datetime
 from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Body, Request, Response
 from pydantic import BaseModel, Field, StringConstraints
 
 from tinhalo.api.door import Who
@@ -15,9 +16,11 @@ from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.references import check_references
+from tinhalo.core.output.names import plain
 from tinhalo.core.output.pack import pack_name, pack_zip
 from tinhalo.core.output.thumbnail import thumbnail
 from tinhalo.store.designs import HISTORY, Save, State
+from tinhalo.store.portable import MOST_BYTES, packed, unpacked
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
 
@@ -109,6 +112,33 @@ def put_into_folder(request: FolderRequest, shop: Shop) -> None:
 def get_design(id: str, shop: Shop) -> StateReply:
     """One design with its undo history."""
     return _state(shop.designs.get(id))
+
+
+@router.post("/file", status_code=201)
+async def open_file(
+    shop: Shop,
+    asked: Request,
+    name: Who,
+    data: Annotated[bytes, Body(media_type="application/octet-stream", max_length=MOST_BYTES + 1)],
+) -> StateReply:
+    """Store a design from a file of its own, with the fonts, drawings and pictures that it brings."""
+
+    def store() -> StateReply:
+        design = unpacked(data, shop.fonts, shop.files)
+        shop.library.forget()
+        return _state(shop.designs.create(design, by=name))
+
+    return await unless_gone(asked, store)
+
+
+@router.get("/{id}/file", response_class=Response, responses={404: _PROBLEM})
+def get_file(id: str, shop: Shop) -> Response:
+    """A design as one file, with all that it is drawn with."""
+    _, design = shop.designs.current(id)
+    stem = plain(re.sub(r"[^\w\- ]", "", design.name), r"\w \-", "design")
+    disposition = f"attachment; filename*=UTF-8''{quote(stem)}.tinhalo.zip"
+    content = packed(design, shop.fonts, shop.files)
+    return Response(content, media_type="application/zip", headers={"Content-Disposition": disposition})
 
 
 @router.put("/{id}", responses={404: _PROBLEM, 409: _PROBLEM})

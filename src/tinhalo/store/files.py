@@ -26,7 +26,12 @@ class Files:
         """Keep a file that was vetted; one that is there already is not stored twice. Its id."""
         id = file_id(data)
         with writing(self._engine) as session:
-            session.merge(FileRow(id=id, name=name, kind=kind, data=data, read=read))
+            there = session.get(FileRow, id)
+            if there is None:
+                session.add(FileRow(id=id, name=name, kind=kind, data=data, read=read))
+            else:
+                # A newer version may read more of it.
+                there.kind, there.read = kind, read
         return id
 
     def read(self, id: str) -> bytes | None:

@@ -101,6 +101,8 @@ export const api = {
     unwrap<"/api/files/trace", "post">(
       client.POST("/api/files/trace", { body, ...(signal ? { signal } : {}) }),
     ),
+  openFile: async (file: File) =>
+    unwrap<"/api/designs/file", "post">(upload("/api/designs/file", await bytesOf(file))),
   shippedDrawings: () => unwrap<"/api/files/shipped", "get">(client.GET("/api/files/shipped")),
   file: (id: string) =>
     unwrap<"/api/files/{id}", "get">(client.GET("/api/files/{id}", { params: { path: { id } } })),

@@ -9,6 +9,7 @@ import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
 import { Finding, found, MANY, type Order } from "./Finding";
 import { Folders, foldersOf, type Shown } from "./Folders";
+import { OpenFile } from "./OpenFile";
 import { PickedBar } from "./PickedBar";
 import { ShelfCard } from "./ShelfCard";
 import { NewDesign } from "./Starters";
@@ -26,6 +27,11 @@ export function Shelf() {
   const create = useMutation({
     mutationFn: (document: Design) => api.create(document),
     onSuccess: (state) => navigate(`/design/${state.id}`, { state: { fresh: true } }),
+    onError,
+  });
+  const open = useMutation({
+    mutationFn: (file: File) => api.openFile(file),
+    onSuccess: (state) => navigate(`/design/${state.id}`),
     onError,
   });
   const duplicate = useMutation({ mutationFn: api.duplicate, onSuccess: refresh, onError });
@@ -95,6 +101,7 @@ export function Shelf() {
           Guide
         </Link>
         <ThemeButton />
+        <OpenFile onOpen={open.mutate} busy={open.isPending} />
         <NewDesign onBegin={create.mutate} busy={create.isPending} />
       </header>
       <main className="mx-auto w-full max-w-6xl flex-1 px-8 py-7 max-sm:px-4">

@@ -1,4 +1,4 @@
-import { Copy, MoreHorizontal, Pencil, Trash2 } from "lucide-react";
+import { Copy, FileDown, MoreHorizontal, Pencil, Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Summary } from "../api/client";
@@ -100,6 +100,9 @@ export function ShelfCard(props: Props) {
           </MenuItem>
           <MenuItem onSelect={onDuplicate}>
             <Copy size={15} /> Duplicate
+          </MenuItem>
+          <MenuItem onSelect={() => location.assign(`/api/designs/${design.id}/file`)}>
+            <FileDown size={15} /> Save as one file
           </MenuItem>
           <MenuLine />
           <MenuItem onSelect={onDelete}>

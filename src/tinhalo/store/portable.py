@@ -1,0 +1,102 @@
+"""One file that holds a design with all that it is drawn with: a zip, described in docs/one-file.md.
+
+``design.json`` is the document; ``files/`` holds drawings and pictures as they came, ``fonts/`` added fonts. Whatever
+comes in is vetted as if it were brought in by itself, and gets its id from its content.
+"""
+
+from __future__ import annotations
+
+import io
+import zipfile
+
+from tinhalo.core.artwork.drawings import vet as drawings
+from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE
+from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.artwork.lettering.face import OWN
+from tinhalo.core.artwork.lettering.vet import vet as vet_font
+from tinhalo.core.artwork.pictures import picture_file
+from tinhalo.core.artwork.pictures.picture_file import is_picture
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.problem import DesignError, Problem
+from tinhalo.core.design.reading import read_design
+from tinhalo.store.files import Files
+from tinhalo.store.fonts import Fonts
+
+DOCUMENT = "design.json"
+#: Of the file, of each part of it unpacked, of all of them together, and how many there may be.
+MOST_BYTES, MOST_PART, MOST_TOGETHER, MOST_PARTS = 60_000_000, 40_000_000, 200_000_000, 300
+_SAID = "This file cannot be opened: "
+
+
+def packed(design: Design, fonts: Fonts, files: Files) -> bytes:
+    """A design as one file; what is not here any more is left out of it, as it is of the design."""
+    held = io.BytesIO()
+    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
+        parts: dict[str, bytes] = {DOCUMENT: design.model_dump_json(by_alias=True, indent=1).encode()}
+        for art in design.art:
+            font, file = str(getattr(art, "font", "")), str(getattr(art, "file", ""))
+            if font.startswith(OWN) and (found := fonts.data(font)):
+                parts[f"fonts/{font}"] = found[0]
+            if file.startswith(OWN_FILE) and (brought := files.original(file)):
+                # Its name is in the document.
+                parts[f"files/{file}"] = brought[1]
+        for name, content in parts.items():
+            # A fixed date: the same design gives the same bytes.
+            info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
+            info.compress_type = zipfile.ZIP_DEFLATED
+            archive.writestr(info, content)
+    return held.getvalue()
+
+
+def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
+    """The design of such a file, or of a plain JSON document; its fonts and files are kept.
+
+    Raises:
+        DesignError: when it is none, or holds too much.
+        ArtError: when something in it cannot be used.
+    """
+    if not data.startswith(b"PK"):
+        return read_design(data)
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            parts = _read(archive)
+    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError) as error:
+        if isinstance(error, ArtError):
+            raise
+        raise _refused("it is a damaged zip.") from error
+    if DOCUMENT not in parts:
+        raise _refused(f"there is no {DOCUMENT} in it.")
+    design = read_design(parts.pop(DOCUMENT))
+    names = {str(getattr(art, "file", "")): str(getattr(art, "name", "")) for art in design.art}
+    for path, content in parts.items():
+        folder, _, id = path.partition("/")
+        name = names.get(id) or id
+        if folder == "fonts":
+            fonts.add(name, vet_font(content, name))
+        elif is_picture(content):
+            files.add(name, "picture", content, picture_file.vet(content, name)[0])
+        else:
+            files.add(name, "drawing", content, drawings.vet(content, name).to_bytes())
+    return design
+
+
+def _read(archive: zipfile.ZipFile) -> dict[str, bytes]:
+    infos = [one for one in archive.infolist() if not one.is_dir()]
+    wanted = [one for one in infos if one.filename == DOCUMENT or one.filename.startswith(("files/", "fonts/"))]
+    if len(wanted) > MOST_PARTS:
+        raise _refused(f"there are more than {MOST_PARTS} files in it.")
+    parts: dict[str, bytes] = {}
+    left = MOST_TOGETHER
+    for info in wanted:
+        with archive.open(info) as part:
+            # What a zip says of its sizes need not be so.
+            content = part.read(min(MOST_PART, left) + 1)
+        if len(content) > min(MOST_PART, left):
+            raise _refused("unpacked it is too large.")
+        left -= len(content)
+        parts[info.filename] = content
+    return parts
+
+
+def _refused(why: str) -> DesignError:
+    return DesignError([Problem("", _SAID + why)])
