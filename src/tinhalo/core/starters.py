@@ -39,6 +39,12 @@ def _shape(id: str, shape: str, width: float, height: float, **more: Any) -> Dat
     return {"id": id, "kind": "shape", "shape": shape, "width": width, "height": height, **more}
 
 
+def _drawing(file: str, scale: float, place: Data, against: Data) -> Data:
+    """A shipped drawing, so many times as large as its file."""
+    stands = {"scale_x": scale, "scale_y": scale, **place}
+    return {"id": file, "kind": "drawing", "file": file, "name": f"{file}.svg", "place": stands, "against": against}
+
+
 def _layer(id: str, name: str, material: str, source: str, *steps: Data, process: str = "cut") -> Data:
     recipe = {"from": [source], "steps": list(steps)}
     return {"id": id, "name": name, "material": material, "process": process, "recipe": recipe}
@@ -316,6 +322,42 @@ STARTERS: tuple[Starter, ...] = (
             _SIGN,
             {"op": "hole", "diameter": 4, "at": {"x": 0, "y": 0.5, "inset": 8}},
             {"op": "hole", "diameter": 4, "at": {"x": 1, "y": 0.5, "inset": 8}},
+        ),
+    ),
+    _starter(
+        "kite-tag",
+        "Name with a kite",
+        "A drawing joined to a name, on one backer",
+        [
+            _words("Bram", "pacifico", 26, **_JOINED),
+            _drawing("kite", 0.6, {"rotate": 12, "y": 2}, {"art": "words", "side": "left", "overlap": 2}),
+        ],
+        _layer("face", "Name and kite", "acrylic-3", "words", {"op": "union", "operand": {"from": ["kite"]}}),
+        _layer(
+            "backer",
+            "Backer",
+            "ply-3",
+            "words",
+            {"op": "union", "operand": {"from": ["kite"]}},
+            {"op": "offset", "by": 4, "corners": "round"},
+            {"op": "fill_holes"},
+        ),
+    ),
+    _starter(
+        "bunting-topper",
+        "Bunting over a name",
+        "A drawing hung over a name, all in one piece",
+        [
+            _words("Fenna", "pacifico", 40, **_JOINED),
+            _drawing("bunting", 0.95, {}, {"art": "words", "side": "above", "overlap": 3}),
+        ],
+        _layer(
+            "topper",
+            "Topper",
+            "acrylic-3",
+            "words",
+            {"op": "union", "operand": {"from": ["bunting"]}},
+            {"op": "close_gaps", "up_to": 0.5},
         ),
     ),
 )
