@@ -25,6 +25,8 @@ _CRUMB = 1e-4
 _WITHIN = 0.01
 #: Corners that are filled deeper than this, in radii, are too sharp to be rounded off: under 60 degrees.
 _DEEP = 0.98
+#: Most corners are sharper than this, in mm: it is asked first.
+_SHARP = 0.04
 #: Edges where an area was cut off are looked at from so far, in mm.
 _MARGIN = 0.1
 
@@ -104,12 +106,13 @@ def _radius(area: MultiPolygon, part: Polygon, most: float) -> float:
 
     Where a disc fits that holds a place only depends on what is within its width of there.
     """
-    bits = [one for one in _near(area, part, 2 * most + _MARGIN).geoms if part.dwithin(one, 2 * most)]
-    low, high = 0.0, most
+    near = _near(area, part, 2 * most + _MARGIN)
+    low, high, middle = 0.0, most, min(_SHARP, most / 2)
     while high - low > _WITHIN:
-        middle = (low + high) / 2
+        bits = [one for one in _near(near, part, 2 * middle + _MARGIN).geoms if part.dwithin(one, 2 * middle)]
         if any(left.intersects(part) for one in bits for left in _left(one, middle, _CRUMB)):
             high = middle
         else:
             low = middle
+        middle = (low + high) / 2
     return low
