@@ -8,6 +8,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+import resvg_py
 from playwright.sync_api import Locator, Page, sync_playwright
 
 ROOT = Path(__file__).parents[1]
@@ -16,6 +17,7 @@ sys.path.insert(0, str(ROOT))
 from tests.browser.base import CHROMIUM, FLAGS  # noqa: E402
 from tests.server import Server  # noqa: E402
 
+DRAWINGS = ROOT / "src" / "tinhalo" / "drawings"
 OUT = ROOT / "docs" / "screenshots"
 
 
@@ -116,9 +118,23 @@ def knockout(page: Page) -> None:
     page.wait_for_timeout(800)
 
 
-def steps(page: Page) -> None:
-    bench(page, "launch-field-sign")
-    card(page, "plate").get_by_role("button", name="Add a step").click()
+def drawing(page: Page) -> None:
+    bench(page, "bram-kite-tag")
+    page.get_by_role("button", name="Open the drawing kite").click()
+    page.get_by_text("5 of 5 elements").click()
+
+
+def traced(page: Page) -> None:
+    bench(page, "fenna-keyring")
+    scan = Path(tempfile.mkdtemp()) / "gull.png"
+    # A scan of our own drawing: grey at its edges, with dust on it.
+    svg = (DRAWINGS / "gull.svg").read_text().replace('width="60mm" height="30mm"', 'width="709" height="354"')
+    dust = "".join(f'<rect x="{7 * k % 58}" y="{11 * k % 28}" width="0.3" height="0.3"/>' for k in range(1, 9))
+    picture = svg.replace("<title>", '<rect width="60" height="30" fill="#f4efe2"/>' + dust + "<title>")
+    scan.write_bytes(bytes(resvg_py.svg_to_bytes(svg_string=picture, dpi=96)))
+    page.get_by_label("Drawing and picture files").set_input_files(scan)
+    page.get_by_test_id("traced-gull").wait_for()
+    page.wait_for_timeout(1500)
 
 
 def apart(page: Page) -> None:
@@ -147,12 +163,6 @@ def widths(page: Page) -> None:
     bench(page, "fenna-keyring")
     page.get_by_role("radio", name="Widths").click()
     page.get_by_text("too thin").wait_for()
-
-
-def material(page: Page) -> None:
-    bench(page, "stepped-idris")
-    page.get_by_role("button", name="More for Top").click()
-    page.get_by_role("menuitem", name="Material and its limits").click()
 
 
 def sheet(page: Page) -> None:
@@ -185,12 +195,12 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "try-a-range": one_range,
     "starters": starters,
     "bench-knockout": knockout,
-    "steps": steps,
+    "bench-drawing": drawing,
     "bench-apart": apart,
     "bench-picking": picking,
     "bench-findings": findings,
     "bench-widths": widths,
-    "material": material,
+    "bench-traced": traced,
     "sheet": sheet,
     "bench-shapes": shapes,
 }

@@ -79,7 +79,7 @@ export const TRACED: Facts<Omit<TracedPicture, "id" | "file" | "trace">> = {
 };
 
 export const TRACING: Facts<Tracing> = {
-  "starts": {"threshold": null, "background": [], "smooth": 0.5, "specks": 12, "holes": 12, "invert": false, "tones": 1, "tone": 1, "outer_only": false},
+  "starts": {"threshold": null, "background": [], "smooth": 0.5, "specks": 20, "holes": 12, "invert": false, "tones": 1, "tone": 1, "outer_only": false},
   "ranges": {"threshold": {"unit": "", "what": "", "whole": false, "min": 0.02, "max": 0.98}, "smooth": {"unit": "", "what": "in pixels", "whole": false, "min": 0.0, "max": 10.0}, "specks": {"unit": "", "what": "in square pixels", "whole": false, "min": 0.0, "max": 10000000.0}, "holes": {"unit": "", "what": "in square pixels", "whole": false, "min": 0.0, "max": 10000000.0}, "tones": {"unit": "", "what": "", "whole": true, "min": 1.0, "max": 6.0}, "tone": {"unit": "", "what": "", "whole": true, "min": 1.0, "max": 6.0}},
 };
 

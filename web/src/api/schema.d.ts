@@ -6461,7 +6461,7 @@ export interface components {
              * @default {
              *       "background": [],
              *       "smooth": 0.5,
-             *       "specks": 12,
+             *       "specks": 20,
              *       "holes": 12,
              *       "invert": false,
              *       "tones": 1,
@@ -6513,7 +6513,7 @@ export interface components {
              * @default {
              *       "background": [],
              *       "smooth": 0.5,
-             *       "specks": 12,
+             *       "specks": 20,
              *       "holes": 12,
              *       "invert": false,
              *       "tones": 1,
@@ -6549,7 +6549,7 @@ export interface components {
             /**
              * Specks
              * @description in square pixels
-             * @default 12
+             * @default 20
              */
             specks: number;
             /**
@@ -6605,7 +6605,7 @@ export interface components {
             /**
              * Specks
              * @description in square pixels
-             * @default 12
+             * @default 20
              */
             specks: number;
             /**

@@ -32,7 +32,7 @@ class Tracing(Strict):
     threshold: Annotated[float | None, Field(ge=0.02, le=0.98, allow_inf_nan=False)] = None
     background: Annotated[tuple[Colour, ...], Field(max_length=8)] = ()
     smooth: Annotated[float, Field(ge=0, le=10, allow_inf_nan=False, description="in pixels")] = 0.5
-    specks: Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False, description="in square pixels")] = 12
+    specks: Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False, description="in square pixels")] = 20
     holes: Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False, description="in square pixels")] = 12
     invert: bool = False
     tones: Annotated[int, Field(ge=1, le=6)] = 1
