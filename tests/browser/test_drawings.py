@@ -60,6 +60,69 @@ class Drawings(BrowserTest):
             expect(page.get_by_text(told).first).to_be_visible()
         expect(page.get_by_test_id(re.compile("^words-")).first).to_be_visible()
 
+    def test_dropped_and_pasted_files_come_in_and_a_newer_one_takes_their_place(self) -> None:
+        self.new_design()
+        page = self.page
+        send = """([kind, text]) => {
+          const held = new DataTransfer();
+          if (kind === "drop") held.items.add(new File([text], "crest.svg"));
+          else held.setData("text/plain", text);
+          const made = kind === "drop" ? new DragEvent("drop", { dataTransfer: held, bubbles: true, cancelable: true })
+            : new ClipboardEvent("paste", { clipboardData: held, bubbles: true, cancelable: true });
+          document.body.dispatchEvent(made);
+        }"""
+        page.evaluate(send, ["drop", CREST.decode()])
+        expect(page.get_by_test_id("drawing-crest")).to_be_visible()
+        page.evaluate(send, ["paste", CREST.decode().replace("shield", "board")])
+        expect(page.get_by_test_id("drawing-pasted")).to_contain_text("3 of 4 elements")
+        before = self.document()["layers"]
+        newer = CREST.decode().replace('r="6"', 'r="9"').encode()
+        page.get_by_label("Another file for Pasted").set_input_files(self.file("newer.svg", newer))
+        expect(page.get_by_test_id("drawing-pasted")).to_contain_text("newer")
+        self.settled(page)
+        self.assertEqual(before, self.document()["layers"])
+
+    def test_words_and_a_drawing_become_one_piece_by_the_keyboard(self) -> None:
+        self.new_design("Bram")
+        page = self.page
+        page.get_by_role("button", name="Drawing", exact=True).press("Enter")
+        page.get_by_role("menuitem", name="gull").press("Enter")
+        box = page.get_by_test_id("drawing-gull")
+        box.get_by_text("Place", exact=True).press("Enter")
+        box.get_by_label("Set against").press("Enter")
+        page.get_by_role("option", name="Bram").press("Enter")
+        # It stands beside the words: under them it would slide past.
+        box.get_by_label("Side").press("Enter")
+        page.get_by_role("option", name="right of").press("Enter")
+        overlap = box.get_by_label("Overlap with the other art")
+        overlap.press("ControlOrMeta+a")
+        overlap.press_sequentially("2")
+        overlap.press("Enter")
+        card = self.opened("face")
+        card.get_by_role("button", name="Add a step").press("Enter")
+        page.wait_for_timeout(500)
+        page.screenshot(path="/tmp/menu.png")
+        page.keyboard.type("join")
+        page.get_by_role("menuitem", name="Join with").press("Enter")
+        self.settled(page)
+        face = next(one for one in self.document()["layers"] if one["id"] == "face")
+        (step,) = face["recipe"]["steps"]
+        self.assertEqual("union", step["op"])
+
+    def test_a_design_travels_in_one_file(self) -> None:
+        self.open("bram-kite-tag")
+        page = self.page
+        page.get_by_role("link", name="Back to the shelf").click()
+        with page.expect_download() as download:
+            page.get_by_role("button", name="More for Bram’s kite tag").click()
+            page.get_by_role("menuitem", name="Save as one file").click()
+        path = Path(self.enterContext(tempfile.TemporaryDirectory())) / download.value.suggested_filename
+        download.value.save_as(path)
+        page.get_by_label("A design's file").set_input_files(path)
+        self.settled(page)
+        expect(page.get_by_label("Name of the design")).to_have_value("Bram’s kite tag")
+        self.assertNotIn("bram-kite-tag", page.url)
+
     def test_a_picture_is_traced_and_cut(self) -> None:
         self.new_design()
         page = self.page
@@ -68,7 +131,6 @@ class Drawings(BrowserTest):
         found = box.get_by_test_id("traced-gull")
         expect(found).to_contain_text("2 pieces · 1 hole")
         self.settled(page)
-        page.screenshot(path="/tmp/picture.png")
         box.get_by_label("One outer line only").check()
         expect(found).not_to_contain_text("hole")
         expect(found).to_contain_text("2 pieces")

@@ -149,6 +149,16 @@ class Art(unittest.TestCase):
         found = findings_of(parse_design(data), ShippedLibrary(), Memo())
         self.assertIn("unknown_file", [one.kind for one in found])
 
+    def test_a_drawing_that_would_slide_past_is_told(self) -> None:
+        words = {"id": "w", "text": "Bram", "font": "anton"}
+        for x, told in ((0, False), (500, True)):
+            stands = {"place": {"x": x, "y": -60}, "against": {"art": "w", "side": "below"}}
+            art = {"id": "d", "kind": "drawing", "file": "gull", **stands}
+            layers = [{"id": "a", "recipe": {"from": ["w", "d"]}}]
+            design = parse_design({"format": "tin-halo/1", "art": [words, art], "layers": layers})
+            found = [one.kind for one in findings_of(design, ShippedLibrary(), Memo())]
+            self.assertEqual(told, "cannot_touch" in found)
+
 
 class Hostile(unittest.TestCase):
     #: More of them with `make fuzz`.

@@ -1,23 +1,22 @@
 // A drawing: its size, what becomes of its lines and of what is white, and every element of its file.
 
 import { useQuery } from "@tanstack/react-query";
-import { FileUp } from "lucide-react";
-import { memo, useRef } from "react";
+import { memo } from "react";
 import { type BroughtFile, Problem } from "../api/answers";
 import { api } from "../api/client";
-import { RemoveArt } from "../art/RemoveArt";
-import { Labelled, Standing } from "../art/Standing";
+import { PlaceFold } from "../art/PlaceFold";
+import { Labelled } from "../art/Standing";
 import { patchArt, patchDrawing } from "../document/art";
 import { drawingName } from "../document/names";
 import { round } from "../document/place";
 import type { Drawing } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { edit, edits, useUnit } from "../state/timeline";
-import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { row } from "../ui/rows";
-import { bringIn, KINDS } from "./bringIn";
+import { KINDS } from "./bringIn";
 import { DrawingPicture } from "./DrawingPicture";
+import { Replace } from "./Replace";
 
 const LINES = [
   { value: "auto" as const, text: "as the file looks" },
@@ -43,21 +42,13 @@ export const DrawingBox = memo(function DrawingBox({ art }: { art: Drawing }) {
         >
           {drawingName(art)}
         </span>
-        <Replace art={art} />
+        <Replace id={art.id} name={drawingName(art)} accept={KINDS} />
       </div>
       {error && (
         <p className="text-alarm">{error instanceof Problem ? error.sentence : "It cannot be shown."}</p>
       )}
       {file && <Facts art={art} file={file} />}
-      <details className="group">
-        <summary className="cursor-pointer text-soft text-xs hover:text-ink">Place</summary>
-        <div className="mt-2 grid grid-cols-2 gap-2">
-          <Standing art={art} />
-          <div className="col-span-2 flex justify-end">
-            <RemoveArt id={art.id} />
-          </div>
-        </div>
-      </details>
+      <PlaceFold art={art} />
     </div>
   );
 });
@@ -215,31 +206,4 @@ function sizeOf(art: Drawing, file: BroughtFile): { width: number; height: numbe
 function without(numbers: number[], number: number, held: boolean): number[] {
   const rest = numbers.filter((one) => one !== number);
   return held ? [...rest, number].sort((a, b) => a - b) : rest;
-}
-
-function Replace({ art }: { art: Drawing }) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        aria-label={`Another file for ${drawingName(art)}`}
-        accept={KINDS}
-        onChange={(event) => {
-          void bringIn([...(event.target.files ?? [])].slice(0, 1), art.id);
-          event.target.value = "";
-        }}
-      />
-      <Button
-        look="quiet"
-        className="px-1.5"
-        title="Take a newer file in its place: its place, size and layers stay"
-        onClick={() => input.current?.click()}
-      >
-        <FileUp size={15} /> Replace
-      </Button>
-    </>
-  );
 }

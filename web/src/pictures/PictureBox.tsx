@@ -1,18 +1,18 @@
 // A picture: traced live over itself, with all that can be set of it.
 
 import { useQuery } from "@tanstack/react-query";
-import { FileUp } from "lucide-react";
-import { memo, useRef } from "react";
+import { memo } from "react";
 import { Problem, type Traced } from "../api/answers";
 import { api } from "../api/client";
-import { RemoveArt } from "../art/RemoveArt";
-import { Labelled, Standing } from "../art/Standing";
+import { PlaceFold } from "../art/PlaceFold";
+import { Labelled } from "../art/Standing";
 import { partTones, patchPicture } from "../document/art";
 import { pictureName } from "../document/names";
 import { round } from "../document/place";
 import type { TracedPicture, Tracing } from "../document/types";
 import { length } from "../document/units";
-import { bringIn, PICTURES } from "../drawings/bringIn";
+import { PICTURES } from "../drawings/bringIn";
+import { Replace } from "../drawings/Replace";
 import { EditNumber } from "../fields/EditNumber";
 import { edit, edits, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
@@ -34,7 +34,6 @@ export const PictureBox = memo(function PictureBox({ art }: { art: TracedPicture
       (design) => patchPicture(design, art.id, { trace: { ...art.trace, ...patch } }),
       gesture && `${art.id}.${gesture}`,
     );
-  const input = useRef<HTMLInputElement>(null);
   return (
     <div className="flex flex-col gap-2 rounded-xl border border-line bg-sheet/60 p-2">
       <div className="flex items-center gap-2">
@@ -45,25 +44,7 @@ export const PictureBox = memo(function PictureBox({ art }: { art: TracedPicture
         >
           {pictureName(art)}
         </span>
-        <input
-          ref={input}
-          type="file"
-          hidden
-          aria-label={`Another picture for ${pictureName(art)}`}
-          accept={PICTURES}
-          onChange={(event) => {
-            void bringIn([...(event.target.files ?? [])].slice(0, 1), art.id);
-            event.target.value = "";
-          }}
-        />
-        <Button
-          look="quiet"
-          className="px-1.5"
-          title="Take another picture in its place: how it is traced, its place and its layers stay"
-          onClick={() => input.current?.click()}
-        >
-          <FileUp size={15} /> Replace
-        </Button>
+        <Replace id={art.id} name={pictureName(art)} accept={PICTURES} />
       </div>
       {traced.error ? (
         <p className="text-alarm">
@@ -85,15 +66,7 @@ export const PictureBox = memo(function PictureBox({ art }: { art: TracedPicture
       )}
       {traced.data && <Found art={art} traced={traced.data} />}
       <Settings art={art} traced={traced.data ?? null} set={set} />
-      <details className="group">
-        <summary className="cursor-pointer text-soft text-xs hover:text-ink">Place</summary>
-        <div className="mt-2 grid grid-cols-2 gap-2">
-          <Standing art={art} />
-          <div className="col-span-2 flex justify-end">
-            <RemoveArt id={art.id} />
-          </div>
-        </div>
-      </details>
+      <PlaceFold art={art} />
     </div>
   );
 });

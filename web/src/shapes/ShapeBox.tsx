@@ -2,8 +2,8 @@
 
 import { memo } from "react";
 import { SHAPES } from "../api/facts";
-import { RemoveArt } from "../art/RemoveArt";
-import { Labelled, Standing } from "../art/Standing";
+import { PlaceFold } from "../art/PlaceFold";
+import { Labelled } from "../art/Standing";
 import { patchShape, reshape } from "../document/art";
 import { shapeName } from "../document/names";
 import type { Shape, ShapeName } from "../document/types";
@@ -49,15 +49,7 @@ export const ShapeBox = memo(function ShapeBox({ art }: { art: Shape }) {
           ))}
         </div>
       )}
-      <details className="group">
-        <summary className="cursor-pointer text-soft text-xs hover:text-ink">Place</summary>
-        <div className="mt-2 grid grid-cols-2 gap-2">
-          <Standing art={art} />
-          <div className="col-span-2 flex justify-end">
-            <RemoveArt id={art.id} />
-          </div>
-        </div>
-      </details>
+      <PlaceFold art={art} />
     </div>
   );
 });

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from typing import Self
+from typing import TYPE_CHECKING, Self
 
 import numpy as np
 from shapely import Polygon
 
-from tinhalo.core.artwork.art import Drawn, Held, Part
+from tinhalo.core.artwork.against import slide
+from tinhalo.core.artwork.art import Art, Drawn, Held, Part, Trouble
 from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.regions.region import Region
+
+if TYPE_CHECKING:
+    from tinhalo.core.artwork.library import Library
 
 
 @dataclass(frozen=True)
@@ -46,10 +51,12 @@ class DrawnWhole(Drawn):
     """A shape or drawing at its place.
 
     Attributes:
-        called: what it is called, “heart”.
+        called_as: what it is called, “heart”.
+        passes: id of the art that it should stand against and would slide past; it stays where it is then.
     """
 
     called_as: str
+    passes: str = ""
 
     @property
     def parts(self) -> Mapping[int, Part]:
@@ -73,3 +80,23 @@ class DrawnWhole(Drawn):
     def moved(self, dx: float, dy: float) -> Self:
         """The same elsewhere."""
         return replace(self, region=self.region.moved(dx, dy))
+
+    def troubles(self, library: Library, title: Callable[[str], str]) -> list[Trouble]:
+        """That it would slide past what it should stand against."""
+        if not self.passes:
+            return []
+        other = f"“{title(self.passes)}”"
+        sentence = (
+            f"The {self.called_as} stands beside {other} as it would slide, and would pass it: move it, "
+            "or set it against another side."
+        )
+        return [Trouble("cannot_touch", "warning", sentence)]
+
+
+def settled(drawn: Drawn, art: Art, others: Mapping[str, Region]) -> Drawn:
+    """Art that is one whole, slid against the other art that it names; where it would pass that by it stays."""
+    assert isinstance(drawn, DrawnWhole)
+    if not art.against:
+        return drawn
+    move = slide(drawn.region, others[art.against.art], art.against)
+    return drawn.moved(*move) if move else replace(drawn, passes=art.against.art)

@@ -10,12 +10,11 @@ import numpy as np
 import shapely
 from pydantic import Field
 
-from tinhalo.core.artwork.against import slide
 from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio, Trouble
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.place import place_matrix
-from tinhalo.core.artwork.whole import DrawnWhole
+from tinhalo.core.artwork.whole import DrawnWhole, settled
 from tinhalo.core.document.base import READABLE
 from tinhalo.core.geometry.curves.affine import after, shift
 from tinhalo.core.geometry.curves.outline import Outline
@@ -71,7 +70,7 @@ class Drawing(Art):
 
     def undrawn(self, error: ArtError) -> Drawn:
         """Nothing, where the file is not here."""
-        return MissingDrawing(Region.empty(), self.title, str(error))
+        return MissingDrawing(Region.empty(), self.title, why=str(error))
 
     def chosen(self, file: DrawingFile) -> list[Element]:
         """The elements that are brought in, the lowest first."""
@@ -84,8 +83,7 @@ class Drawing(Art):
 
     def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
         """Slid against other art; where it would pass that by it stays."""
-        move = slide(drawn.region, others[self.against.art], self.against) if self.against else None
-        return drawn.moved(*move) if move else drawn
+        return settled(drawn, self, others)
 
     def scaled(self, factor: float, distances: Distances) -> Drawing:
         """Its size is that of the file, scaled at its place."""
@@ -168,7 +166,7 @@ class MissingDrawing(DrawnWhole):
         why: a sentence for the maker.
     """
 
-    why: str
+    why: str = ""
 
     def troubles(self, library: Library, title: Callable[[str], str]) -> list[Trouble]:
         """That it is not here."""

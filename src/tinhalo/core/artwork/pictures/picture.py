@@ -10,14 +10,13 @@ import numpy as np
 import shapely
 from pydantic import Field
 
-from tinhalo.core.artwork.against import slide
 from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio
 from tinhalo.core.artwork.drawings.drawing import MissingDrawing, turned_right
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.pictures.picture_file import pixels
 from tinhalo.core.artwork.pictures.tracing import Traced, Tracing, traced
 from tinhalo.core.artwork.place import place_matrix
-from tinhalo.core.artwork.whole import DrawnWhole
+from tinhalo.core.artwork.whole import DrawnWhole, settled
 from tinhalo.core.document.base import READABLE
 from tinhalo.core.document.fields import mm
 from tinhalo.core.geometry.curves.affine import after, shift
@@ -52,12 +51,11 @@ class TracedPicture(Art):
 
     def undrawn(self, error: ArtError) -> Drawn:
         """Nothing, where the file is not here."""
-        return MissingDrawing(Region.empty(), self.title, str(error))
+        return MissingDrawing(Region.empty(), self.title, why=str(error))
 
     def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
         """Slid against other art; where it would pass that by it stays."""
-        move = slide(drawn.region, others[self.against.art], self.against) if self.against else None
-        return drawn.moved(*move) if move else drawn
+        return settled(drawn, self, others)
 
     def scaled(self, factor: float, distances: Distances) -> TracedPicture:
         """Its width is a size of its own."""

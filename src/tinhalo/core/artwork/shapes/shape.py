@@ -9,10 +9,9 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 import numpy as np
 from pydantic import model_validator
 
-from tinhalo.core.artwork.against import slide
 from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio
 from tinhalo.core.artwork.place import check_extent, place_matrix
-from tinhalo.core.artwork.whole import DrawnWhole
+from tinhalo.core.artwork.whole import DrawnWhole, settled
 from tinhalo.core.document.fields import mm, unit_of
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fill import filled_nonzero
@@ -54,8 +53,7 @@ class Shape(Art):
 
     def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
         """Slid against other art; where it would pass that by it stays."""
-        move = slide(drawn.region, others[self.against.art], self.against) if self.against else None
-        return drawn.moved(*move) if move else drawn
+        return settled(drawn, self, others)
 
     def basis(self) -> Floats:
         """A size is the shape's width along and its height across."""
