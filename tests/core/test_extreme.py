@@ -175,6 +175,8 @@ class Fuzz(unittest.TestCase):
         refused = 0
         took: dict[str, list[tuple[float, int]]] = {"realistic": [], "extreme": []}
         for seed in range(self.COUNT):
+            if seed and seed % 500 == 0:
+                tell(seed, took)
             begun = time.perf_counter()
             data = random_design(seed)
             if seed % 2:
@@ -191,8 +193,6 @@ class Fuzz(unittest.TestCase):
                     self.assertTrue(shapely.is_valid(layer.region.area))
                 findings_of(design, LIBRARY, Memo())
             took["extreme" if seed % 2 else "realistic"].append((time.perf_counter() - begun, seed))
-            if seed % 500 == 499:
-                tell(seed + 1, took)
         self.assertTrue(5 < refused < self.COUNT / 2)
 
 
