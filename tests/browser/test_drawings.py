@@ -33,6 +33,9 @@ class Drawings(BrowserTest):
         box = page.get_by_test_id("drawing-crest")
         expect(box).to_contain_text("“Ostrel”")
         expect(box.get_by_label("Width of the drawing")).to_have_value("40 mm")
+        box.get_by_role("button", name="Set “Ostrel” as words").click()
+        expect(page.get_by_label(re.compile("The words “words"))).to_have_value("Ostrel")
+        page.get_by_role("button", name="Open the drawing crest").click()
         # 3 of 4 elements are seen; white takes away from what lies under it.
         box.get_by_text("3 of 4 elements, 1 hidden in the file").click()
         expect(page.get_by_label("Name of the layer Crest")).to_be_visible()
@@ -47,7 +50,7 @@ class Drawings(BrowserTest):
         self.settled(page)
         # The sheet is hidden by being white: the layer is the shield less its eye.
         layer = self.document()["layers"][0]
-        self.assertEqual(["crest"], layer["recipe"]["from"])
+        self.assertEqual(["crest", "words-2"], layer["recipe"]["from"])
 
     def test_what_cannot_be_read_is_told_and_nothing_is_lost(self) -> None:
         self.new_design()

@@ -51,8 +51,9 @@ class ElementReply(BaseModel):
 class FileReply(BaseModel):
     """A file that was brought in.
 
-    ``sized`` tells whether it says how large it is; ``told`` what of it was left out. Of very many elements only the
-    first are listed; ``count`` is how many there are. A picture has none, and its size in dots.
+    ``sized`` tells whether it says how large it is; ``told`` what of it was left out; ``texts`` what is written in it.
+    Of very many elements only the first are listed; ``count`` is how many there are. A picture has none, and its size
+    in dots.
     """
 
     id: str
@@ -64,6 +65,7 @@ class FileReply(BaseModel):
     told: list[str]
     count: int
     elements: list[ElementReply]
+    texts: list[str] = []
     width_px: int = 0
     height_px: int = 0
 
@@ -198,6 +200,7 @@ def _reply(id: str, name: str, read: DrawingFile) -> FileReply:
         height_mm=height,
         told=list(read.told),
         count=len(read.elements),
+        texts=list(read.texts),
         elements=[_element(number, one, read) for number, one in enumerate(read.elements[:MOST_LISTED])],
     )
 

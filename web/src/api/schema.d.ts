@@ -2174,8 +2174,9 @@ export interface components {
          * FileReply
          * @description A file that was brought in.
          *
-         *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out. Of very many elements only the
-         *     first are listed; ``count`` is how many there are. A picture has none, and its size in dots.
+         *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out; ``texts`` what is written in it.
+         *     Of very many elements only the first are listed; ``count`` is how many there are. A picture has none, and its size
+         *     in dots.
          */
         FileReply: {
             /** Id */
@@ -2199,6 +2200,11 @@ export interface components {
             count: number;
             /** Elements */
             elements: components["schemas"]["ElementReply"][];
+            /**
+             * Texts
+             * @default []
+             */
+            texts: string[];
             /**
              * Width Px
              * @default 0

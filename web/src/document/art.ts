@@ -106,6 +106,20 @@ export function addWords(design: Design): Design {
   return last ? joinBeside(added, id, last.id) : addToTop(added, id);
 }
 
+/** What is written in a drawing, set as words under it, in all that is made from it. */
+export function setText(
+  design: Design,
+  drawing: string,
+  text: string,
+  under: { x: number; y: number },
+): Design {
+  const id = freeId(design, "words");
+  const starts = structuredClone(WORDS.starts);
+  const font = design.art.find(isLettering)?.font ?? "pacifico";
+  const art: Lettering = { ...starts, id, text, font, size: 12, place: { ...starts.place, ...under } };
+  return joinBeside({ ...design, art: [...design.art, art] }, id, drawing);
+}
+
 /** Art in all recipes that other art is in. */
 export function joinBeside(design: Design, id: string, beside: string): Design {
   const join = (recipe: Recipe): Recipe => {

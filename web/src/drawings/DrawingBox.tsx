@@ -1,17 +1,20 @@
 // A drawing: its size, what becomes of its lines and of what is white, and every element of its file.
 
 import { useQuery } from "@tanstack/react-query";
+import { Type } from "lucide-react";
 import { memo } from "react";
 import { type BroughtFile, Problem } from "../api/answers";
 import { api } from "../api/client";
 import { PlaceFold } from "../art/PlaceFold";
 import { Labelled } from "../art/Standing";
-import { patchArt, patchDrawing } from "../document/art";
+import { patchArt, patchDrawing, setText } from "../document/art";
 import { drawingName } from "../document/names";
 import { round } from "../document/place";
 import type { Drawing } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
-import { edit, edits, useUnit } from "../state/timeline";
+import { select } from "../state/selection";
+import { edit, edits, now, useUnit } from "../state/timeline";
+import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { row } from "../ui/rows";
 import { KINDS } from "./bringIn";
@@ -55,6 +58,12 @@ export const DrawingBox = memo(function DrawingBox({ art }: { art: Drawing }) {
 
 function Facts({ art, file }: { art: Drawing; file: BroughtFile }) {
   const { width, height } = sizeOf(art, file);
+  const write = (text: string) => {
+    const { x, y, scale_y } = art.place;
+    const under = { x, y: round(y - (height * Math.abs(scale_y)) / 2 - 14, 2) };
+    edit((design) => setText(design, art.id, text, under));
+    select({ art: now().art.at(-1)?.id ?? null, picked: null, letter: null });
+  };
   const hasLines = file.elements.some((one) => one.line_mm > 0);
   const hasWhite = file.elements.some((one) => isWhite(one.colour));
   return (
@@ -64,6 +73,20 @@ function Facts({ art, file }: { art: Drawing; file: BroughtFile }) {
           {sentence}
         </p>
       ))}
+      {file.texts.length > 0 && (
+        <div className="flex flex-wrap gap-1">
+          {[...new Set(file.texts)].slice(0, 5).map((text) => (
+            <Button
+              key={text}
+              look="quiet"
+              className="h-7 max-w-full px-1.5 text-xs"
+              onClick={() => write(text)}
+            >
+              <Type size={14} className="shrink-0" /> <span className="truncate">Set “{text}” as words</span>
+            </Button>
+          ))}
+        </div>
+      )}
       <div className="grid grid-cols-2 gap-2">
         <Side art={art} label="Width" axis="scale_x" whole={width} />
         <Side art={art} label="Height" axis="scale_y" whole={height} />

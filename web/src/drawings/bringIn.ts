@@ -37,7 +37,10 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
       told.push(`${file.name} is a font: drop it on the list of fonts.`);
       continue;
     }
-    const slow = setTimeout(() => say(`Reading ${file.name}…`), 1500);
+    let hush = () => undefined as void;
+    const slow = setTimeout(() => {
+      hush = say(`Reading ${file.name}…`);
+    }, 1000);
     try {
       const brought = await api.bringIn(file);
       if (instead) replace(instead, brought);
@@ -47,6 +50,7 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
       told.push(error.sentence);
     } finally {
       clearTimeout(slow);
+      hush();
     }
   }
   if (told.length > 0) say(told.join(" "));

@@ -10,9 +10,11 @@ type Message = { id: number; text: string; action?: { label: string; run: () => 
 const useMessages = create<{ messages: Message[] }>()(() => ({ messages: [] }));
 let count = 0;
 
-export function say(text: string, action?: Message["action"]) {
+/** Say something; what it gives takes it back. */
+export function say(text: string, action?: Message["action"]): () => void {
   const message: Message = { id: ++count, text, ...(action ? { action } : {}) };
   useMessages.setState(({ messages }) => ({ messages: [...messages.slice(-2), message] }));
+  return () => drop(message.id);
 }
 
 function drop(id: number) {

@@ -52,18 +52,20 @@ class DrawingFile:
         page: its sheet in mm (min x, min y, max x, max y), y up; None where the format has none.
         sized: whether the file says how large it is.
         told: sentences on what was not brought in, or may surprise.
+        texts: what is written in it as text, which has no outline.
     """
 
     elements: tuple[Element, ...]
     page: tuple[float, float, float, float] | None
     sized: bool
     told: tuple[str, ...] = ()
+    texts: tuple[str, ...] = ()
 
     def to_bytes(self) -> bytes:
         """Packed, to be kept beside the file itself."""
         outlines = [one for element in self.elements for one in (element.painted, element.enclosed)]
         facts = [{name: getattr(element, name) for name in _FACTS} for element in self.elements]
-        head = {"elements": facts, "page": self.page, "sized": self.sized, "told": self.told}
+        head = {"elements": facts, "page": self.page, "sized": self.sized, "told": self.told, "texts": self.texts}
         made = io.BytesIO()
         joined = Outline.joined(outlines)
         counts = np.array([len(one.starts) - 1 for one in outlines], np.int64)
@@ -90,7 +92,7 @@ class DrawingFile:
             for i, facts in enumerate(head["elements"])
         )
         page = tuple(head["page"]) if head["page"] else None
-        return DrawingFile(elements, page, head["sized"], tuple(head["told"]))
+        return DrawingFile(elements, page, head["sized"], tuple(head["told"]), tuple(head.get("texts", ())))
 
 
 def _split(segments: Floats, degree: Degrees, starts: Ints, counts: Ints) -> Iterable[Outline]:

@@ -31,6 +31,8 @@ MM = 25.4 / 96
 MOST_ELEMENTS, MOST_SEGMENTS, MOST_DEPTH = 20_000, 200_000, 100
 #: Copies of copies grow without end.
 MOST_COPIES = 3_000
+#: Texts that are kept, to be set again.
+_MOST_TEXTS = 50
 #: Characters of one outline, about 15 for each curve.
 _LONGEST = 15 * MOST_SEGMENTS
 _SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
@@ -127,12 +129,14 @@ class _Reader:
         elif not any((one or "").strip().rstrip("0123456789.+-eE").lower() not in ("", "px") for one in said):
             self._told["Its size is given in pixels, and taken at 96 to an inch."] += 1
         page = (0.0, -height * MM, width * MM, 0.0)
-        return DrawingFile(tuple(elements), page, known, tuple(self._sentences()))
+        return DrawingFile(tuple(elements), page, known, tuple(self._sentences()), tuple(self._texts[:_MOST_TEXTS]))
 
     def _sentences(self) -> Iterator[str]:
         if self._texts:
-            some = ", ".join(f"“{text}”" for text in self._texts[:3]) + (" and more" if len(self._texts) > 3 else "")
-            yield f"Text that is no outline was left out: {some}. Set it with a font here."
+            some = ", ".join(f"“{text[:40]}”" for text in self._texts[:3]) + (
+                " and more" if len(self._texts) > 3 else ""
+            )
+            yield f"Text that is no outline was left out: {some}. Set it with a font of your own."
         for sentence, count in self._told.items():
             yield sentence if "{" not in sentence else sentence.format(f"{count}")
 
@@ -165,7 +169,7 @@ class _Reader:
         elif tag == "text":
             text = " ".join("".join(str(one) for one in element.itertext()).split())
             if text:
-                self._texts.append(text[:40])
+                self._texts.append(text[:200])
         elif tag == "image":
             self._told["{} embedded pictures were left out: bring a picture in by itself to trace it."] += 1
         elif tag == "foreignObject":
