@@ -7,36 +7,32 @@ style sheets become areas. What is no area is told: text, pictures, masks, filte
 from __future__ import annotations
 
 import math
-from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from lxml import etree
 
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
 from tinhalo.core.artwork.drawings.error import DrawingError
-from tinhalo.core.artwork.drawings.svg_shapes import Lengths, draw, length, numbers, transform, view
+from tinhalo.core.artwork.drawings.svg_clip import clip_area
+from tinhalo.core.artwork.drawings.svg_scene import GROUPS, HREF, MOST_DEPTH, SHAPES, Context, Scene, font_size, tag_of
+from tinhalo.core.artwork.drawings.svg_shapes import length, numbers, transform, view
 from tinhalo.core.artwork.drawings.svg_style import INHERITED as AT_ROOT
-from tinhalo.core.artwork.drawings.svg_style import SVG, Node, Sheets, Style, colour_of, style_of
-from tinhalo.core.artwork.drawings.track import Track, closed_up
+from tinhalo.core.artwork.drawings.svg_style import Node, Style, colour_of, style_of
+from tinhalo.core.artwork.drawings.track import closed_up
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after, shift
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.painted import Cap, Join, Rule, combined, filled, stroked
 
-HREF = "{http://www.w3.org/1999/xlink}href"
 MM = 25.4 / 96
-MOST_ELEMENTS, MOST_SEGMENTS, MOST_DEPTH = 20_000, 200_000, 100
+MOST_ELEMENTS = 20_000
 #: Copies of copies grow without end.
 MOST_COPIES = 3_000
 #: Texts that are kept, to be set again.
 _MOST_TEXTS = 50
-#: Characters of one outline, about 15 for each curve.
-_LONGEST = 15 * MOST_SEGMENTS
-_SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
-_GROUPS = {"g", "a", "switch"}
 _CAPS: dict[str, Cap] = {"round": "round", "square": "square"}
 _JOINS: dict[str, Join] = {"round": "round", "bevel": "bevel"}
 #: What an element is called where the file does not say.
@@ -46,20 +42,6 @@ _SILENT = {
     *("defs", "clipPath", "symbol", "marker", "mask", "pattern", "linearGradient", "radialGradient", "filter"),
     *("style", "title", "desc", "metadata", "script", "animate", "set", "cursor", "view"),
 }
-
-
-@dataclass(frozen=True)
-class _Context:
-    """Where an element stands: its map to CSS pixels of the page, what it inherits, what clips it, what hides it."""
-
-    matrix: Floats
-    style: Style
-    width: float
-    height: float
-    clip: Outline | None = None
-    hidden: str = ""
-    uses: tuple[str, ...] = ()
-    depth: int = 0
 
 
 def read_svg(data: bytes) -> DrawingFile:
@@ -82,28 +64,17 @@ def read_svg(data: bytes) -> DrawingFile:
         if "epth" in str(error):
             raise DrawingError("its groups are nested too deeply") from error
         raise DrawingError(f"it is no sound XML (line {error.lineno})") from error
-    if _tag(root) != "svg":
+    if tag_of(root) != "svg":
         raise DrawingError("it is XML, but no SVG drawing")
     return _Reader(root).read()
-
-
-def _tag(element: Node) -> str:
-    """The name of an SVG element; empty for those of other kinds."""
-    name = element.tag
-    if not isinstance(name, str):
-        return ""
-    # Files without a namespace are drawn by nobody, and meant as drawings all the same.
-    return name.removeprefix(SVG) if name.startswith(SVG) or "}" not in name else ""
 
 
 class _Reader:
     def __init__(self, root: Node) -> None:
         self._root = root
-        self._sheets = Sheets(root)
-        self._by_id = {one.get("id"): one for one in reversed(list(root.iter())) if one.get("id")}
-        self._told: Counter[str] = Counter()
+        self._scene = Scene(root)
         self._texts: list[str] = []
-        self._count = self._copies = self._segments = 0
+        self._count = self._copies = 0
 
     def read(self) -> DrawingFile:
         box = numbers(self._root.get("viewBox"))
@@ -121,13 +92,13 @@ class _Reader:
         width, height = width or (box[2] if box else 300.0), height or (box[3] if box else 150.0)
         matrix = view(box, width, height, self._root.get("preserveAspectRatio", "")) if box else shift(0, 0)
         inner = (box[2], box[3]) if box else (width, height)
-        style = style_of(self._sheets.said(self._root), AT_ROOT)
-        context = self._entered(_Context(matrix, AT_ROOT, *inner), self._root, style)
+        style = style_of(self._scene.sheets.said(self._root), AT_ROOT)
+        context = self._entered(Context(matrix, AT_ROOT, *inner), self._root, style)
         elements = [one for child in self._root for one in self._drawn(child, context)]
         if not known:
-            self._told["It does not say how large it is: say it here."] += 1
+            self._scene.told["It does not say how large it is: say it here."] += 1
         elif not any((one or "").strip().rstrip("0123456789.+-eE").lower() not in ("", "px") for one in said):
-            self._told["Its size is given in pixels, and taken at 96 to an inch."] += 1
+            self._scene.told["Its size is given in pixels, and taken at 96 to an inch."] += 1
         page = (0.0, -height * MM, width * MM, 0.0)
         return DrawingFile(tuple(elements), page, known, tuple(self._sentences()), tuple(self._texts[:_MOST_TEXTS]))
 
@@ -137,11 +108,11 @@ class _Reader:
                 " and more" if len(self._texts) > 3 else ""
             )
             yield f"Text that is no outline was left out: {some}. Set it with a font of your own."
-        for sentence, count in self._told.items():
+        for sentence, count in self._scene.told.items():
             yield sentence if "{" not in sentence else sentence.format(f"{count}")
 
-    def _drawn(self, element: Node, context: _Context) -> Iterator[Element]:
-        tag = _tag(element)
+    def _drawn(self, element: Node, context: Context) -> Iterator[Element]:
+        tag = tag_of(element)
         if not tag or tag in _SILENT:
             return
         if context.depth > MOST_DEPTH:
@@ -152,14 +123,14 @@ class _Reader:
             raise DrawingError(f"it has more than {MOST_ELEMENTS:,} elements")
         if self._copies > MOST_COPIES:
             raise DrawingError(f"it has more than {MOST_COPIES:,} copies of elements")
-        context = self._entered(context, element, style_of(self._sheets.said(element), context.style))
-        if tag in _SHAPES:
+        context = self._entered(context, element, style_of(self._scene.sheets.said(element), context.style))
+        if tag in SHAPES:
             yield from self._shape(element, tag, context)
         elif tag == "switch":
-            chosen = next((one for one in element if _tag(one) and one.get("requiredExtensions") is None), None)
+            chosen = next((one for one in element if tag_of(one) and one.get("requiredExtensions") is None), None)
             if chosen is not None:
                 yield from self._drawn(chosen, context)
-        elif tag in _GROUPS:
+        elif tag in GROUPS:
             for child in element:
                 yield from self._drawn(child, context)
         elif tag == "svg":
@@ -171,11 +142,11 @@ class _Reader:
             if text:
                 self._texts.append(text[:200])
         elif tag == "image":
-            self._told["{} embedded pictures were left out: bring a picture in by itself to trace it."] += 1
+            self._scene.told["{} embedded pictures were left out: bring a picture in by itself to trace it."] += 1
         elif tag == "foreignObject":
-            self._told["{} parts of another kind than drawings were left out."] += 1
+            self._scene.told["{} parts of another kind than drawings were left out."] += 1
 
-    def _entered(self, context: _Context, element: Node, style: Style) -> _Context:
+    def _entered(self, context: Context, element: Node, style: Style) -> Context:
         """The context inside an element."""
         matrix = after(context.matrix, transform(style["transform"] or element.get("transform")))
         hidden = context.hidden
@@ -188,25 +159,22 @@ class _Reader:
             ("filter", "{} effects (blur, shadow) are not drawn."),
         ):
             if style[name] != "none":
-                self._told[sentence] += 1
+                self._scene.told[sentence] += 1
         made = replace(context, matrix=matrix, style=style, hidden=hidden, depth=context.depth + 1)
-        clip = self._reference(style["clip-path"])
-        if clip is not None and _tag(clip) == "clipPath":
-            return replace(made, clip=_both(context.clip, self._clip(clip, element, made, ())))
+        clip = self._scene.reference(style["clip-path"])
+        if clip is not None and tag_of(clip) == "clipPath":
+            return replace(made, clip=_both(context.clip, clip_area(self._scene, clip, element, made, ())))
         return made
 
-    def _reference(self, value: str | None) -> Node | None:
-        """What url(#id) or #id names in this file; files elsewhere are never looked at."""
-        value = (value or "").strip()
-        if value.lower().startswith("url("):
-            value = value[4:].partition(")")[0].strip(" \"'")
-        return self._by_id.get(value[1:]) if value.startswith("#") else None
-
-    def _viewport(self, element: Node, context: _Context, width: str, height: str, href: str) -> Iterator[Element]:
+    def _viewport(self, element: Node, context: Context, width: str, height: str, href: str) -> Iterator[Element]:
         """A nested drawing, or a symbol that is used."""
-        is_symbol = _tag(element) == "symbol"
-        x, y = (0.0, 0.0) if is_symbol else (self._length(element, "x", context), self._length(element, "y", context))
-        font = _font(context)
+        is_symbol = tag_of(element) == "symbol"
+        x, y = (
+            (0.0, 0.0)
+            if is_symbol
+            else (self._scene.length(element, "x", context), self._scene.length(element, "y", context))
+        )
+        font = font_size(context)
         w, h = length(width, context.width, font) or 0, length(height, context.height, font) or 0
         box = numbers(element.get("viewBox"))
         if w <= 0 or h <= 0 or (len(box) == 4 and min(box[2:]) <= 0):
@@ -222,19 +190,19 @@ class _Reader:
         for child in element:
             yield from self._drawn(child, inner)
 
-    def _use(self, element: Node, context: _Context) -> Iterator[Element]:
+    def _use(self, element: Node, context: Context) -> Iterator[Element]:
         href = (element.get("href") or element.get(HREF) or "").strip()
-        target = self._reference(href)
+        target = self._scene.reference(href)
         if target is None:
-            self._told["{} copies of what lies in other files were left out."] += 1
+            self._scene.told["{} copies of what lies in other files were left out."] += 1
             return
         if href in context.uses:
-            self._told["{} copies hold themselves, and were left out."] += 1
+            self._scene.told["{} copies hold themselves, and were left out."] += 1
             return
-        moved = shift(self._length(element, "x", context), self._length(element, "y", context))
+        moved = shift(self._scene.length(element, "x", context), self._scene.length(element, "y", context))
         context = replace(context, matrix=after(context.matrix, moved), uses=(*context.uses, href))
-        if _tag(target) in ("symbol", "svg"):
-            own = style_of(self._sheets.said(target), context.style)
+        if tag_of(target) in ("symbol", "svg"):
+            own = style_of(self._scene.sheets.said(target), context.style)
             inner = self._entered(context, target, own)
             width = element.get("width") or target.get("width") or "100%"
             height = element.get("height") or target.get("height") or "100%"
@@ -242,43 +210,14 @@ class _Reader:
         else:
             yield from self._drawn(target, context)
 
-    def _length(self, element: Node, name: str, context: _Context, along: str = "") -> float:
-        return self._lengths(element, context)(name, along or name[-1]) or 0.0
-
-    def _lengths(self, element: Node, context: _Context) -> Lengths:
-        said = self._sheets.said(element) if _tag(element) in _SHAPES else element
-        whole = {"x": context.width, "y": context.height}
-        diagonal = math.hypot(context.width, context.height) / math.sqrt(2)
-
-        def at(name: str, along: str) -> float | None:
-            text = said.get(name) or element.get(name)
-            return length(text, whole.get(along, diagonal), _font(context))
-
-        return at
-
-    def _contours(self, element: Node, tag: str, context: _Context) -> list[Contour]:
-        track = Track()
-        said = self._sheets.said(element)
-        # Told by its length: reading it first would take many seconds.
-        if len(said.get("d", "")) > _LONGEST:
-            raise DrawingError(f"its outlines have more than {MOST_SEGMENTS:,} curves")
-        attributes: dict[str, str] = {"d": said.get("d", ""), "points": element.get("points", "")}
-        if not draw(tag, attributes, self._lengths(element, context), track):
-            self._told["{} outlines break off in the middle: what comes before that is drawn."] += 1
-        contours = track.contours()
-        self._segments += sum(len(one.segments) for one in contours)
-        if self._segments > MOST_SEGMENTS:
-            raise DrawingError(f"its outlines have more than {MOST_SEGMENTS:,} curves")
-        return contours
-
-    def _shape(self, element: Node, tag: str, context: _Context) -> Iterator[Element]:
-        style, contours = context.style, self._contours(element, tag, context)
+    def _shape(self, element: Node, tag: str, context: Context) -> Iterator[Element]:
+        style, contours = context.style, self._scene.contours(element, tag, context)
         hidden = context.hidden or ("it is invisible" if style["visibility"] != "visible" else "")
         label = next((str(v) for k, v in element.attrib.items() if str(k).endswith("}label")), None)
         name = (label or element.get("id") or _CALLED.get(tag, tag))[:60]
         fill, stroke = self._paint("fill", style), self._paint("stroke", style)
         if style["marker-start"] != "none" or style["marker-end"] != "none" or style["marker-mid"] != "none":
-            self._told["{} arrow heads and other marks on lines were left out."] += 1
+            self._scene.told["{} arrow heads and other marks on lines were left out."] += 1
         if fill and tag != "line":
             rule: Rule = "evenodd" if style["fill-rule"] == "evenodd" else "nonzero"
             outline = filled(closed_up(contours).transformed(context.matrix), rule)
@@ -296,18 +235,20 @@ class _Reader:
     def _line(
         self,
         contours: list[Contour],
-        context: _Context,
+        context: Context,
         name: str,
         stroke: tuple[str, float],
         hidden: str,
     ) -> Iterator[Element]:
         style, matrix = context.style, context.matrix
         diagonal = math.hypot(context.width, context.height) / math.sqrt(2)
-        width = length(style["stroke-width"], diagonal, _font(context))
+        width = length(style["stroke-width"], diagonal, font_size(context))
         width = 1.0 if width is None else width
         if width <= 0:
             return
-        dashes = [length(one, diagonal, _font(context)) for one in style["stroke-dasharray"].replace(",", " ").split()]
+        dashes = [
+            length(one, diagonal, font_size(context)) for one in style["stroke-dasharray"].replace(",", " ").split()
+        ]
         sure = [one for one in dashes if one is not None and one >= 0]
         if len(sure) != len(dashes) or sum(sure) <= 0:
             sure = []
@@ -315,7 +256,7 @@ class _Reader:
             sure = sure * 2
         cap, join = _CAPS.get(style["stroke-linecap"], "butt"), _JOINS.get(style["stroke-linejoin"], "miter")
         miter = (numbers(style["stroke-miterlimit"]) or [4.0])[0]
-        offset = length(style["stroke-dashoffset"], diagonal, _font(context)) or 0.0
+        offset = length(style["stroke-dashoffset"], diagonal, font_size(context)) or 0.0
         stays = style["vector-effect"] == "non-scaling-stroke"
         lines = [one.transformed(matrix) for one in contours] if stays else contours
         outline = stroked(lines, width, cap, join, max(miter, 1.0), sure, offset)
@@ -340,84 +281,16 @@ class _Reader:
         value = style[name].strip()
         opacity = _share(style[f"{name}-opacity"])
         if value.lower().startswith("url("):
-            server = self._reference(value)
+            server = self._scene.reference(value)
             after_it = value.partition(")")[2].strip()
             if server is None:
                 found = colour_of(after_it, style["color"]) if after_it and after_it != "none" else None
                 return (found[0], found[1] * opacity) if found else None
-            if _tag(server) == "pattern":
-                self._told["{} areas filled with a pattern are brought in as plain areas."] += 1
+            if tag_of(server) == "pattern":
+                self._scene.told["{} areas filled with a pattern are brought in as plain areas."] += 1
             return "#808080", opacity
         found = colour_of(value, style["color"]) if value != "none" else None
         return (found[0], found[1] * opacity) if found else None
-
-    def _clip(self, clip: Node, owner: Node, context: _Context, inside: tuple[str, ...]) -> Outline:
-        """The area of a clip path as it is used on an element, in pixels of the page."""
-        id = clip.get("id") or ""
-        if id in inside:
-            return Outline.empty()
-        matrix = context.matrix
-        if clip.get("clipPathUnits") == "objectBoundingBox":
-            box = self._box(owner, context)
-            if box is None:
-                return Outline.empty()
-            x0, y0, x1, y1 = box
-            matrix = after(matrix, np.array([[x1 - x0, 0, x0], [0, y1 - y0, y0]]))
-        own = style_of(self._sheets.said(clip), context.style)
-        base = replace(context, matrix=after(matrix, transform(own["transform"] or clip.get("transform"))), clip=None)
-        made = Outline.empty()
-        for child in clip:
-            made = combined("union", made, self._clip_child(child, base, (*inside, id)))
-        beyond = self._reference(own["clip-path"])
-        if beyond is not None and _tag(beyond) == "clipPath":
-            made = combined("intersection", made, self._clip(beyond, owner, context, (*inside, id)))
-        return made
-
-    def _clip_child(self, child: Node, context: _Context, inside: tuple[str, ...]) -> Outline:
-        tag = _tag(child)
-        style = style_of(self._sheets.said(child), context.style)
-        if style["display"] == "none" or style["visibility"] != "visible" or len(inside) > MOST_DEPTH:
-            return Outline.empty()
-        matrix = after(context.matrix, transform(style["transform"] or child.get("transform")))
-        inner = replace(context, matrix=matrix, style=style)
-        if tag == "use":
-            target = self._reference(child.get("href") or child.get(HREF))
-            if target is None or _tag(target) not in _SHAPES:
-                return Outline.empty()
-            moved = shift(self._length(child, "x", inner), self._length(child, "y", inner))
-            made = self._clip_child(target, replace(inner, matrix=after(matrix, moved)), inside)
-        elif tag in _SHAPES:
-            rule: Rule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
-            made = filled(closed_up(self._contours(child, tag, inner)).transformed(matrix), rule)
-        else:
-            if tag == "text":
-                self._told["{} clips by text are not applied as such: they hide everything."] += 1
-            return Outline.empty()
-        beyond = self._reference(style["clip-path"])
-        if beyond is not None and _tag(beyond) == "clipPath":
-            made = combined("intersection", made, self._clip(beyond, child, inner, inside))
-        return made
-
-    def _box(self, owner: Node, context: _Context) -> tuple[float, float, float, float] | None:
-        """The box of an element in its own units, without its line."""
-        inner = replace(context, matrix=shift(0, 0), clip=None, hidden="")
-        below = self._below(owner, inner)
-        outlines = [closed_up(self._contours(one, _tag(one), at)).transformed(at.matrix) for one, at in below]
-        boxes = np.array([one.bounds() for one in outlines if len(one.segments)])
-        if not len(boxes):
-            return None
-        low, high = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
-        return (float(low[0]), float(low[1]), float(high[0]), float(high[1]))
-
-    def _below(self, owner: Node, context: _Context) -> Iterator[tuple[Node, _Context]]:
-        if _tag(owner) in _SHAPES:
-            yield owner, context
-        elif _tag(owner) in _GROUPS:
-            for child in owner:
-                if _tag(child):
-                    said = style_of(self._sheets.said(child), context.style)
-                    moved = after(context.matrix, transform(said["transform"] or child.get("transform")))
-                    yield from self._below(child, replace(context, matrix=moved, style=said))
 
 
 def _share(text: str) -> float:
@@ -429,10 +302,6 @@ def _share(text: str) -> float:
 
 def _unseen(opacity: float) -> str:
     return "" if opacity > 0 else "it is transparent"
-
-
-def _font(context: _Context) -> float:
-    return length(context.style["font-size"], 16, 16) or 16.0
 
 
 def _flipped(outline: Outline) -> Outline:
