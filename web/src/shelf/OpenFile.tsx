@@ -43,7 +43,7 @@ export function OpenFile({ onOpen, busy }: { onOpen: (file: File) => void; busy:
         title="A design saved as one file, or its JSON; or drop it here"
         onClick={() => input.current?.click()}
       >
-        <FolderOpen size={15} /> {busy ? "Opening…" : "Open a file"}
+        <FolderOpen size={15} /> <span className="max-sm:sr-only">{busy ? "Opening…" : "Open a file"}</span>
       </Button>
     </>
   );
