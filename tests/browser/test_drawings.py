@@ -11,6 +11,7 @@ from PIL import Image, ImageDraw
 from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
+from tests.browser.test_shelf import violations
 
 CREST = b"""<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40">
 <rect id="sheet" width="60" height="40" fill="#ffffff"/>
@@ -39,6 +40,7 @@ class Drawings(BrowserTest):
         # 3 of 4 elements are seen; white takes away from what lies under it.
         box.get_by_text("3 of 4 elements, 1 hidden in the file").click()
         expect(page.get_by_label("Name of the layer Crest")).to_be_visible()
+        self.assertEqual([], violations(page))
         box.get_by_label("White takes away").uncheck()
         self.settled(page)
         box.get_by_label("White takes away").check()
@@ -134,6 +136,7 @@ class Drawings(BrowserTest):
         found = box.get_by_test_id("traced-gull")
         expect(found).to_contain_text("2 pieces · 1 hole")
         self.settled(page)
+        self.assertEqual([], violations(page))
         box.get_by_label("One outer line only").check()
         expect(found).not_to_contain_text("hole")
         expect(found).to_contain_text("2 pieces")
