@@ -147,7 +147,7 @@ class Files(unittest.TestCase):
 
     def test_awkward_names_survive(self) -> None:
         data = document()
-        data["name"] = 'A/B <"&"> \x07'
+        data["name"] = 'A/B <"&">'
         data["layers"][0] |= {"id": "Combined", "name": 'Top & <"tail">'}
         data["layers"][1] |= {"id": "9-lives"}
         made = build(parse_design(data), LIBRARY)

@@ -123,7 +123,9 @@ def _is_sound(path: Path) -> bool:
         with closing(sqlite3.connect(path)) as connection:
             return connection.execute("PRAGMA integrity_check(1)").fetchone() == ("ok",) and _is_unchanged(connection)
     except sqlite3.DatabaseError as error:
-        if isinstance(error, sqlite3.OperationalError) and "malformed" not in str(error):
+        # A flipped bit in a text is told as one that is no UTF-8.
+        damage = any(said in str(error) for said in ("malformed", "Could not decode"))
+        if isinstance(error, sqlite3.OperationalError) and not damage:
             raise DataError(f"{path} cannot be opened: {error}.") from error
         return False
 
