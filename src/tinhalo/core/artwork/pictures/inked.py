@@ -48,6 +48,9 @@ def darkness(picture: Pixels, background: tuple[str, ...], *, invert: bool) -> F
 
     With colours of a background, how far a pixel is from the nearest of them: half where the likeness ends.
     """
+    if not background and int(picture[..., 3].min()) == 255:
+        grey = 1 - np.asarray(cv2.cvtColor(picture, cv2.COLOR_RGBA2GRAY), float) / 255
+        return 1 - grey if invert else grey
     alpha = picture[..., 3:].astype(np.float32) / 255
     colour = picture[..., :3].astype(np.float32) / 255 * alpha + (1 - alpha)
     if background:
