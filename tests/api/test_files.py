@@ -16,6 +16,12 @@ from PIL import Image, ImageDraw
 from tests.support import FONTS
 from tinhalo.api.app import create_app
 from tinhalo.core.artwork.lettering.shipped import shipped_fonts
+from tinhalo.core.design.reading import parse_design
+from tinhalo.store.backup import backup
+from tinhalo.store.database import FILE, open_database
+from tinhalo.store.designs import Designs
+from tinhalo.store.files import Files as StoredFiles
+from tinhalo.store.rescue import rescue
 
 BYTES = {"content-type": "application/octet-stream"}
 SVG = (
@@ -109,6 +115,20 @@ class Files(unittest.TestCase):
         there = opened.json()["timeline"][0]
         self.assertEqual(made["timeline"][0], there)
         self.assertEqual(self.area(self.http, document), self.area(elsewhere, there))
+
+    def test_files_are_in_a_backup_and_are_brought_over_from_a_damaged_database(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        out = folder / "out"
+        engine = open_database(folder)
+        id = StoredFiles(engine).add("crest.svg", "drawing", SVG, b"read")
+        Designs(engine).create(parse_design(self.design()))
+        engine.dispose()
+        backup(folder, out)
+        self.assertEqual(SVG, (out / "files" / id).read_bytes())
+        fresh = folder / "fresh"
+        open_database(fresh).dispose()
+        rescue(folder / FILE, fresh / FILE)
+        self.assertEqual(("crest.svg", SVG), StoredFiles(open_database(fresh)).original(id))
 
     def test_files_that_are_none_or_lie_are_refused(self) -> None:
         def zipped(parts: dict[str, bytes]) -> bytes:

@@ -16,7 +16,7 @@ from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import read_design
 from tinhalo.store.database import COPIES, FILE, DataError, copy, open_database
 from tinhalo.store.designs import Designs, NotFoundError
-from tinhalo.store.models import FontRow, MaterialRow, StarterRow, TableRow
+from tinhalo.store.models import FileRow, FontRow, MaterialRow, StarterRow, TableRow
 
 #: Copies of this many days are kept; of those before only the first of each month.
 DAYS = 14
@@ -78,7 +78,7 @@ def _write_plain(folder: Path, out: Path) -> int:
     engine = open_database(folder)
     designs = Designs(engine)
     listed = designs.list()
-    for kind in ("designs", "fonts", "starters"):
+    for kind in ("designs", "files", "fonts", "starters"):
         (out / kind).mkdir(exist_ok=True)
     for one in listed:
         _, document = designs.current(one.id)
@@ -86,6 +86,8 @@ def _write_plain(folder: Path, out: Path) -> int:
     with Session(engine) as session:
         for font in session.scalars(select(FontRow)):
             (out / "fonts" / f"{font.id}.font").write_bytes(font.data)
+        for file in session.scalars(select(FileRow)):
+            (out / "files" / file.id).write_bytes(file.data)
         for starter in session.scalars(select(StarterRow)):
             (out / "starters" / f"{starter.id}.json").write_text(starter.document, "utf-8")
         own = {row.id: json.loads(row.material) for row in session.scalars(select(MaterialRow))}
