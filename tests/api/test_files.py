@@ -76,6 +76,10 @@ class Files(unittest.TestCase):
         art = {"id": "p", "kind": "picture", "file": file["id"], "name": "gull.png", "width": 20}
         traced = self.http.post("/api/files/trace", json=art).json()
         self.assertEqual((1, 0), (traced["pieces"], traced["holes"]))
+        # What is told beside the picture is what the layer says of it.
+        built = self.http.post("/api/build", json={"document": self.design(art), "exact": True, "widths": True}).json()
+        narrowest = built["layers"][0]["narrowest"]
+        self.assertAlmostEqual(narrowest["width_mm"] if narrowest else 0, traced["thinnest_mm"] or 0, delta=0.1)
         # An ellipse of 61 dots, a tenth of a millimetre each.
         self.assertAlmostEqual(math.pi * 3.05**2, self.area(self.http, self.design(art)), delta=0.3)
         shown = self.http.get(f"/api/files/{file['id']}/picture")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 import shapely
@@ -19,6 +20,7 @@ from tinhalo.core.artwork.pictures.picture import TracedPicture, once_traced
 from tinhalo.core.artwork.pictures.picture_file import is_picture, pixels
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.painted import area_of
+from tinhalo.core.geometry.curves.precision import SCREEN
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widths import measure as measure_region
 from tinhalo.core.output import svg_path
@@ -139,8 +141,9 @@ def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
     png = shop.library.picture(art.file)
     height, width = pixels(png).shape[:2]
     made = once_traced(png, art.trace)
-    area = area_of(made.outline, 0.3)
     per_dot = art.width * abs(art.place.scale_x) / width
+    # In mm, as layers are measured: so both say the same.
+    area = area_of(made.outline.transformed(shift(0, 0, per_dot)), SCREEN.chord, SCREEN.turn)
     # Live, while it is set: of very much ink the layers tell it.
     few = 0 < shapely.get_num_coordinates(area) < MOST_MEASURED
     thinnest = measure_region(Region.of(area)).strokes.narrowest if few else None
@@ -162,7 +165,7 @@ def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
         holes=sum(len(one.interiors) for one in area.geoms),
         specks=made.specks,
         filled=made.filled,
-        thinnest_mm=None if thinnest is None else thinnest * per_dot,
+        thinnest_mm=thinnest if thinnest is not None and math.isfinite(thinnest) else None,
         told=told,
         width_px=width,
         height_px=height,
