@@ -11,7 +11,6 @@ from pydantic import BaseModel
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
-from tinhalo.core.artwork.drawings.drawing import middle_of
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
 from tinhalo.core.artwork.drawings.shipped import shipped_drawings
 from tinhalo.core.artwork.drawings.vet import vet
@@ -119,10 +118,10 @@ async def bring_in(
 @router.get("/{id}")
 def get_file(id: str, shop: Shop) -> FileReply:
     """A file that was brought in."""
-    if shop.files.kind(id) == "picture":
-        return _picture(id, shop.files.name(id) or "", shop.library.picture(id), None)
-    read = shop.library.drawing(id)
-    return _reply(id, shop.files.name(id) or f"{id}.svg", read)
+    kind, name = shop.files.listed(id) or ("drawing", f"{id}.svg")
+    if kind == "picture":
+        return _picture(id, name, shop.library.picture(id), None)
+    return _reply(id, name, shop.library.drawing(id))
 
 
 @router.get("/{id}/picture", response_class=Response)
@@ -191,16 +190,14 @@ def _picture(id: str, name: str, png: bytes, density: float | None) -> FileReply
 
 
 def _reply(id: str, name: str, read: DrawingFile) -> FileReply:
-    boxes = [one.painted.bounds() for one in read.elements if len(one.painted.segments)]
-    width = max((box[2] for box in boxes), default=0.0) - min((box[0] for box in boxes), default=0.0)
-    height = max((box[3] for box in boxes), default=0.0) - min((box[1] for box in boxes), default=0.0)
+    x0, y0, x1, y1 = read.bounds
     return FileReply(
         id=id,
         kind="drawing",
         name=name,
         sized=read.sized,
-        width_mm=width,
-        height_mm=height,
+        width_mm=x1 - x0,
+        height_mm=y1 - y0,
         told=list(read.told),
         count=len(read.elements),
         texts=list(read.texts),
@@ -209,7 +206,7 @@ def _reply(id: str, name: str, read: DrawingFile) -> FileReply:
 
 
 def _element(number: int, one: Element, read: DrawingFile) -> ElementReply:
-    x, y = middle_of(read)
+    x, y = read.middle
     shown = one.painted.transformed(shift(-x, -y))
     return ElementReply(
         number=number,

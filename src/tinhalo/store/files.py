@@ -40,17 +40,11 @@ class Files:
             row = session.get(FileRow, id)
             return None if row is None else row.read
 
-    def name(self, id: str) -> str | None:
-        """What a file is called, if it is there."""
+    def listed(self, id: str) -> tuple[str, str] | None:
+        """Which kind of art a file is for, and what it is called, if it is there."""
         with Session(self._engine) as session:
             row = session.get(FileRow, id)
-            return None if row is None else row.name
-
-    def kind(self, id: str) -> str | None:
-        """Which kind of art a file is for, if it is there."""
-        with Session(self._engine) as session:
-            row = session.get(FileRow, id)
-            return None if row is None else row.kind
+            return None if row is None else (row.kind, row.name)
 
     def original(self, id: str) -> tuple[str, bytes] | None:
         """A file's name and bytes as it came, if it is there."""
@@ -66,7 +60,7 @@ class StoredLibrary(StoredFonts):
         super().__init__(fonts)
         self._files = files
         # Those that are not here are asked for again: they may be brought in yet.
-        self._picture = lru_cache(maxsize=8)(self._read_picture)
+        self._picture = lru_cache(maxsize=8)(self._read_file)
         self._drawing = lru_cache(maxsize=32)(self._read_drawing)
 
     def drawing(self, file: str) -> DrawingFile:
@@ -85,14 +79,11 @@ class StoredLibrary(StoredFonts):
         """
         return self._picture(file)
 
-    def _read_picture(self, file: str) -> bytes:
+    def _read_file(self, file: str) -> bytes:
         found = self._files.read(file)
         if found is None:
             raise DrawingError(NOT_HERE)
         return found
 
     def _read_drawing(self, file: str) -> DrawingFile:
-        found = self._files.read(file)
-        if found is None:
-            raise DrawingError(NOT_HERE)
-        return DrawingFile.from_bytes(found)
+        return DrawingFile.from_bytes(self._read_file(file))

@@ -11,7 +11,6 @@ import zipfile
 
 from tinhalo.core.artwork.drawings import vet as drawings
 from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE
-from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.lettering.face import OWN
 from tinhalo.core.artwork.lettering.vet import vet as vet_font
 from tinhalo.core.artwork.pictures import picture_file
@@ -53,7 +52,7 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
 
     Raises:
         DesignError: when it is none, or holds too much.
-        ArtError: when something in it cannot be used.
+        ArtError: when a font, drawing or picture in it cannot be used.
     """
     if not data.startswith(b"PK"):
         return read_design(data)
@@ -61,8 +60,6 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             parts = _read(archive)
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError) as error:
-        if isinstance(error, ArtError):
-            raise
         raise _refused("it is a damaged zip.") from error
     if DOCUMENT not in parts:
         raise _refused(f"there is no {DOCUMENT} in it.")

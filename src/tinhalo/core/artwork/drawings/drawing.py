@@ -60,7 +60,7 @@ class Drawing(Art):
     def draw(self, studio: Studio) -> Drawn:
         """What its elements come to, at its place."""
         file = studio.library.drawing(self.file)
-        x, y = middle_of(file)
+        x, y = file.middle
         matrix = after(place_matrix(self.place), shift(-x, -y))
         plain = composed(self.chosen(file), self.lines, white_cuts=self.white_cuts)
         placed = [turned_right(one.transformed(matrix)) for one in plain]
@@ -91,16 +91,6 @@ class Drawing(Art):
         place = made.place
         scales = {"scale_x": place.scale_x * factor, "scale_y": place.scale_y * factor}
         return made.model_copy(update={"place": place.model_copy(update=scales)})
-
-
-def middle_of(file: DrawingFile) -> tuple[float, float]:
-    """The middle of everything a file paints, whatever is chosen of it: so that it stays where it is."""
-    boxes = np.array([one.painted.bounds() for one in file.elements if len(one.painted.segments)])
-    if not len(boxes):
-        return (0.0, 0.0)
-    low, high = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
-    x, y = ((low + high) / 2).tolist()
-    return (x, y)
 
 
 def composed(elements: list[Element], lines: Lines, *, white_cuts: bool) -> list[Outline]:

@@ -6,6 +6,7 @@ import io
 import json
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -60,6 +61,21 @@ class DrawingFile:
     sized: bool
     told: tuple[str, ...] = ()
     texts: tuple[str, ...] = ()
+
+    @cached_property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """The box of everything it paints, in mm; at the origin where that is nothing."""
+        boxes = np.array([one.painted.bounds() for one in self.elements if len(one.painted.segments)])
+        if not len(boxes):
+            return (0.0, 0.0, 0.0, 0.0)
+        x0, y0, x1, y1 = [*boxes[:, :2].min(axis=0).tolist(), *boxes[:, 2:].max(axis=0).tolist()]
+        return (x0, y0, x1, y1)
+
+    @property
+    def middle(self) -> tuple[float, float]:
+        """The middle of that box: the origin of the art, whatever is chosen of the file."""
+        x0, y0, x1, y1 = self.bounds
+        return ((x0 + x1) / 2, (y0 + y1) / 2)
 
     def to_bytes(self) -> bytes:
         """Packed, to be kept beside the file itself."""

@@ -61,12 +61,7 @@ def filled(outline: Outline, rule: Rule) -> Outline:
             return turned
     area = _area(rings, rule)
 
-    def made(scale: float) -> pathops.Path:
-        path = _path(outline, scale, rule)
-        path.simplify(fix_winding=True, keep_starting_points=False)
-        return path
-
-    return _believed(made, outline, area)
+    return _believed(lambda scale: _path(outline, scale, rule), outline, area)
 
 
 def combined(operation: Literal["union", "difference", "intersection"], one: Outline, other: Outline) -> Outline:
@@ -78,12 +73,7 @@ def combined(operation: Literal["union", "difference", "intersection"], one: Out
     both = Outline.joined([one, other])
     area = getattr(shapely, operation)(area_of(one, _chord(both)), area_of(other, _chord(both)))
 
-    def made(scale: float) -> pathops.Path:
-        path = pathops.op(_path(one, scale), _path(other, scale), _OPS[operation])
-        path.simplify(fix_winding=True, keep_starting_points=False)
-        return path
-
-    return _believed(made, both, area)
+    return _believed(lambda scale: pathops.op(_path(one, scale), _path(other, scale), _OPS[operation]), both, area)
 
 
 def united(outlines: Sequence[Outline]) -> Outline:
@@ -100,12 +90,7 @@ def united(outlines: Sequence[Outline]) -> Outline:
     if (first == second).all():
         return joined
 
-    def made(scale: float) -> pathops.Path:
-        path = _path(joined, scale)
-        path.simplify(fix_winding=True, keep_starting_points=False)
-        return path
-
-    return _believed(made, joined, _multi(shapely.union_all(areas)))
+    return _believed(lambda scale: _path(joined, scale), joined, _multi(shapely.union_all(areas)))
 
 
 def stroked(
@@ -205,12 +190,14 @@ def _area(rings: list[Floats], rule: Rule) -> MultiPolygon:
     return _multi(shapely.make_valid(shapely.MultiPolygon([Polygon(line) for line in lines]), method="linework"))
 
 
-def _believed(made: Callable[[float], pathops.Path], outline: Outline, area: MultiPolygon) -> Outline:
-    """What the path engine makes of it, where that has the area it should have; else the area's own edges."""
+def _believed(drawn: Callable[[float], pathops.Path], outline: Outline, area: MultiPolygon) -> Outline:
+    """What the path engine unites of it, where that has the area it should have; else the area's own edges."""
     reach = float(np.abs(outline.segments).max())
     scale = _LARGE / max(reach, 1e-12)
     try:
-        found = _turned_out(taken_back(made(scale), 1 / scale))
+        path = drawn(scale)
+        path.simplify(fix_winding=True, keep_starting_points=False)
+        found = _turned_out(taken_back(path, 1 / scale))
         chord = _chord(outline)
         off = area_of(found, chord).symmetric_difference(area).area
         if off <= _SAME * chord * max(area.length, 1e-12) + reach**2 * 1e-10:
