@@ -155,6 +155,7 @@ class Files(unittest.TestCase):
             with self.subTest(name):
                 self.assertEqual(422, reply.status_code)
                 self.assertNotIn("Traceback", reply.text)
+                self.assertEqual(name == "bomb", "too large" in reply.text)
         self.assertEqual([], self.http.get("/api/designs").json())
         # Paths that lead elsewhere are nothing that is read.
         reply = self.http.post(

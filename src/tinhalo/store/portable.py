@@ -59,6 +59,9 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             parts = _read(archive)
+    except DesignError:
+        # It says more than that the zip is damaged.
+        raise
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError) as error:
         raise _refused("it is a damaged zip.") from error
     if DOCUMENT not in parts:
