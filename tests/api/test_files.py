@@ -7,6 +7,7 @@ import math
 import tempfile
 import unittest
 import zipfile
+from base64 import b64encode
 from pathlib import Path
 from typing import Any
 
@@ -84,6 +85,49 @@ class Files(unittest.TestCase):
         self.assertAlmostEqual(math.pi * 3.05**2, self.area(self.http, self.design(art)), delta=0.3)
         shown = self.http.get(f"/api/files/{file['id']}/picture")
         self.assertEqual("image/png", shown.headers["content-type"])
+
+    def test_a_picture_in_a_drawing_is_brought_in_to_be_traced(self) -> None:
+        data = b64encode(picture()).decode()
+        svg = (
+            '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30">'
+            '<rect width="40" height="30"/>'
+            f'<image x="10" y="5" width="20" height="10" href="data:image/png;base64,{data}"/>'
+            '<image width="20" height="10" href="data:image/png;base64,AAAA"/></svg>'
+        )
+        drawing = self.bring("crest.svg", svg.encode())
+        self.assertIn("2 pictures lie in it", drawing["told"][0])
+        one, _ = drawing["pictures"]
+        self.assertEqual((0, 5, 20), tuple(round(one[side], 3) for side in ("x_mm", "y_mm", "width_mm")))
+        file = self.http.post(f"/api/files/{drawing['id']}/pictures/0").json()
+        self.assertEqual(("picture", 200), (file["kind"], file["width_px"]))
+        self.assertAlmostEqual(20, file["width_mm"])
+        for number in (1, 2):
+            reply = self.http.post(f"/api/files/{drawing['id']}/pictures/{number}")
+            self.assertEqual(422, reply.status_code)
+
+    def test_an_outline_is_turned_edited_and_travels_with_what_it_was_made_of(self) -> None:
+        drawing = self.bring("crest.svg", SVG)
+        document = self.design({"id": "d", "kind": "drawing", "file": drawing["id"], "name": "crest.svg"})
+        turned = self.http.post("/api/outlines/turn", json={"document": document, "art": "d", "to": "outline"}).json()
+        path = turned["art"][0]["path"]
+        self.assertAlmostEqual(1200, self.area(self.http, turned), places=3)
+        edit = {"op": "remove_nodes", "nodes": [0]}
+        reply = self.http.post("/api/outlines/edit", json={"path": path, "edit": edit}).json()
+        self.assertEqual((3, 4), (reply["nodes"], reply["nodes_before"]))
+        # The corner of a triangle lies 40 * 30 / 50 mm from its longest side.
+        self.assertAlmostEqual(24, reply["deviation_mm"], places=2)
+        looked = self.http.post("/api/outlines/look", json={"path": path, "scale_x": 2}).json()
+        self.assertEqual([("piece", 4, 2400.0)], [(r["kind"], r["nodes"], r["area_mm2"]) for r in looked["rings"]])
+        refused = {"smooth": {"nodes": [99]}, "join_pieces": {"rings": [0]}, "straighten": {"nodes": [0]}}
+        for op, more in refused.items():
+            reply = self.http.post("/api/outlines/edit", json={"path": path, "edit": {"op": op, **more}})
+            self.assertEqual(422, reply.status_code)
+        made = self.http.post("/api/designs", json={"document": turned}).json()
+        file = self.http.get(f"/api/designs/{made['id']}/file")
+        self.assertIn(f"files/{drawing['id']}", zipfile.ZipFile(io.BytesIO(file.content)).namelist())
+        back = self.http.post("/api/outlines/turn", json={"document": turned, "art": "d", "to": "original"}).json()
+        self.assertEqual(made["timeline"][0] | {"art": back["art"]}, back)
+        self.assertEqual("drawing", back["art"][0]["kind"])
 
     def test_what_cannot_be_used_is_told(self) -> None:
         for name, data in (("a.svg", b"<svg"), ("a.png", b"\x89PNG"), ("a.txt", b"hello")):

@@ -91,7 +91,7 @@ class AsRendered(unittest.TestCase):
             ).encode()
         )
         told = " ".join(read.told)
-        for part in ("“Ostrel”", "1 embedded picture", "masks are not applied", "break off"):
+        for part in ("“Ostrel”", "1 pictures in it", "masks are not applied", "break off"):
             self.assertIn(part, told)
         self.assertEqual(3, len(read.elements))
 
@@ -142,6 +142,21 @@ class Art(unittest.TestCase):
         hidden = drawing('<rect width="40" height="40"/><rect x="50" width="5" height="5" display="none"/>', size)
         self.assertAlmostEqual(self.area(hidden), 1600, delta=0.01)
         self.assertAlmostEqual(self.area(hidden, brought=[1]), 1625, delta=0.01)
+
+    def test_hairlines_that_meet_end_to_end_are_one_outline(self) -> None:
+        size = 'width="100mm" height="100mm"'
+        hair = 'fill="none" stroke="red" stroke-width="0.1"'
+        corners = ["M0 0L40 0", "M40.02 0L40 40", "M0 40V0", "M40 40H0"]
+        lines = "".join(f'<path d="{one}" {hair}/>' for one in corners)
+        self.assertAlmostEqual(self.area(drawing(lines, size)), 1600, delta=1)
+        # A line of its own, and one of another colour, stay by themselves.
+        blue = hair.replace("red", "#00f")
+        more = lines + f'<path d="M60 60L70 70" {hair}/><path d="M80 0V9" {blue}/>'
+        read = read_svg(drawing(more, size).encode())
+        self.assertEqual([2, 2], [one.ends for one in read.elements])
+        self.assertIn("joined", read.elements[0].name)
+        # The blue one goes round nothing, and is cut as wide as it is.
+        self.assertAlmostEqual(self.area(drawing(more, size)), 1600.9, delta=1)
 
     def test_a_drawing_whose_file_is_not_here_is_told(self) -> None:
         art = {"id": "d", "kind": "drawing", "file": "file-none", "name": "Crest.svg"}

@@ -33,6 +33,7 @@ from tinhalo.api import (
     picking,
     presence,
     problems,
+    redrawing,
     shelf,
     starters,
 )
@@ -61,6 +62,7 @@ _ROUTERS = (
     mending,
     picking,
     presence,
+    redrawing,
     shelf,
     starters,
 )

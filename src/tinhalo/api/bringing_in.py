@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
+from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.drawings.shipped import shipped_drawings
 from tinhalo.core.artwork.drawings.vet import vet
 from tinhalo.core.artwork.pictures import picture_file
@@ -49,6 +50,15 @@ class ElementReply(BaseModel):
     bounds_mm: tuple[float, float, float, float] | None
 
 
+class EmbeddedReply(BaseModel):
+    """A picture that lies in a drawing: its number, and its middle (from the drawing's own) and width there, in mm."""
+
+    number: int
+    x_mm: float
+    y_mm: float
+    width_mm: float
+
+
 class FileReply(BaseModel):
     """A file that was brought in.
 
@@ -67,6 +77,7 @@ class FileReply(BaseModel):
     count: int
     elements: list[ElementReply]
     texts: list[str] = []
+    pictures: list[EmbeddedReply] = []
     width_px: int = 0
     height_px: int = 0
 
@@ -122,6 +133,24 @@ def get_file(id: str, shop: Shop) -> FileReply:
     if kind == "picture":
         return _picture(id, name, shop.library.picture(id), None)
     return _reply(id, name, shop.library.drawing(id))
+
+
+@router.post("/{id}/pictures/{number}")
+async def bring_embedded(id: str, number: int, shop: Shop, asked: Request) -> FileReply:
+    """Keep a picture that lies in a drawing as a file of its own, to be traced; as wide as it is there."""
+
+    def add() -> FileReply:
+        pictures = shop.library.drawing(id).pictures
+        if not 0 <= number < len(pictures):
+            raise DrawingError("that picture is not in the drawing")
+        _, drawing = shop.files.listed(id) or ("", id)
+        name = f"{drawing.rpartition('.')[0] or drawing}, picture {number + 1}.png"
+        data = pictures[number].bytes()
+        png, _ = picture_file.vet(data, name)
+        wide = pictures[number].width
+        return _picture(shop.files.add(name, "picture", data, png), name, png, pixels(png).shape[1] / wide * 25.4)
+
+    return await unless_gone(asked, add)
 
 
 @router.get("/{id}/picture", response_class=Response)
@@ -191,6 +220,7 @@ def _picture(id: str, name: str, png: bytes, density: float | None) -> FileReply
 
 def _reply(id: str, name: str, read: DrawingFile) -> FileReply:
     x0, y0, x1, y1 = read.bounds
+    x, y = read.middle
     return FileReply(
         id=id,
         kind="drawing",
@@ -201,6 +231,10 @@ def _reply(id: str, name: str, read: DrawingFile) -> FileReply:
         told=list(read.told),
         count=len(read.elements),
         texts=list(read.texts),
+        pictures=[
+            EmbeddedReply(number=number, x_mm=one.x - x, y_mm=one.y - y, width_mm=one.width)
+            for number, one in enumerate(read.pictures)
+        ],
         elements=[_element(number, one, read) for number, one in enumerate(read.elements[:MOST_LISTED])],
     )
 

@@ -13,6 +13,7 @@ from sqlalchemy.exc import DatabaseError
 from starlette.exceptions import HTTPException
 
 from tinhalo.core.artwork.drawings.error import DrawingError
+from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.lettering.face import FontError
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import explain
@@ -67,6 +68,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(DrawingError)
     def _drawing(_: Request, error: DrawingError) -> JSONResponse:
         return answer(422, "file-not-usable", "This file cannot be used", str(error))
+
+    @app.exception_handler(ArtError)
+    def _art(_: Request, error: ArtError) -> JSONResponse:
+        return answer(422, "art-not-usable", "This cannot be done", str(error))
 
     @app.exception_handler(CancelledError)
     def _cancelled(_: Request, __: CancelledError) -> JSONResponse:

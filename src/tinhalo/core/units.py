@@ -23,3 +23,9 @@ def area(mm2: float, unit: Unit = "mm") -> str:
     """An area in mm² with its unit, to two digits."""
     value = mm2 if unit == "mm" else mm2 / MM_PER_INCH**2
     return f"{float(f'{value:.2g}'):g} {unit}²"
+
+
+def number(value: float) -> str:
+    """A length with five decimals at most, without trailing zeros."""
+    text = f"{value:.5f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text

@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import zipfile
 
+from tinhalo.core.artwork.art import Art
 from tinhalo.core.artwork.drawings import vet as drawings
 from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE
 from tinhalo.core.artwork.lettering.face import OWN
@@ -32,7 +33,7 @@ def packed(design: Design, fonts: Fonts, files: Files) -> bytes:
     held = io.BytesIO()
     with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
         parts: dict[str, bytes] = {DOCUMENT: design.model_dump_json(by_alias=True, indent=1).encode()}
-        for art in design.art:
+        for art in _all_art(design):
             font, file = str(getattr(art, "font", "")), str(getattr(art, "file", ""))
             if font.startswith(OWN) and (found := fonts.data(font)):
                 parts[f"fonts/{font}"] = found[0]
@@ -67,7 +68,7 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
     if DOCUMENT not in parts:
         raise _refused(f"there is no {DOCUMENT} in it.")
     design = read_design(parts.pop(DOCUMENT))
-    names = {str(getattr(art, "file", "")): str(getattr(art, "name", "")) for art in design.art}
+    names = {str(getattr(art, "file", "")): str(getattr(art, "name", "")) for art in _all_art(design)}
     for path, content in parts.items():
         folder, _, id = path.partition("/")
         name = names.get(id) or id
@@ -78,6 +79,12 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
         else:
             files.add(name, "drawing", content, drawings.vet(content, name).to_bytes())
     return design
+
+
+def _all_art(design: Design) -> list[Art]:
+    """All art, and what outlines were made of: they can go back to it."""
+    originals = [getattr(art, "made_of", None) for art in design.art]
+    return [*design.art, *(one for one in originals if one is not None)]
 
 
 def _read(archive: zipfile.ZipFile) -> dict[str, bytes]:

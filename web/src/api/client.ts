@@ -101,11 +101,23 @@ export const api = {
     unwrap<"/api/files/trace", "post">(
       client.POST("/api/files/trace", { body, ...(signal ? { signal } : {}) }),
     ),
+  turnArt: (body: Schemas["TurnRequest"]) =>
+    unwrap<"/api/outlines/turn", "post">(client.POST("/api/outlines/turn", { body })),
+  editOutline: (body: Schemas["EditRequest"], signal?: AbortSignal) =>
+    unwrap<"/api/outlines/edit", "post">(
+      client.POST("/api/outlines/edit", { body, ...(signal ? { signal } : {}) }),
+    ),
+  lookAtOutline: (body: Schemas["OutlineRequest"], signal: AbortSignal) =>
+    unwrap<"/api/outlines/look", "post">(client.POST("/api/outlines/look", { body, signal })),
   openFile: async (file: File) =>
     unwrap<"/api/designs/file", "post">(upload("/api/designs/file", await bytesOf(file))),
   shippedDrawings: () => unwrap<"/api/files/shipped", "get">(client.GET("/api/files/shipped")),
   file: (id: string) =>
     unwrap<"/api/files/{id}", "get">(client.GET("/api/files/{id}", { params: { path: { id } } })),
+  bringEmbedded: (id: string, number: number) =>
+    unwrap<"/api/files/{id}/pictures/{number}", "post">(
+      client.POST("/api/files/{id}/pictures/{number}", { params: { path: { id, number } } }),
+    ),
   bringIn: async (file: File) => {
     const address = `/api/files?${new URLSearchParams({ name: file.name.slice(0, 200) })}`;
     return unwrap<"/api/files", "post">(upload(address, await bytesOf(file)));

@@ -69,12 +69,12 @@ export const WORDS: Facts<Omit<Lettering, "id" | "font">> = {
 };
 
 export const DRAWING: Facts<Omit<Drawing, "id" | "file">> = {
-  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "drawing", "name": "", "lines": "auto", "white_cuts": true, "left_out": [], "brought": []},
+  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "name": "", "kind": "drawing", "lines": "auto", "white_cuts": true, "left_out": [], "brought": []},
   "ranges": {},
 };
 
 export const TRACED: Facts<Omit<TracedPicture, "id" | "file" | "trace">> = {
-  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "picture", "name": "", "width": 100},
+  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "name": "", "kind": "picture", "width": 100},
   "ranges": {"width": {"unit": "mm", "what": "of the whole picture, from side to side", "whole": false, "min": 0.01, "max": 10000.0}},
 };
 

@@ -64,6 +64,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/{id}/pictures/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Embedded
+         * @description Keep a picture that lies in a drawing as a file of its own, to be traced; as wide as it is there.
+         */
+        post: operations["bring_embedded_api_files__id__pictures__number__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/{id}/picture": {
         parameters: {
             query?: never;
@@ -522,6 +542,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlines/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Turn
+         * @description Art turned into an outline of its own, or back. Given up when the browser no longer waits.
+         */
+        post: operations["turn_api_outlines_turn_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Outline
+         * @description An outline changed at its nodes, rings or stretches. Given up when the browser no longer waits.
+         */
+        post: operations["edit_outline_api_outlines_edit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Outline
+         * @description What an outline is made of. Given up when the browser no longer waits.
+         */
+        post: operations["look_at_outline_api_outlines_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -841,6 +921,24 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * AddNode
+         * @description A node more on a segment.
+         */
+        AddNode: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "add_node";
+            /** Segment */
+            segment: number;
+            /**
+             * At
+             * @default 0.5
+             */
+            at: number;
         };
         /**
          * Against
@@ -1616,6 +1714,19 @@ export interface components {
             shape: "cloud";
         };
         /**
+         * Corner
+         * @description Nodes with a corner.
+         */
+        Corner: {
+            /** Nodes */
+            nodes: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "corner";
+        };
+        /**
          * CreateRequest
          * @description A new design's document.
          */
@@ -1651,7 +1762,7 @@ export interface components {
              * @description words and shapes
              * @default []
              */
-            art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]) | components["schemas"]["Drawing-Input"] | components["schemas"]["TracedPicture-Input"])[];
+            art: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]) | components["schemas"]["Drawing-Input"] | components["schemas"]["TracedPicture-Input"] | components["schemas"]["OutlineArt-Input"])[];
             /**
              * Layers
              * @default []
@@ -1735,7 +1846,7 @@ export interface components {
              * @description words and shapes
              * @default []
              */
-            art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]) | components["schemas"]["Drawing-Output"] | components["schemas"]["TracedPicture-Output"])[];
+            art: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]) | components["schemas"]["Drawing-Output"] | components["schemas"]["TracedPicture-Output"] | components["schemas"]["OutlineArt-Output"])[];
             /**
              * Layers
              * @default []
@@ -1814,12 +1925,6 @@ export interface components {
             place: components["schemas"]["Place-Input"];
             /** @description other art that it slides against */
             against?: components["schemas"]["Against-Input"] | null;
-            /**
-             * Kind
-             * @default drawing
-             * @constant
-             */
-            kind: "drawing";
             /** File */
             file: string;
             /**
@@ -1827,6 +1932,12 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Kind
+             * @default drawing
+             * @constant
+             */
+            kind: "drawing";
             /**
              * Lines
              * @default auto
@@ -1873,12 +1984,6 @@ export interface components {
             place: components["schemas"]["Place-Output"];
             /** @description other art that it slides against */
             against: components["schemas"]["Against-Output"] | null;
-            /**
-             * Kind
-             * @default drawing
-             * @constant
-             */
-            kind: "drawing";
             /** File */
             file: string;
             /**
@@ -1886,6 +1991,12 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Kind
+             * @default drawing
+             * @constant
+             */
+            kind: "drawing";
             /**
              * Lines
              * @default auto
@@ -2037,6 +2148,33 @@ export interface components {
             visible_only: boolean;
         };
         /**
+         * EditReply
+         * @description The text afterwards, how many nodes it has, and the largest distance from what it was, in mm.
+         */
+        EditReply: {
+            /** Path */
+            path: string;
+            /** Nodes */
+            nodes: number;
+            /** Nodes Before */
+            nodes_before: number;
+            /** Deviation Mm */
+            deviation_mm: number;
+        };
+        /**
+         * EditRequest
+         * @description The text of an outline, and what is to be done with it.
+         */
+        EditRequest: {
+            /**
+             * Path
+             * @description path data with M, L, C and Z, in mm, y up; shells counter-clockwise
+             */
+            path: string;
+            /** Edit */
+            edit: components["schemas"]["RemoveNodes"] | components["schemas"]["AddNode"] | components["schemas"]["Smooth"] | components["schemas"]["Corner"] | components["schemas"]["Straighten"] | components["schemas"]["EvenOut"] | components["schemas"]["Simplify"] | components["schemas"]["RemoveRings"] | components["schemas"]["JoinPieces"];
+        };
+        /**
          * ElementReply
          * @description An element of a drawing: its number in the file, what it looks like (y down, in mm), and why it is hidden.
          */
@@ -2150,6 +2288,39 @@ export interface components {
             shape: "ellipse";
         };
         /**
+         * EmbeddedReply
+         * @description A picture that lies in a drawing: its number, and its middle (from the drawing's own) and width there, in mm.
+         */
+        EmbeddedReply: {
+            /** Number */
+            number: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * EvenOut
+         * @description Each stretch without what is uneven.
+         */
+        EvenOut: {
+            /** Nodes */
+            nodes: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "even_out";
+            /**
+             * Reach
+             * @description along which it is evened out
+             * @default 1
+             */
+            reach: number;
+        };
+        /**
          * FeatureReply
          * @description An OpenType feature that changes the words: its tag and name, and the words with it switched over.
          */
@@ -2205,6 +2376,11 @@ export interface components {
              * @default []
              */
             texts: string[];
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["EmbeddedReply"][];
             /**
              * Width Px
              * @default 0
@@ -3019,6 +3195,25 @@ export interface components {
              * @default []
              */
             apart: number[];
+        };
+        /**
+         * JoinPieces
+         * @description Pieces joined by straight bars between where they are nearest to each other.
+         */
+        JoinPieces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "join_pieces";
+            /** Rings */
+            rings: number[];
+            /**
+             * Width
+             * @description of the bars
+             * @default 1
+             */
+            width: number;
         };
         /**
          * Keep
@@ -4020,6 +4215,123 @@ export interface components {
             only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
+         * OutlineArt
+         * @description An outline whose nodes are edited by hand. Areas run counter-clockwise, their holes clockwise.
+         *
+         *     ``made_of`` is the art that it was made of, with its text, to go back to.
+         */
+        "OutlineArt-Input": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Input"];
+            /** @description other art that it slides against */
+            against?: components["schemas"]["Against-Input"] | null;
+            /**
+             * Kind
+             * @default outline
+             * @constant
+             */
+            kind: "outline";
+            /**
+             * Path
+             * @description path data with M, L, C and Z, in mm, y up; shells counter-clockwise
+             * @default
+             */
+            path: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Made Of */
+            made_of?: (components["schemas"]["Lettering-Input"] | (components["schemas"]["Rectangle-Input"] | components["schemas"]["Ellipse-Input"] | components["schemas"]["Polygon-Input"] | components["schemas"]["Star-Input"] | components["schemas"]["Heart-Input"] | components["schemas"]["Arch-Input"] | components["schemas"]["Ring-Input"] | components["schemas"]["Banner-Input"] | components["schemas"]["SpeechBubble-Input"] | components["schemas"]["Tag-Input"] | components["schemas"]["Cloud-Input"]) | components["schemas"]["Drawing-Input"] | components["schemas"]["TracedPicture-Input"]) | null;
+        };
+        /**
+         * OutlineArt
+         * @description An outline whose nodes are edited by hand. Areas run counter-clockwise, their holes clockwise.
+         *
+         *     ``made_of`` is the art that it was made of, with its text, to go back to.
+         */
+        "OutlineArt-Output": {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0,
+             *       "rotate": 0,
+             *       "scale_x": 1,
+             *       "scale_y": 1
+             *     }
+             */
+            place: components["schemas"]["Place-Output"];
+            /** @description other art that it slides against */
+            against: components["schemas"]["Against-Output"] | null;
+            /**
+             * Kind
+             * @default outline
+             * @constant
+             */
+            kind: "outline";
+            /**
+             * Path
+             * @description path data with M, L, C and Z, in mm, y up; shells counter-clockwise
+             * @default
+             */
+            path: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Made Of */
+            made_of: (components["schemas"]["Lettering-Output"] | (components["schemas"]["Rectangle-Output"] | components["schemas"]["Ellipse-Output"] | components["schemas"]["Polygon-Output"] | components["schemas"]["Star-Output"] | components["schemas"]["Heart-Output"] | components["schemas"]["Arch-Output"] | components["schemas"]["Ring-Output"] | components["schemas"]["Banner-Output"] | components["schemas"]["SpeechBubble-Output"] | components["schemas"]["Tag-Output"] | components["schemas"]["Cloud-Output"]) | components["schemas"]["Drawing-Output"] | components["schemas"]["TracedPicture-Output"]) | null;
+        };
+        /**
+         * OutlineReply
+         * @description What an outline is made of, in its own mm.
+         */
+        OutlineReply: {
+            /** Rings */
+            rings: components["schemas"]["RingReply"][];
+            /** Pieces */
+            pieces: number;
+            /** Nodes */
+            nodes: number;
+            /** Thinnest Mm */
+            thinnest_mm: number | null;
+        };
+        /**
+         * OutlineRequest
+         * @description The text of an outline, and the scale that it stands at.
+         */
+        OutlineRequest: {
+            /**
+             * Path
+             * @description path data with M, L, C and Z, in mm, y up; shells counter-clockwise
+             */
+            path: string;
+            /**
+             * Scale X
+             * @default 1
+             */
+            scale_x: number;
+            /**
+             * Scale Y
+             * @default 1
+             */
+            scale_y: number;
+        };
+        /**
          * OutlineRing
          * @description A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge.
          */
@@ -4723,6 +5035,32 @@ export interface components {
             corner_radius: number;
         };
         /**
+         * RemoveNodes
+         * @description Take nodes out; the outline stays near where it was.
+         */
+        RemoveNodes: {
+            /** Nodes */
+            nodes: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "remove_nodes";
+        };
+        /**
+         * RemoveRings
+         * @description Pieces deleted, with the holes in them; holes filled.
+         */
+        RemoveRings: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "remove_rings";
+            /** Rings */
+            rings: number[];
+        };
+        /**
          * RenameRequest
          * @description A new name.
          */
@@ -4846,6 +5184,34 @@ export interface components {
              * @default 5
              */
             thickness: number;
+        };
+        /**
+         * RingReply
+         * @description A ring of an outline: its nodes, whether it goes round an area or a hole, how large that is, and its box (y up).
+         *
+         *     ``outside`` are holes that lie in no piece: they take nothing away.
+         */
+        RingReply: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "piece" | "hole";
+            /** First */
+            first: number;
+            /** Nodes */
+            nodes: number;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Box Mm */
+            box_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Outside */
+            outside: boolean;
         };
         /**
          * RoundOff
@@ -5301,6 +5667,36 @@ export interface components {
              * @default 0
              */
             y: number;
+        };
+        /**
+         * Simplify
+         * @description Fewer nodes, nowhere further than so much from what it was.
+         */
+        Simplify: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "simplify";
+            /**
+             * Within
+             * @description that it may deviate at most
+             * @default 0.05
+             */
+            within: number;
+        };
+        /**
+         * Smooth
+         * @description Nodes without a corner.
+         */
+        Smooth: {
+            /** Nodes */
+            nodes: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "smooth";
         };
         /**
          * SpeechBubble
@@ -5827,6 +6223,19 @@ export interface components {
             outer_only: boolean;
             /** @description what stands in place of stitches */
             motif: components["schemas"]["Recipe-Output"] | null;
+        };
+        /**
+         * Straighten
+         * @description One straight line along each stretch.
+         */
+        Straighten: {
+            /** Nodes */
+            nodes: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            op: "straighten";
         };
         /**
          * Subtract
@@ -6444,12 +6853,6 @@ export interface components {
             place: components["schemas"]["Place-Input"];
             /** @description other art that it slides against */
             against?: components["schemas"]["Against-Input"] | null;
-            /**
-             * Kind
-             * @default picture
-             * @constant
-             */
-            kind: "picture";
             /** File */
             file: string;
             /**
@@ -6457,6 +6860,12 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Kind
+             * @default picture
+             * @constant
+             */
+            kind: "picture";
             /**
              * Width
              * @description of the whole picture, from side to side
@@ -6496,12 +6905,6 @@ export interface components {
             place: components["schemas"]["Place-Output"];
             /** @description other art that it slides against */
             against: components["schemas"]["Against-Output"] | null;
-            /**
-             * Kind
-             * @default picture
-             * @constant
-             */
-            kind: "picture";
             /** File */
             file: string;
             /**
@@ -6509,6 +6912,12 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Kind
+             * @default picture
+             * @constant
+             */
+            kind: "picture";
             /**
              * Width
              * @description of the whole picture, from side to side
@@ -6640,6 +7049,20 @@ export interface components {
              * @default false
              */
             outer_only: boolean;
+        };
+        /**
+         * TurnRequest
+         * @description A document, and the art in it that is to be an outline, or what it was.
+         */
+        TurnRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Art */
+            art: string;
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "outline" | "original";
         };
         /**
          * Underlap
@@ -6890,6 +7313,38 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    bring_embedded_api_files__id__pictures__number__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                number: number;
             };
             cookie?: never;
         };
@@ -7695,6 +8150,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HereReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    turn_api_outlines_turn_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TurnRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design-Output"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    edit_outline_api_outlines_edit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_outline_api_outlines_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlineReply"];
                 };
             };
             /** @description Validation Error */

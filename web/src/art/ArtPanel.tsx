@@ -3,9 +3,10 @@
 import { Plus } from "lucide-react";
 import { memo } from "react";
 import type { ArtReply } from "../api/client";
-import { addWords, isDrawing, isLettering, isPicture } from "../document/art";
+import { addWords, isDrawing, isLettering, isOutline, isPicture } from "../document/art";
 import { AddDrawing } from "../drawings/AddDrawing";
 import { DrawingBox } from "../drawings/DrawingBox";
+import { OutlineBox } from "../outlines/OutlineBox";
 import { PictureBox } from "../pictures/PictureBox";
 import { AddShape } from "../shapes/AddShape";
 import { ShapeBox } from "../shapes/ShapeBox";
@@ -54,6 +55,8 @@ export const ArtPanel = memo(function ArtPanel({ building }: { building: Buildin
                 <WordsBox art={art} reply={reply} first={art === blocks[0]} only={blocks.length === 1} />
               ) : isDrawing(art) ? (
                 <DrawingBox art={art} />
+              ) : isOutline(art) ? (
+                <OutlineBox art={art} />
               ) : isPicture(art) ? (
                 <PictureBox art={art} />
               ) : (

@@ -35,7 +35,9 @@ export const FoldedArt = memo(function FoldedArt({ art }: { art: Art }) {
       className="flex h-7 w-full items-center gap-2 rounded-lg border border-line bg-sheet/60 px-3 text-left hover:border-soft"
       onClick={open}
     >
-      {art.kind === "drawing" && <Spline size={16} className="shrink-0 text-halo" />}
+      {(art.kind === "drawing" || art.kind === "outline") && (
+        <Spline size={16} className="shrink-0 text-halo" />
+      )}
       {picture && <Image size={16} className="shrink-0 text-halo" />}
       {isShape(art) && <ShapePicture shape={art.shape} />}
       <span className={`min-w-0 flex-1 truncate ${words ? "font-display font-semibold" : "capitalize"}`}>

@@ -10,7 +10,7 @@ export function PlaceFold({ art }: { art: Art }) {
       <summary className="cursor-pointer text-soft text-xs hover:text-ink">Place</summary>
       <div className="mt-2 grid grid-cols-2 gap-2">
         <Standing art={art} />
-        <div className="col-span-2 flex justify-end">
+        <div className="col-span-2 flex flex-wrap justify-end">
           <RemoveArt id={art.id} />
         </div>
       </div>

@@ -1,21 +1,33 @@
 // Duplicate words or a shape, or take them out of the design.
 
-import { Copy, Trash2 } from "lucide-react";
+import { Copy, PenTool, Trash2 } from "lucide-react";
 import { duplicate } from "../bench/useCopying";
-import { removeArt } from "../document/art";
+import { isOutline, removeArt } from "../document/art";
 import { sourceName } from "../document/names";
+import { turnArt } from "../outlines/turning";
 import { edit, usePart } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
 import { Button } from "../ui/Button";
 
 export function RemoveArt({ id }: { id: string }) {
   const name = usePart((design) => sourceName(design, id));
+  const outline = usePart((design) => design.art.some((one) => one.id === id && isOutline(one)));
   const remove = () => {
     edit((design) => removeArt(design, id));
     sayUndoable(`“${name}” is taken out of all layers.`);
   };
   return (
     <>
+      {!outline && (
+        <Button
+          look="quiet"
+          className="px-2"
+          title="An outline of its own, with nodes to edit; it can go back to what it is now"
+          onClick={() => void turnArt(id, "outline")}
+        >
+          <PenTool size={15} /> To outline
+        </Button>
+      )}
       <Button look="quiet" className="px-2" onClick={() => duplicate(id)}>
         <Copy size={15} /> Duplicate
       </Button>

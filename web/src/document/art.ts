@@ -12,6 +12,7 @@ import type {
   Design,
   Drawing,
   Lettering,
+  OutlineArt,
   Place,
   Recipe,
   Shape,
@@ -25,6 +26,7 @@ type Brought = { id: string; name: string; kind: "drawing" | "picture"; width_mm
 
 export const isDrawing = (art: Art): art is Drawing => art.kind === "drawing";
 export const isPicture = (art: Art): art is TracedPicture => art.kind === "picture";
+export const isOutline = (art: Art): art is OutlineArt => art.kind === "outline";
 export const isShape = (art: Art): art is Shape => art.kind === "shape";
 
 /** A design with other words in its first block of words; what was set for single letters goes. */
@@ -187,6 +189,10 @@ export function partTones(design: Design, id: string, tones: number): Design {
     made = addLayerOf({ ...made, art: [...made.art, added] }, pictureName(added), recipe, "over");
   }
   return made;
+}
+
+export function patchOutline(design: Design, id: string, patch: Partial<OutlineArt>): Design {
+  return changeArt(design, id, (art) => (isOutline(art) ? { ...art, ...patch } : art));
 }
 
 export function patchDrawing(design: Design, id: string, patch: Partial<Drawing>): Design {

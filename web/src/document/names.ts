@@ -1,7 +1,7 @@
 // Ids and names of what is in a design.
 
-import { isDrawing, isLettering, isPicture } from "./art";
-import type { Art, Design, Drawing, TracedPicture } from "./types";
+import { isDrawing, isLettering, isOutline, isPicture } from "./art";
+import type { Art, Design, Drawing, OutlineArt, TracedPicture } from "./types";
 
 /** An id that nothing in the design has yet. */
 export function freeId(design: Design, stem: string): string {
@@ -16,6 +16,7 @@ export function freeId(design: Design, stem: string): string {
 export function artName(art: Art): string {
   if (isDrawing(art)) return drawingName(art);
   if (isPicture(art)) return pictureName(art);
+  if (isOutline(art)) return outlineName(art);
   if (!isLettering(art)) return shapeName(art.shape);
   const text = art.text.replace(/\s+/g, " ").trim();
   if (!text) return art.id;
@@ -31,6 +32,11 @@ export function pictureName(art: TracedPicture): string {
 /** What the file of a drawing is called, without its ending. */
 export function drawingName(art: Drawing): string {
   return art.name.replace(/\.[^.]*$/, "") || art.id;
+}
+
+/** What an outline was called when it became one. */
+export function outlineName(art: OutlineArt): string {
+  return art.name.replace(/\s+/g, " ").trim() || (art.made_of ? artName(art.made_of) : art.id);
 }
 
 /** “speech bubble”. */

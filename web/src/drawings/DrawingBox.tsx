@@ -1,7 +1,7 @@
 // A drawing: its size, what becomes of its lines and of what is white, and every element of its file.
 
 import { useQuery } from "@tanstack/react-query";
-import { Type } from "lucide-react";
+import { Image, Type } from "lucide-react";
 import { memo } from "react";
 import { type BroughtFile, Problem } from "../api/answers";
 import { api } from "../api/client";
@@ -17,7 +17,7 @@ import { edit, edits, now, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { row } from "../ui/rows";
-import { KINDS } from "./bringIn";
+import { KINDS, traceEmbedded } from "./bringIn";
 import { DrawingPicture } from "./DrawingPicture";
 import { Replace } from "./Replace";
 
@@ -87,6 +87,17 @@ function Facts({ art, file }: { art: Drawing; file: BroughtFile }) {
           ))}
         </div>
       )}
+      {file.pictures.map((picture) => (
+        <Button
+          key={picture.number}
+          look="quiet"
+          className="h-7 self-start px-1.5 text-xs"
+          onClick={() => void traceEmbedded(art, picture)}
+        >
+          <Image size={14} /> Trace{" "}
+          {file.pictures.length === 1 ? "the picture" : `picture ${picture.number + 1}`} in it
+        </Button>
+      ))}
       <div className="grid grid-cols-2 gap-2">
         <Side art={art} label="Width" axis="scale_x" whole={width} />
         <Side art={art} label="Height" axis="scale_y" whole={height} />

@@ -5,7 +5,8 @@ import { type BroughtFile, Problem } from "../api/answers";
 import { api } from "../api/client";
 import { paste as pasteCopied } from "../bench/useCopying";
 import { addFile, isPicture, patchDrawing, patchPicture } from "../document/art";
-import { round } from "../document/place";
+import { placed, round } from "../document/place";
+import type { Drawing } from "../document/types";
 import { builtNow } from "../state/building";
 import { select } from "../state/selection";
 import { edit, now } from "../state/timeline";
@@ -27,6 +28,27 @@ export function place(file: BroughtFile): void {
   const id = now().art.at(-1)?.id ?? null;
   select({ art: id, picked: id, letter: null });
   if (file.told.length > 0) say(`${file.name}: ${file.told.join(" ")}`);
+}
+
+/** A picture that lies in a drawing, traced where it lies. */
+export async function traceEmbedded(
+  drawing: Drawing,
+  picture: BroughtFile["pictures"][number],
+): Promise<void> {
+  try {
+    const brought = await api.bringEmbedded(drawing.file, picture.number);
+    const { place } = drawing;
+    const there = placed(place, { x: picture.x_mm, y: picture.y_mm });
+    const width_mm = brought.width_mm * Math.abs(place.scale_x);
+    edit((design) =>
+      addFile(design, { ...brought, width_mm }, { x: round(there.x, 3), y: round(there.y, 3) }),
+    );
+    const id = now().art.at(-1)?.id ?? null;
+    select({ art: id, picked: id, letter: null });
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    say(error.sentence);
+  }
 }
 
 /** Read files and put each into the design; with `instead` the first takes the place of the file of that art. */

@@ -3,10 +3,11 @@
 import { FlipHorizontal2, History, Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
 import { type KeyboardEvent, memo, type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
-import { isLettering } from "../document/art";
+import { isLettering, isOutline } from "../document/art";
 import { boardsOf, leavesMirrored } from "../document/handOver";
 import type { Sheet } from "../document/types";
 import { useMaterials } from "../layers/catalogue";
+import { StageNodes } from "../outlines/StageNodes";
 import type { Building } from "../state/building";
 import { pickAlso, select, selectLayer, useSelection } from "../state/selection";
 import { now, useDesign, usePart, useUnit } from "../state/timeline";
@@ -67,6 +68,8 @@ export function Stage({ building }: { building: Building }) {
   );
   const picking = useSelection((state) => state.picking);
   const before = useBefore();
+  const nodal = useSelection((state) => state.nodal);
+  const outlined = usePart((design) => design.art.find((one) => one.id === nodal && isOutline(one)));
   const release = (event: PointerEvent) => {
     if (!stage.release(event)) return;
     const under = document.elementsFromPoint(event.clientX, event.clientY);
@@ -86,7 +89,9 @@ export function Stage({ building }: { building: Building }) {
       .find(Boolean);
     if (!id) return fit();
     select({ picked: id, letter: null });
-    if (now().art.some((one) => one.id === id && isLettering(one))) select({ typing: id });
+    const art = now().art.find((one) => one.id === id);
+    if (art && isLettering(art)) select({ typing: id });
+    else if (art && isOutline(art)) select({ picked: null, art: id, nodal: id });
     else enterRow(id);
   };
 
@@ -163,12 +168,21 @@ export function Stage({ building }: { building: Building }) {
               strokeWidth={2}
             />
           )}
-          {look !== "apart" && !picking && !before && (
+          {outlined && isOutline(outlined) && look !== "apart" && !picking && !before && (
+            <StageNodes key={outlined.id} art={outlined} view={view} size={inner} />
+          )}
+          {look !== "apart" && !picking && !before && !outlined && (
             <StageArt art={building.built?.reply.art ?? []} view={view} />
           )}
-          {look === "solid" && !picking && !before && <EdgePull building={building} view={view} />}
-          {look !== "apart" && !picking && !before && <StepHandles building={building} view={view} />}
-          {look === "solid" && !picking && !before && <StageFindings building={building} view={view} />}
+          {look === "solid" && !picking && !before && !outlined && (
+            <EdgePull building={building} view={view} />
+          )}
+          {look !== "apart" && !picking && !before && !outlined && (
+            <StepHandles building={building} view={view} />
+          )}
+          {look === "solid" && !picking && !before && !outlined && (
+            <StageFindings building={building} view={view} />
+          )}
           {look !== "apart" && picking && <StagePieces layer={picking} view={view} />}
         </svg>
         {look !== "apart" && !picking && !before && (

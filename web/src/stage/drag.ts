@@ -12,7 +12,7 @@ type DragOptions<Start> = {
   begin: (event: PointerEvent) => Start;
   move: (start: Start, event: PointerEvent, from: Point) => void;
   end?: () => void;
-  click?: () => void;
+  click?: (event: PointerEvent) => void;
 };
 
 /** Pointer handlers of something dragged: the whole drag is one undo, and a press without a drag is a click. */
@@ -41,7 +41,7 @@ export function useDrag<Start>({ begin, move, end, click }: DragOptions<Start>) 
       if (!drag) return;
       event.stopPropagation();
       if (drag.moved) endGesture();
-      else click?.();
+      else click?.(event);
       end?.();
     },
   };

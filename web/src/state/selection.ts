@@ -16,6 +16,9 @@ type Selection = {
   /** The words that are typed into on the stage. */
   typing: string | null;
   letter: number | null;
+  /** The outline whose nodes are shown, and those of them that are taken. */
+  nodal: string | null;
+  nodes: number[];
   /** Whether corners of the frame stretch freely instead of keeping proportions. */
   free: boolean;
   /** Whether a moved letter takes those that follow it on its line along. */
@@ -46,6 +49,8 @@ const NOTHING = {
   also: [] as string[],
   typing: null,
   letter: null,
+  nodal: null as string | null,
+  nodes: [] as number[],
   spot: null,
   finding: null,
   stage: null,
@@ -65,7 +70,7 @@ export const useSelection = create<Selection>()(() => ({
 export const select = (change: Partial<Selection>): void =>
   useSelection.setState({
     // What is picked anew is picked alone.
-    ...("picked" in change ? { also: [], typing: null } : {}),
+    ...("picked" in change ? { also: [], typing: null, nodal: null, nodes: [] } : {}),
     ...(change.picked ? { art: change.picked } : {}),
     ...change,
   });

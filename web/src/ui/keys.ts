@@ -68,6 +68,21 @@ export const GESTURES: [string, [string, string][]][] = [
     ],
   ],
   [
+    "Nodes of an outline",
+    [
+      ["Drag round nodes", "Take them; with Shift also"],
+      ["Space and drag, or one finger", "Pan"],
+      ["Click an edge", "Take the stretch between two nodes"],
+      ["Double click an edge", "A node more"],
+      ["Arrow keys", "Move what is taken 0.1 mm; with Shift 1 mm"],
+      ["Page up and down", "The node before or after; with Shift also"],
+      ["Ctrl+A", "Take all"],
+      ["Delete", "Take nodes out; the outline stays near"],
+      ["Alt while dragging a handle", "Only that one: it becomes a corner"],
+      ["Escape", "Take none; once more to be done"],
+    ],
+  ],
+  [
     "Numbers",
     [
       ["Drag sideways", "More or less"],

@@ -10,7 +10,7 @@ import numpy as np
 from shapely import Polygon
 
 from tinhalo.core.artwork.against import slide
-from tinhalo.core.artwork.art import Art, Drawn, Held, Part, Trouble
+from tinhalo.core.artwork.art import Art, Distances, Drawn, Held, Part, Studio, Trouble
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
 
@@ -93,10 +93,24 @@ class DrawnWhole(Drawn):
         return [Trouble("cannot_touch", "warning", sentence)]
 
 
-def settled(drawn: Drawn, art: Art, others: Mapping[str, Region]) -> Drawn:
-    """Art that is one whole, slid against the other art that it names; where it would pass that by it stays."""
-    assert isinstance(drawn, DrawnWhole)
-    if not art.against:
-        return drawn
-    move = slide(drawn.region, others[art.against.art], art.against)
-    return drawn.moved(*move) if move else replace(drawn, passes=art.against.art)
+class WholeArt(Art):
+    """Base of art that is one whole. Where it would slide past what it should stand against it stays."""
+
+    def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
+        """Slid against the other art that it names."""
+        assert isinstance(drawn, DrawnWhole)
+        if not self.against:
+            return drawn
+        move = slide(drawn.region, others[self.against.art], self.against)
+        return drawn.moved(*move) if move else replace(drawn, passes=self.against.art)
+
+
+class SizedByPlace(WholeArt):
+    """Base of art whose own size is fixed: another size is another scale at its place."""
+
+    def scaled(self, factor: float, distances: Distances) -> Self:
+        """The same, larger or smaller by a factor."""
+        made = super().scaled(factor, distances)
+        place = made.place
+        scales = {"scale_x": place.scale_x * factor, "scale_y": place.scale_y * factor}
+        return made.model_copy(update={"place": place.model_copy(update=scales)})

@@ -13,7 +13,8 @@ from xml.sax.saxutils import escape
 
 from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
-from tinhalo.core.output.svg_path import curves, number
+from tinhalo.core.output.svg_path import curves
+from tinhalo.core.units import number
 
 
 def write(drawing: Drawing, options: HandOver | None = None) -> bytes:

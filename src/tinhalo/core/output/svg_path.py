@@ -9,6 +9,7 @@ from shapely import LineString, Polygon
 
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.units import number
 
 
 class SvgPathPen:
@@ -80,9 +81,3 @@ def _run(points: Floats, decimals: int) -> str:
 
 def _pair(point: XY) -> str:
     return f"{number(point[0])},{number(-point[1])}"
-
-
-def number(value: float) -> str:
-    """A length with five decimals at most, without trailing zeros."""
-    text = f"{value:.5f}".rstrip("0").rstrip(".")
-    return "0" if text in ("-0", "") else text

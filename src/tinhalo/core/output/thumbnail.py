@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from tinhalo.core.engine.built import Build, BuiltLayer
-from tinhalo.core.output.svg_path import marks, number, polygons
+from tinhalo.core.output.svg_path import marks, polygons
+from tinhalo.core.units import number
 
 
 def thumbnail(built: Build) -> str:

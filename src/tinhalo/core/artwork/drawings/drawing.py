@@ -2,30 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 import shapely
 from pydantic import Field
 
-from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio, Trouble
+from tinhalo.core.artwork.art import Drawn, Studio
 from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
-from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.artwork.drawings.joined_lines import HAIRLINE
+from tinhalo.core.artwork.from_file import FromFile
 from tinhalo.core.artwork.place import place_matrix
-from tinhalo.core.artwork.whole import DrawnWhole, settled
-from tinhalo.core.document.base import READABLE
+from tinhalo.core.artwork.whole import DrawnWhole, SizedByPlace
 from tinhalo.core.geometry.curves.affine import after, shift
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.painted import area_of, combined, united
 from tinhalo.core.geometry.regions.region import Region
 
-if TYPE_CHECKING:
-    from tinhalo.core.artwork.library import Library
-
-#: Lines up to this wide, in mm, are those of a cut file: what they go round is meant (common practice: one point).
-HAIRLINE = 0.36
 #: White is at least this light in red, green and blue.
 _WHITE = 250
 
@@ -33,7 +26,7 @@ Lines = Literal["auto", "painted", "enclosed"]
 ElementNumber = Annotated[int, Field(ge=0, le=100_000)]
 
 
-class Drawing(Art):
+class Drawing(FromFile, SizedByPlace):
     """A drawing that was brought in from a file, at its true size where the file says it.
 
     Its own origin is the middle of all that it paints. ``left_out`` are numbers of its elements; hidden ones are left
@@ -45,17 +38,10 @@ class Drawing(Art):
     noun: ClassVar[str] = "drawing"
 
     kind: Literal["drawing"] = "drawing"
-    file: Annotated[str, Field(min_length=1, max_length=64)]
-    name: Annotated[str, Field(max_length=200), READABLE] = ""
     lines: Lines = "auto"
     white_cuts: bool = True
     left_out: Annotated[tuple[ElementNumber, ...], Field(max_length=20_000)] = ()
     brought: Annotated[tuple[ElementNumber, ...], Field(max_length=20_000)] = ()
-
-    @property
-    def title(self) -> str:
-        """What the file is called, without its ending."""
-        return self.name.rpartition(".")[0].strip() or self.name.strip() or "drawing"
 
     def draw(self, studio: Studio) -> Drawn:
         """What its elements come to, at its place."""
@@ -68,10 +54,6 @@ class Drawing(Art):
         united_area = shapely.union_all(np.array(areas, object))
         return DrawnWhole(Region.of(united_area, (Outline.joined(placed),)), self.title)
 
-    def undrawn(self, error: ArtError) -> Drawn:
-        """Nothing, where the file is not here."""
-        return MissingDrawing(Region.empty(), self.title, why=str(error))
-
     def chosen(self, file: DrawingFile) -> list[Element]:
         """The elements that are brought in, the lowest first."""
         left_out, brought = set(self.left_out), set(self.brought)
@@ -80,17 +62,6 @@ class Drawing(Art):
             for number, one in enumerate(file.elements)
             if number not in left_out and (not one.hidden or number in brought)
         ]
-
-    def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
-        """Slid against other art; where it would pass that by it stays."""
-        return settled(drawn, self, others)
-
-    def scaled(self, factor: float, distances: Distances) -> Drawing:
-        """Its size is that of the file, scaled at its place."""
-        made = super().scaled(factor, distances)
-        place = made.place
-        scales = {"scale_x": place.scale_x * factor, "scale_y": place.scale_y * factor}
-        return made.model_copy(update={"place": place.model_copy(update=scales)})
 
 
 def composed(elements: list[Element], lines: Lines, *, white_cuts: bool) -> list[Outline]:
@@ -146,18 +117,3 @@ def turned_right(outline: Outline) -> Outline:
     if not len(outline.segments) or float(outline.areas.sum()) >= 0:
         return outline
     return Outline.from_contours([one.reversed() for one in outline.contours()])
-
-
-@dataclass(frozen=True)
-class MissingDrawing(DrawnWhole):
-    """What stands for a drawing whose file is not here.
-
-    Attributes:
-        why: a sentence for the maker.
-    """
-
-    why: str = ""
-
-    def troubles(self, library: Library, title: Callable[[str], str]) -> list[Trouble]:
-        """That it is not here."""
-        return [Trouble("unknown_file", "error", self.why)]

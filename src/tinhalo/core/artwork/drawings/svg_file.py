@@ -13,8 +13,9 @@ from dataclasses import replace
 import numpy as np
 from lxml import etree
 
-from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
+from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element, Picture
 from tinhalo.core.artwork.drawings.error import DrawingError
+from tinhalo.core.artwork.drawings.joined_lines import joined_up
 from tinhalo.core.artwork.drawings.svg_clip import clip_area
 from tinhalo.core.artwork.drawings.svg_scene import GROUPS, HREF, MOST_DEPTH, SHAPES, Context, Scene, font_size, tag_of
 from tinhalo.core.artwork.drawings.svg_shapes import length, numbers, transform, view
@@ -33,6 +34,9 @@ MOST_ELEMENTS = 20_000
 MOST_COPIES = 3_000
 #: Texts that are kept, to be set again.
 _MOST_TEXTS = 50
+#: Embedded pictures that are offered for tracing.
+MOST_PICTURES = 20
+_SIDES = (("width", "x"), ("height", "y"))
 _CAPS: dict[str, Cap] = {"round": "round", "square": "square"}
 _JOINS: dict[str, Join] = {"round": "round", "bevel": "bevel"}
 #: What an element is called where the file does not say.
@@ -74,6 +78,11 @@ class _Reader:
         self._root = root
         self._scene = Scene(root)
         self._texts: list[str] = []
+        self._pictures: list[Picture] = []
+        self._elements: list[Element] = []
+        #: What the lines of elements follow, in mm, by their numbers; and that of the element which comes next.
+        self._lines: dict[int, list[Contour]] = {}
+        self._followed: list[Contour] | None = None
         self._count = self._copies = 0
 
     def read(self) -> DrawingFile:
@@ -94,15 +103,25 @@ class _Reader:
         inner = (box[2], box[3]) if box else (width, height)
         style = style_of(self._scene.sheets.said(self._root), AT_ROOT)
         context = self._entered(Context(matrix, AT_ROOT, *inner), self._root, style)
-        elements = [one for child in self._root for one in self._drawn(child, context)]
+        for child in self._root:
+            for one in self._drawn(child, context):
+                if self._followed is not None:
+                    self._lines[len(self._elements)], self._followed = self._followed, None
+                self._elements.append(one)
+        elements = joined_up(self._elements, self._lines)
         if not known:
             self._scene.told["It does not say how large it is: say it here."] += 1
         elif not any((one or "").strip().rstrip("0123456789.+-eE").lower() not in ("", "px") for one in said):
             self._scene.told["Its size is given in pixels, and taken at 96 to an inch."] += 1
         page = (0.0, -height * MM, width * MM, 0.0)
-        return DrawingFile(tuple(elements), page, known, tuple(self._sentences()), tuple(self._texts[:_MOST_TEXTS]))
+        texts, pictures = tuple(self._texts[:_MOST_TEXTS]), tuple(self._pictures)
+        return DrawingFile(tuple(elements), page, known, tuple(self._sentences()), texts, pictures)
 
     def _sentences(self) -> Iterator[str]:
+        if len(self._pictures) == 1:
+            yield "A picture lies in it: trace it to cut it."
+        elif self._pictures:
+            yield f"{len(self._pictures)} pictures lie in it: trace them to cut them."
         if self._texts:
             some = ", ".join(f"“{text[:40]}”" for text in self._texts[:3]) + (
                 " and more" if len(self._texts) > 3 else ""
@@ -142,9 +161,21 @@ class _Reader:
             if text:
                 self._texts.append(text[:200])
         elif tag == "image":
-            self._scene.told["{} embedded pictures were left out: bring a picture in by itself to trace it."] += 1
+            self._image(element, context)
         elif tag == "foreignObject":
             self._scene.told["{} parts of another kind than drawings were left out."] += 1
+
+    def _image(self, element: Node, context: Context) -> None:
+        href = (element.get("href") or element.get(HREF) or "").strip()
+        width, height = (self._scene.length(element, side, context, along) for side, along in _SIDES)
+        if not href.startswith("data:image/") or len(self._pictures) >= MOST_PICTURES or min(width, height) <= 0:
+            self._scene.told["{} pictures in it were left out: bring a picture in by itself to trace it."] += 1
+            return
+        x, y = (self._scene.length(element, name, context) for name in ("x", "y"))
+        corners = np.array([[x, y], [x + width, y], [x + width / 2, y + height / 2]])
+        left, right, middle = (corners @ context.matrix[:, :2].T + context.matrix[:, 2]) * (MM, -MM)
+        wide = float(np.hypot(*(right - left)))
+        self._pictures.append(Picture(float(middle[0]), float(middle[1]), wide, href))
 
     def _entered(self, context: Context, element: Node, style: Style) -> Context:
         """The context inside an element."""
@@ -266,6 +297,9 @@ class _Reader:
         enclosed = _clipped(filled(closed_up(round_).transformed(matrix), "nonzero"), context.clip)
         ends = 2 * (len(contours) - len(round_))
         if len(outline.segments) or len(enclosed.segments):
+            if context.clip is None and not sure:
+                to_mm = after(np.array([[MM, 0, 0], [0, -MM, 0]]), matrix)
+                self._followed = [one.transformed(to_mm) for one in contours]
             yield Element(
                 name,
                 stroke[0],

@@ -45,7 +45,7 @@ def judge(data: bytes) -> bytes | str:
     logging.disable()
     try:
         read = examine(data)
-        return read.to_bytes() if read.elements else "there is nothing in it that can be cut"
+        return read.to_bytes() if read.elements or read.pictures else "there is nothing in it that can be cut"
     except DrawingError as error:
         return str(error)
     except MemoryError:

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.evening import evened, resampled
 from tinhalo.core.geometry.curves.fitting import fit_ring
 from tinhalo.core.geometry.curves.outline import Outline
 
@@ -57,7 +58,7 @@ def _fitted(ring: Floats, smooth: float) -> Contour | None:
     for points, tolerance in (
         (followed(ring, smooth), TOLERANCE * max(1.0, smooth)),
         # In a narrow bay corners can be put beyond the other side.
-        (_evened(_resampled(ring), smooth, closed=True), TOLERANCE / 2),
+        (evened(resampled(ring, _STEP, closed=True), smooth / _STEP, closed=True), TOLERANCE / 2),
     ):
         fitted = fit_ring(points, tolerance)
         flat = Outline.from_contours([fitted]).flattened(0.05) if len(fitted.segments) > 1 else []
@@ -68,12 +69,12 @@ def _fitted(ring: Floats, smooth: float) -> Contour | None:
 
 def followed(ring: Floats, smooth: float) -> Floats:
     """A line of equal darkness as it was drawn: with its corners, and smooth between them; shape (k, 2)."""
-    points = _resampled(ring)
+    points = resampled(ring, _STEP, closed=True)
     if len(points) < 24:
         return points
     corners, places = _corners(points)
     if not len(corners):
-        return _evened(points, smooth, closed=True)
+        return evened(points, smooth / _STEP, closed=True)
     made: list[Floats] = []
     skip = int(_ROUNDED / _STEP)
     for (begin, at), (end, to) in zip(
@@ -83,23 +84,8 @@ def followed(ring: Floats, smooth: float) -> Floats:
     ):
         inner = np.asarray(np.arange(int(begin) + skip, int(end) - skip + 1) % len(points), np.intp)
         run = np.vstack([at, points[inner], to]) if end - begin > 2 * skip else np.vstack([at, to])
-        made.append(_evened(_resampled_open(run), smooth, closed=False)[:-1])
+        made.append(evened(resampled(run, _STEP, closed=False), smooth / _STEP, closed=False)[:-1])
     return np.concatenate(made)
-
-
-def _resampled(ring: Floats) -> Floats:
-    closed = np.vstack([ring, ring[:1]])
-    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
-    count = max(8, round(along[-1] / _STEP))
-    at: Floats = np.linspace(0, float(along[-1]), count, endpoint=False)
-    return np.stack([np.interp(at, along, closed[:, k]) for k in (0, 1)], axis=1)
-
-
-def _resampled_open(run: Floats) -> Floats:
-    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
-    count = max(1, round(along[-1] / _STEP))
-    at: Floats = np.linspace(0, float(along[-1]), count + 1)
-    return np.stack([np.interp(at, along, run[:, k]) for k in (0, 1)], axis=1)
 
 
 def _directions(points: Floats, way: tuple[float, float], sign: int) -> tuple[Floats, Floats]:
@@ -147,24 +133,3 @@ def _corners(points: Floats) -> tuple[NDArray[np.intp], Floats]:
             kept.append(i)
             places.append(place)
     return np.array(kept, np.intp), np.array(places).reshape(-1, 2)
-
-
-def _evened(points: Floats, smooth: float, *, closed: bool) -> Floats:
-    """Points evened out along their line; ends stay, and bends do not shrink (G. Taubin, 1995: smooth, then back)."""
-    if smooth <= 0 or len(points) < 5:
-        return points
-    sigma = smooth / _STEP
-    reach = min(int(3 * sigma + 0.5), len(points) - 2)
-    weights = np.exp(-0.5 * (np.arange(-reach, reach + 1) / sigma) ** 2)
-    weights /= weights.sum()
-
-    def blurred(line: Floats) -> Floats:
-        if closed:
-            wide = np.concatenate([line[-reach:], line, line[:reach]])
-        else:
-            # Turned about the ends: a straight stays straight, and the ends where they are.
-            wide = np.concatenate([2 * line[0] - line[reach:0:-1], line, 2 * line[-1] - line[-2 : -reach - 2 : -1]])
-        return np.asarray(np.stack([np.convolve(wide[:, k], weights, "valid") for k in (0, 1)], axis=1), float)
-
-    once = blurred(points)
-    return 2 * once - blurred(once)

@@ -2,43 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from functools import lru_cache
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 import shapely
-from pydantic import Field
 
-from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio
-from tinhalo.core.artwork.drawings.drawing import MissingDrawing, turned_right
-from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.artwork.art import Distances, Drawn, Studio
+from tinhalo.core.artwork.drawings.drawing import turned_right
+from tinhalo.core.artwork.from_file import FromFile
 from tinhalo.core.artwork.pictures.picture_file import pixels
 from tinhalo.core.artwork.pictures.tracing import Traced, Tracing, traced
 from tinhalo.core.artwork.place import place_matrix
-from tinhalo.core.artwork.whole import DrawnWhole, settled
-from tinhalo.core.document.base import READABLE
+from tinhalo.core.artwork.whole import DrawnWhole
 from tinhalo.core.document.fields import mm
 from tinhalo.core.geometry.curves.affine import after, shift
 from tinhalo.core.geometry.curves.painted import area_of
 from tinhalo.core.geometry.regions.region import Region
 
 
-class TracedPicture(Art):
+class TracedPicture(FromFile):
     """A picture, traced; its own origin is its middle. ``width`` is that of the whole picture, in mm."""
 
     noun: ClassVar[str] = "picture"
 
     kind: Literal["picture"] = "picture"
-    file: Annotated[str, Field(min_length=1, max_length=64)]
-    name: Annotated[str, Field(max_length=200), READABLE] = ""
     width: Annotated[float, mm("of the whole picture, from side to side", gt=0, le=10_000)] = 100
     trace: Tracing = Tracing()
-
-    @property
-    def title(self) -> str:
-        """What the file is called, without its ending."""
-        return self.name.rpartition(".")[0].strip() or self.name.strip() or "picture"
 
     def draw(self, studio: Studio) -> Drawn:
         """What tracing gives, at its place."""
@@ -48,14 +38,6 @@ class TracedPicture(Art):
         placed = turned_right(outline.transformed(after(place_matrix(self.place), shift(0, 0, scale))))
         area = area_of(placed, studio.precision.chord, studio.precision.turn)
         return DrawnWhole(Region.of(shapely.union_all(np.array([area], object)), (placed,)), self.title)
-
-    def undrawn(self, error: ArtError) -> Drawn:
-        """Nothing, where the file is not here."""
-        return MissingDrawing(Region.empty(), self.title, why=str(error))
-
-    def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
-        """Slid against other art; where it would pass that by it stays."""
-        return settled(drawn, self, others)
 
     def scaled(self, factor: float, distances: Distances) -> TracedPicture:
         """Its width is a size of its own."""

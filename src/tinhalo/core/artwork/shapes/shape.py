@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from typing import Annotated, Any, ClassVar, Literal, Self
 
 import numpy as np
 from pydantic import model_validator
 
-from tinhalo.core.artwork.art import Art, Distances, Drawn, Studio
+from tinhalo.core.artwork.art import Distances, Drawn, Studio
 from tinhalo.core.artwork.place import check_extent, place_matrix
-from tinhalo.core.artwork.whole import DrawnWhole, settled
+from tinhalo.core.artwork.whole import DrawnWhole, WholeArt
 from tinhalo.core.document.fields import mm, unit_of
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fill import filled_nonzero
@@ -19,7 +19,7 @@ from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.regions.region import Region
 
 
-class Shape(Art):
+class Shape(WholeArt):
     """Base of all shapes. A shape's own origin is the middle of its box."""
 
     #: What the maker calls it.
@@ -50,10 +50,6 @@ class Shape(Art):
         outline = self.outline().transformed(matrix)
         rings = outline.flattened(studio.precision.chord, studio.precision.turn)
         return DrawnWhole(Region.of(np.array(filled_nonzero(rings), object), (outline,)), self.called)
-
-    def settle(self, drawn: Drawn, others: Mapping[str, Region], studio: Studio) -> Drawn:
-        """Slid against other art; where it would pass that by it stays."""
-        return settled(drawn, self, others)
 
     def basis(self) -> Floats:
         """A size is the shape's width along and its height across."""

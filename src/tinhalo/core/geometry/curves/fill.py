@@ -2,17 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import Polygon
 
 from tinhalo.core.geometry.arrays import Floats
 
 
 def filled_nonzero(rings: Sequence[Floats]) -> list[Polygon]:
-    """Fill rings by the non-zero winding rule, the way fonts are filled.
+    """Fill rings by the non-zero winding rule, the way fonts are filled; see ``_filled``."""
+    return _filled(rings, lambda winding: winding != 0)
+
+
+def filled_positive(rings: Sequence[Floats]) -> list[Polygon]:
+    """Fill what rings go round counter-clockwise: a hole that reaches over an edge is a notch; see ``_filled``."""
+    return _filled(rings, lambda winding: winding > 0)
+
+
+def _filled(rings: Sequence[Floats], rule: Callable[[Floats], NDArray[np.bool_]]) -> list[Polygon]:
+    """Faces between rings whose winding number a rule takes.
 
     Args:
         rings: vertex arrays, shape (k, 2), closing point left out; direction matters.
@@ -29,7 +40,7 @@ def filled_nonzero(rings: Sequence[Floats]) -> list[Polygon]:
     )
     faces = np.asarray(shapely.get_parts(shapely.polygonize(shapely.get_parts(noded))), object)
     inside = shapely.get_coordinates(shapely.point_on_surface(faces))
-    return faces[_winding(start, end, inside) != 0].tolist()
+    return faces[rule(_winding(start, end, inside))].tolist()
 
 
 def _winding(a: Floats, b: Floats, points: Floats) -> Floats:

@@ -54,10 +54,34 @@ def fit_ring(ring: Floats, tolerance: float | Floats) -> Contour:
     return Contour(*_fit(np.ascontiguousarray(ring[kept]), limits))
 
 
+def fit_run(points: Floats, leaving: Floats, arriving: Floats, tolerance: float) -> Contour:
+    """Fit one smooth open run.
+
+    Args:
+        points: shape (k, 2), k >= 2, turning by a few degrees a point.
+        leaving: the direction with which it leaves its first point, shape (2,).
+        arriving: the direction with which it arrives at its last one.
+        tolerance: greatest distance between the curves and the points, in the run's unit.
+    Returns:
+        an open contour of cubics.
+    """
+    p = np.ascontiguousarray(points, np.float64)
+    n = len(p)
+    steps = np.zeros_like(p)
+    steps[1:-1] = p[2:] - p[:-2]
+    steps[0], steps[-1] = leaving, arriving
+    tangents: Floats = steps / np.maximum(np.hypot(*steps.T), 1e-12)[:, None]
+    found, degree = np.zeros((n + 1, 4, 2)), np.full(n + 1, 3, np.uint8)
+    count = int(_fit_run(p, tangents, 0, n - 1, np.full(n, tolerance), np.zeros(n + 2), found, degree, 0))
+    return Contour(found[:count].copy(), degree[:count].copy(), False)
+
+
 def warm() -> None:
     """Compile, or load the compiled code, ahead of the first use."""
     t = np.linspace(0, 2 * np.pi, 60, endpoint=False)
-    fit_ring(np.stack([np.cos(t), np.sin(t)], axis=1), 0.01)
+    circle = np.stack([np.cos(t), np.sin(t)], axis=1)
+    fit_ring(circle, 0.01)
+    fit_run(circle[:9], np.array([0.0, 1.0]), circle[8] - circle[7], 0.01)
 
 
 @njit(cache=True, nogil=True)

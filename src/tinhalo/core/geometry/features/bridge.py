@@ -38,12 +38,19 @@ def bridged(
     Returns:
         the region with as few bars as join what is to be joined: for all, the shortest spanning tree of its pieces.
     """
+    bars = bars_between(list(region.area.geoms), width, up_to, precision, only)
+    return Region.of(shapely.disjoint_subset_union_all([region.area, *bars]), region.drawn) if bars else region
+
+
+def bars_between(
+    pieces: list[Polygon], width: float, up_to: float, precision: Precision, only: NDArray[np.bool_] | None = None
+) -> list[Polygon]:
+    """The bars that join pieces; see ``bridged``."""
     # Loading it takes a moment, which other steps need not wait for.
     from scipy.cluster.hierarchy import DisjointSet
 
-    pieces: list[Polygon] = list(region.area.geoms)
     if len(pieces) < 2:
-        return region
+        return []
     pairs = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=up_to)
     near: list[tuple[int, int]] = pairs.T.tolist()
     gaps = sorted((pieces[a].distance(pieces[b]), a, b) for a, b in near if a < b)
@@ -56,7 +63,7 @@ def bridged(
             if only is not None:
                 waiting -= {a, b}
             bars.append(_bar(pieces[a], pieces[b], gap, width, precision))
-    return Region.of(shapely.disjoint_subset_union_all([region.area, *bars]), region.drawn) if bars else region
+    return bars
 
 
 def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Precision) -> Polygon:
