@@ -300,4 +300,4 @@ class Choice(unittest.TestCase):
         self.assertEqual(
             (told["formats"], told["layers"][0]["file"], told["combined"]), (["dxf", "png"], "face.dxf", "combined.dxf")
         )
-        self.assertEqual(set(FORMATS), {"svg", "dxf", "dxf_r12", "png"})
+        self.assertEqual(set(FORMATS), {"svg", "dxf", "dxf_r12", "pdf", "eps", "hpgl", "tiles", "png"})

@@ -202,6 +202,8 @@ export const api = {
     unwrap<"/api/meetings", "post">(client.POST("/api/meetings", { body, signal })),
   pieces: (document: Schemas["Design-Input"], layer: string) =>
     unwrap<"/api/pieces", "post">(client.POST("/api/pieces", { body: { document, layer } })),
+  paths: (document: Schemas["Design-Input"], signal: AbortSignal) =>
+    unwrap<"/api/paths", "post">(client.POST("/api/paths", { body: { document }, signal })),
   mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>
     unwrap<"/api/mend", "post">(client.POST("/api/mend", { body, signal })),
   lookAhead: (body: Schemas["OutlookRequest"], signal: AbortSignal) =>

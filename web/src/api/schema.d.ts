@@ -420,6 +420,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Paths
+         * @description How machines would follow each board. Given up when the browser no longer waits.
+         */
+        post: operations["list_paths_api_paths_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meetings": {
         parameters: {
             query?: never;
@@ -1785,6 +1805,7 @@ export interface components {
              *         "svg"
              *       ],
              *       "mirror": "as_material",
+             *       "overcut": 0,
              *       "table": {
              *         "carve": {
              *           "draw": "area",
@@ -1869,6 +1890,7 @@ export interface components {
              *         "svg"
              *       ],
              *       "mirror": "as_material",
+             *       "overcut": 0,
              *       "table": {
              *         "carve": {
              *           "draw": "area",
@@ -2687,7 +2709,7 @@ export interface components {
              * Id
              * @enum {string}
              */
-            id: "svg" | "dxf" | "dxf_r12" | "png";
+            id: "svg" | "dxf" | "dxf_r12" | "pdf" | "eps" | "hpgl" | "tiles" | "png";
             /** Ending */
             ending: string;
             /** Title */
@@ -2711,7 +2733,7 @@ export interface components {
              *       "svg"
              *     ]
              */
-            formats: ("svg" | "dxf" | "dxf_r12" | "png")[];
+            formats: ("svg" | "dxf" | "dxf_r12" | "pdf" | "eps" | "hpgl" | "tiles" | "png")[];
             /**
              * Mirror
              * @description which files leave swapped left for right, last of all
@@ -2719,6 +2741,12 @@ export interface components {
              * @enum {string}
              */
             mirror: "as_material" | "all" | "none";
+            /**
+             * Overcut
+             * @description that machines go on past the beginning of a closed cut
+             * @default 0
+             */
+            overcut: number;
             /**
              * @default {
              *       "cut": {
@@ -2765,7 +2793,7 @@ export interface components {
              *       "svg"
              *     ]
              */
-            formats: ("svg" | "dxf" | "dxf_r12" | "png")[];
+            formats: ("svg" | "dxf" | "dxf_r12" | "pdf" | "eps" | "hpgl" | "tiles" | "png")[];
             /**
              * Mirror
              * @description which files leave swapped left for right, last of all
@@ -2773,6 +2801,12 @@ export interface components {
              * @enum {string}
              */
             mirror: "as_material" | "all" | "none";
+            /**
+             * Overcut
+             * @description that machines go on past the beginning of a closed cut
+             * @default 0
+             */
+            overcut: number;
             /**
              * @default {
              *       "cut": {
@@ -3740,6 +3774,8 @@ export interface components {
          *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
          *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
          *         mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
+         *         kerf: how wide what cuts takes away, in mm: cut lines leave half of it outside of parts, and inside of holes.
+         *         speed: at which it is cut, in mm a second.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Input": {
@@ -3779,6 +3815,16 @@ export interface components {
              * @default false
              */
             mirrored: boolean;
+            /**
+             * Kerf
+             * @default 0
+             */
+            kerf: number;
+            /**
+             * Speed
+             * @default 20
+             */
+            speed: number;
             /** Tool */
             tool?: number | null;
         };
@@ -3797,6 +3843,8 @@ export interface components {
          *         margin: how far inside the edge of what it lies on a layer's own edge has to stay, in mm.
          *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
          *         mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
+         *         kerf: how wide what cuts takes away, in mm: cut lines leave half of it outside of parts, and inside of holes.
+         *         speed: at which it is cut, in mm a second.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
         "Limits-Output": {
@@ -3836,6 +3884,16 @@ export interface components {
              * @default false
              */
             mirrored: boolean;
+            /**
+             * Kerf
+             * @default 0
+             */
+            kerf: number;
+            /**
+             * Speed
+             * @default 20
+             */
+            speed: number;
             /** Tool */
             tool: number | null;
         };
@@ -3904,6 +3962,35 @@ export interface components {
              * @default 80
              */
             length: number;
+        };
+        /**
+         * LineReply
+         * @description A line as it is followed: its outline (mm, y down), where it begins and ends, how long it is and takes.
+         */
+        LineReply: {
+            /** Layer */
+            layer: string;
+            /**
+             * Process
+             * @enum {string}
+             */
+            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+            /** Path */
+            path: string;
+            /** Start Mm */
+            start_mm: [
+                number,
+                number
+            ];
+            /** End Mm */
+            end_mm: [
+                number,
+                number
+            ];
+            /** Length Mm */
+            length_mm: number;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * LooseReply
@@ -4447,6 +4534,40 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * PathReply
+         * @description A board in order: its page (y up), its lines, the way between them, and about how long all of it takes.
+         *
+         *     ``kerf_mm`` is by layer how wide what cuts is, where lines leave beside the outline for that.
+         */
+        PathReply: {
+            /** Title */
+            title: string;
+            /** Page Mm */
+            page_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Lines */
+            lines: components["schemas"]["LineReply"][];
+            /** Travel Mm */
+            travel_mm: number;
+            /** Seconds */
+            seconds: number;
+            /** Kerf Mm */
+            kerf_mm: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * PathRequest
+         * @description A document; the order is that of each of its boards.
+         */
+        PathRequest: {
+            document: components["schemas"]["Design-Input"];
         };
         /**
          * Picture
@@ -7950,6 +8071,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeatReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_paths_api_paths_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathReply"][];
                 };
             };
             /** @description Validation Error */

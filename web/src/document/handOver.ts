@@ -35,6 +35,10 @@ export function patchLeaving(design: Design, process: Leaves, change: Partial<Le
   return setTable(design, { ...table, [process]: { ...table[process], ...change } });
 }
 
+export function setOvercut(design: Design, overcut: number): Design {
+  return patch(design, { overcut });
+}
+
 export function patchPicture(design: Design, change: Partial<HandingOver["picture"]>): Design {
   return patch(design, { picture: { ...design.hand_over.picture, ...change } });
 }

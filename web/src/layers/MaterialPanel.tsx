@@ -142,6 +142,19 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
       <Line text="Bleed of prints over the cut">
         {distance("Bleed", limits.bleed, (bleed) => set({ bleed }))}
       </Line>
+      <Line text="Taken away by the cut (kerf)">
+        {distance("Kerf", limits.kerf, (kerf) => set({ kerf }))}
+      </Line>
+      <Line text={`Cutting speed, ${unit} a second`}>
+        <NumberField
+          label="Cutting speed"
+          value={limits.speed ?? 20}
+          unit={unit}
+          min={0.1}
+          max={2000}
+          onChange={(speed) => set({ speed })}
+        />
+      </Line>
       <Line text="Sheet, width and height">
         <span className="flex gap-2">
           {size("Width of the sheet", limits.sheet_width, (sheet_width) => set({ sheet_width }), 10_000)}

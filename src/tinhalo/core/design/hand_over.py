@@ -10,7 +10,7 @@ from tinhalo.core.document.base import Colour, Strict
 from tinhalo.core.document.fields import mm, plain
 
 Process = Literal["cut", "score", "engrave", "print", "carve", "guide"]
-Format = Literal["svg", "dxf", "dxf_r12", "png"]
+Format = Literal["svg", "dxf", "dxf_r12", "pdf", "eps", "hpgl", "tiles", "png"]
 
 #: A machine follows the line itself, whatever its width; this is what is seen of it, in mm.
 HAIRLINE = 0.1
@@ -64,10 +64,11 @@ class Picture(Strict):
 class HandOver(Strict):
     """What is handed over: which files, and what they say."""
 
-    formats: Annotated[tuple[Format, ...], Field(min_length=1, max_length=4)] = ("svg",)
+    formats: Annotated[tuple[Format, ...], Field(min_length=1, max_length=8)] = ("svg",)
     mirror: Annotated[
         Literal["as_material", "all", "none"],
         Field(description="which files leave swapped left for right, last of all"),
     ] = "as_material"
+    overcut: Annotated[float, mm("that machines go on past the beginning of a closed cut", ge=0, le=10)] = 0
     table: Table = Table()
     picture: Picture = Picture()

@@ -11,7 +11,10 @@ from tinhalo.core.design.hand_over import Process
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.contour import Contour
-from tinhalo.core.geometry.regions.region import wrapped
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.exact.recover import trace
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region, wrapped
 
 
 @dataclass(frozen=True)
@@ -99,7 +102,11 @@ def drawing_of(build: Build) -> Drawing:
 def empty_page(build: Build) -> Drawing:
     """Its page alone: the design's sheet and what reaches over its edge; without a sheet, what leaves."""
     sheet = build.design.sheet
-    page = wrapped([box for box in (sheet.box if sheet else None, build.bounds) if box])
+    bounds = build.bounds
+    beside = max((kerf_of(one) for one in build.leaving()), default=0) / 2
+    if bounds and beside:
+        bounds = (bounds[0] - beside, bounds[1] - beside, bounds[2] + beside, bounds[3] + beside)
+    page = wrapped([box for box in (sheet.box if sheet else None, bounds) if box])
     return Drawing(build.design.name, page, ())
 
 
@@ -111,11 +118,31 @@ def style_of(build: Build, built: BuiltLayer) -> Style:
     return Style(colour if line else None, None if line else colour, leaving.line_width, colour)
 
 
+def kerf_of(built: BuiltLayer) -> float:
+    """How wide what cuts a layer takes away, in mm, where its lines leave beside its outline for that.
+
+    Not where other cuts serve its edges, too, nor where lines would run together: there it is 0.
+    """
+    kerf = built.material.limits.kerf
+    if kerf == 0 or built.layer.process != "cut" or built.cut is None or built.cut_lines is not None:
+        return 0.0
+    grown = _beside(built, kerf)
+    alike = (len(grown.area.geoms), grown.holes) == (len(built.region.area.geoms), built.region.holes)
+    return kerf if alike else 0.0
+
+
+def _beside(built: BuiltLayer, kerf: float) -> Region:
+    """Where the middle of what cuts goes: half its width outside of parts, and inside of holes."""
+    return offset(built.region, kerf / 2, EXACT)
+
+
 def _layer(build: Build, built: BuiltLayer) -> DrawnLayer:
     if built.cut is None:
         raise ValueError("only exactly built layers can leave")
     strokes = tuple(Contour.of_strokes(built.region.marks))
-    pieces = tuple(tuple(piece) for piece in built.cut.pieces())
+    kerf = kerf_of(built)
+    cut = trace(_beside(built, kerf)) if kerf else built.cut
+    pieces = tuple(tuple(piece) for piece in cut.pieces())
     if built.cut_lines is not None:
         # What is not closed has no inside to be filled, and what is left of a piece is no piece.
         pieces = tuple((whole,) for whole in built.cut_lines.whole)

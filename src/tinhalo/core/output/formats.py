@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from tinhalo.core.design.hand_over import Format, HandOver
-from tinhalo.core.output import dxf, png, svg
+from tinhalo.core.output import dxf, eps, hpgl, pdf, png, svg, tiles
 from tinhalo.core.output.drawing import Drawing
 
 
@@ -31,5 +31,11 @@ FORMATS: dict[Format, FileFormat] = {
     "svg": FileFormat("svg", "SVG", "For cutters, lasers and drawing programs: true curves, in mm", svg.write),
     "dxf": FileFormat("dxf", "DXF", "For workshops and CAD: arcs and splines, in mm", dxf.write),
     "dxf_r12": FileFormat("r12.dxf", "DXF R12", "For old machines: short straight lines only", dxf.write_r12),
+    "pdf": FileFormat("pdf", "PDF", "For print shops and programs: lines to cut as a named spot colour", pdf.write),
+    "eps": FileFormat("eps", "EPS", "For older drawing programs and sign shops", eps.write),
+    "hpgl": FileFormat("hpgl", "HP-GL", "For plotters: the lines in the order they are cut", hpgl.write),
+    "tiles": FileFormat(
+        "tiles.pdf", "PDF in tiles", "On A4 sheets at 1:1, with a ruler, to glue together", tiles.write
+    ),
     "png": FileFormat("png", "PNG", f"To print or show: {png.MOST_DOTS // 10**6} million dots at most", png.write),
 }

@@ -17,8 +17,9 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.output.board import Board, all_mirrored, boards_of
-from tinhalo.core.output.drawing import drawing_of, empty_page, style_of
+from tinhalo.core.output.drawing import drawing_of, empty_page, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
+from tinhalo.core.output.job import time_of
 from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -152,6 +153,8 @@ def _layer(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Seq
         "stroke": style.stroke,
         "fill": style.fill,
         "line_width_mm": style.line_width,
+        "kerf_mm": kerf_of(built),
+        "time_s": round(time_of(built.material, style, measures.cut_length, measures.area), 1),
         "cut_with": build.design.served_by(built.layer),
         "bottom_mm": round(level.bottom, 4),
         "thickness_mm": round(level.thickness, 4),

@@ -15,6 +15,7 @@ import { Choice } from "../../ui/Choice";
 import { Panel, PanelTitle } from "../../ui/Panel";
 import { Boards } from "./Boards";
 import { Formats } from "./Formats";
+import { Paths } from "./Paths";
 import { ProcessTable } from "./ProcessTable";
 
 export function HandOver({ building }: { building: Building }) {
@@ -73,6 +74,7 @@ function Pack({ building }: { building: Building }) {
         </p>
       )}
       <Mirror />
+      <Paths />
       <ProcessTable />
       <StillOpen causes={causes} />
       {trouble && (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import XY, Floats
 
 
 def points_at(segments: Floats, t: Floats) -> Floats:
@@ -34,3 +34,9 @@ def straight(starts: Floats, ends: Floats) -> Floats:
 def quadratic_handles(segments: Floats) -> Floats:
     """The one handle, shape (n, 2), of quadratics that were raised to cubics."""
     return 1.5 * segments[:, 1] - 0.5 * segments[:, 0]
+
+
+def raised(start: XY, handle: XY, end: XY) -> tuple[XY, XY]:
+    """The two handles of the cubic that a quadratic is."""
+    first, second = ((a[0] + (handle[0] - a[0]) * 2 / 3, a[1] + (handle[1] - a[1]) * 2 / 3) for a in (start, end))
+    return first, second

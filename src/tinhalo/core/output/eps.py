@@ -1,0 +1,108 @@
+"""Encapsulated PostScript at true size (EPSF 3.0; PostScript Language Reference, level 2).
+
+A point is 1/72 of an inch. Lines of machines are separations called after their process, as in PDF.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+
+from tinhalo.core.design.hand_over import HandOver
+from tinhalo.core.geometry.arrays import XY, Floats
+from tinhalo.core.geometry.curves.affine import shift
+from tinhalo.core.geometry.curves.bezier import raised
+from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.pdf import POINTS, SPOTS, cmyk
+from tinhalo.core.units import number
+
+
+def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
+    """One page with all layers, the bottom of the stack first."""
+    x0, y0, _, _ = drawing.page or (0.0, 0.0, 0.0, 0.0)
+    width, height = (side * POINTS for side in drawing.size)
+    to_points = shift(-x0 * POINTS, -y0 * POINTS, POINTS)
+    # Lines of such a file have 255 characters at most, and are of ASCII.
+    title = re.sub(r"[^ -~]|[()\\%]", "_", drawing.title)[:200]
+    lines = [
+        "%!PS-Adobe-3.0 EPSF-3.0",
+        f"%%Title: {title}",
+        "%%Creator: Tin Halo",
+        f"%%BoundingBox: 0 0 {math.ceil(width)} {math.ceil(height)}",
+        f"%%HiResBoundingBox: 0 0 {number(width)} {number(height)}",
+        "%%LanguageLevel: 2",
+        "%%EndComments",
+        "gsave 0 setlinejoin 0 setlinecap",
+    ]
+    for layer in reversed(drawing.layers):
+        lines += _layer(layer, to_points)
+    lines += ["grestore", "showpage", "%%EOF", ""]
+    return "\n".join(lines).encode("ascii")
+
+
+def _layer(layer: DrawnLayer, to_points: Floats) -> list[str]:
+    style = layer.style
+    made = [f"{number(style.line_width * POINTS)} setlinewidth"]
+    for piece in layer.pieces:
+        pen = _Pen()
+        for contour in piece:
+            contour.transformed(to_points).draw(pen)
+        made += ["newpath", *pen.lines]
+        if style.fill:
+            # Filling takes the path with it.
+            made += ["gsave", f"{_rgb(style.fill)} setrgbcolor eofill", "grestore"]
+        if style.stroke:
+            made += [_line_colour(layer.process, style.stroke), "stroke"]
+    if layer.strokes:
+        pen = _Pen()
+        for contour in layer.strokes:
+            contour.transformed(to_points).draw(pen)
+        made += ["newpath", *pen.lines, _line_colour(layer.process, style.open_stroke), "stroke"]
+    return made
+
+
+def _line_colour(process: str, colour: str) -> str:
+    if process not in SPOTS:
+        return f"{_rgb(colour)} setrgbcolor"
+    shares = [number(ink) for ink in cmyk(colour)]
+    tint = f"dup {shares[0]} mul exch dup {shares[1]} mul exch dup {shares[2]} mul exch {shares[3]} mul"
+    return f"[/Separation ({SPOTS[process]}) /DeviceCMYK {{{tint}}}] setcolorspace 1 setcolor"
+
+
+def _rgb(colour: str) -> str:
+    return " ".join(number(int(colour[k : k + 2], 16) / 255) for k in (1, 3, 5))
+
+
+class _Pen:
+    """A pen that writes path operators."""
+
+    def __init__(self) -> None:
+        self.lines: list[str] = []
+        self._here: XY = (0.0, 0.0)
+
+    def moveTo(self, pt: XY) -> None:  # noqa: N802
+        self._say(pt, "moveto")
+
+    def lineTo(self, pt: XY) -> None:  # noqa: N802
+        self._say(pt, "lineto")
+
+    def qCurveTo(self, handle: XY, pt: XY) -> None:  # noqa: N802
+        self.curveTo(*raised(self._here, handle, pt), pt)
+
+    def curveTo(self, first: XY, second: XY, pt: XY) -> None:  # noqa: N802
+        self.lines.append(f"{_pair(first)} {_pair(second)} {_pair(pt)} curveto")
+        self._here = pt
+
+    def closePath(self) -> None:  # noqa: N802
+        self.lines.append("closepath")
+
+    def endPath(self) -> None:  # noqa: N802
+        pass
+
+    def _say(self, pt: XY, operator: str) -> None:
+        self.lines.append(f"{_pair(pt)} {operator}")
+        self._here = pt
+
+
+def _pair(pt: XY) -> str:
+    return f"{number(pt[0])} {number(pt[1])}"

@@ -1,0 +1,69 @@
+"""HP-GL files, the language of plotters (HP 7475A interfacing and programming manual; commands IN, SP, PU, PD, PA).
+
+A plotter unit is 0.025 mm. The page's lower left corner is the origin; every process has a pen of its own, and lines
+come in the order in which they should be followed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from tinhalo.core.design.hand_over import HandOver, Process
+from tinhalo.core.geometry.arrays import Ints
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.output.drawing import Drawing
+from tinhalo.core.output.path_order import Stroke, ordered
+
+#: Plotter units to a mm.
+UNITS = 40
+#: Curves are followed within this, in mm: well under a unit, so that areas stay.
+WITHIN = 0.003
+PENS: dict[Process, int] = {"cut": 1, "score": 2, "engrave": 3, "carve": 4, "print": 5}
+#: Coordinates of one command, so that no buffer runs over.
+_MOST = 64
+
+
+def write(drawing: Drawing, options: HandOver) -> bytes:
+    """One job with all lines of the drawing."""
+    x0, y0, _, _ = drawing.page or (0.0, 0.0, 0.0, 0.0)
+    lines = ["IN;", "PA;"]
+    pen = 0
+    for stroke in ordered(drawing):
+        points = in_units(stroke, options.overcut, (x0, y0))
+        if len(points) < 2:
+            continue
+        if PENS[stroke.process] != pen:
+            pen = PENS[stroke.process]
+            lines.append(f"SP{pen};")
+        lines.append(f"PU{points[0][0]},{points[0][1]};")
+        lines += [f"PD{run};" for run in _runs(points[1:])]
+    return "\n".join([*lines, "PU0,0;", "SP0;", ""]).encode("ascii")
+
+
+def in_units(stroke: Stroke, overcut: float, origin: tuple[float, float]) -> Ints:
+    """The points that a plotter goes to along a line, shape (n, 2), in its units; none twice running."""
+    points = followed(stroke.contour, overcut if stroke.process == "cut" else 0)
+    units = np.rint((points - origin) * UNITS).astype(np.intp)
+    return units[np.concatenate([[True], (np.diff(units, axis=0) != 0).any(axis=1)])]
+
+
+def followed(contour: Contour, overcut: float) -> np.ndarray:
+    """Points along a line, shape (n, 2), in mm; a closed one ends where it began, or goes on by the overcut."""
+    ring = Outline.from_contours([contour]).flattened(WITHIN)[0]
+    if not contour.closed:
+        return np.vstack([ring, contour.segments[-1:, 3]])
+    closed = np.vstack([ring, ring[:1]])
+    if overcut <= 0:
+        return closed
+    along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
+    more = min(overcut, float(along[-1]))
+    last = np.array([[np.interp(more, along, closed[:, k]) for k in (0, 1)]])
+    return np.vstack([closed, closed[1:][along[1:] < more], last])
+
+
+def _runs(points: Sequence[Sequence[int]] | Ints) -> Iterator[str]:
+    for at in range(0, len(points), _MOST):
+        yield ",".join(f"{x},{y}" for x, y in points[at : at + _MOST])

@@ -1,0 +1,281 @@
+"""In which order a machine follows a drawing's lines, and where it begins each.
+
+Engraving comes before scoring, scoring before cutting, and what lies inside is cut before what goes round it: a piece
+that is free already may have moved. Within these rules the way between the lines is short: the nearest next, then
+bettered by moving one line and by turning round runs of them (or-opt and 2-opt: G. Croes, 1958; I. Or, 1976), with the
+best beginnings of closed lines found exactly for an order (a shortest path through layers of candidates).
+"""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from tinhalo.core.design.hand_over import Process
+from tinhalo.core.geometry.arrays import Box, Floats, Ints
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.output.drawing import Drawing
+
+#: What is done first.
+ORDER: tuple[Process, ...] = ("print", "engrave", "carve", "score", "cut")
+#: Places where a closed line may be begun, at most.
+_BEGINNINGS = 24
+_ROUNDS = 3
+#: Tries at most, and lines squared times tries: of many lines one try takes long, and gains little.
+_KICKS, _EFFORT = 40, 60_000
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """One line as it is followed, from its first segment on.
+
+    Attributes:
+        layer: id of the layer it is of.
+        process: what is done along it.
+        contour: in mm, begun where the machine comes in.
+    """
+
+    layer: str
+    process: Process
+    contour: Contour
+
+    @property
+    def start(self) -> Floats:
+        """Where it begins, shape (2,)."""
+        return self.contour.segments[0, 0]
+
+    @property
+    def end(self) -> Floats:
+        """Where it ends."""
+        return self.contour.segments[-1, 3]
+
+
+def ordered(drawing: Drawing) -> list[Stroke]:
+    """All lines of a drawing as they are followed, begun from the upper left corner of its page."""
+    x0, _, _, y1 = drawing.page or (0.0, 0.0, 0.0, 0.0)
+    here = np.array([x0, y1], float)
+    made: list[Stroke] = []
+    for process in ORDER:
+        lines = [
+            (layer.id, one)
+            for layer in drawing.layers
+            if layer.process == process
+            for one in (*(contour for piece in layer.pieces for contour in piece), *layer.strokes)
+        ]
+        if not lines:
+            continue
+        way = _Way([contour for _, contour in lines], here)
+        for index, contour in way.found():
+            made.append(Stroke(lines[index][0], process, contour))
+        here = made[-1].end
+    return made
+
+
+def travel(strokes: Sequence[Stroke], page: Box | None) -> float:
+    """The way in mm that a machine goes without working, from the upper left corner of the page on."""
+    if not strokes:
+        return 0.0
+    x0, _, _, y1 = page or (0.0, 0.0, 0.0, 0.0)
+    starts = np.array([one.start for one in strokes])
+    before = np.array([[x0, y1], *(one.end for one in strokes[:-1])])
+    return float(np.hypot(*(starts - before).T).sum())
+
+
+class _Way:
+    """The order of some lines after each other."""
+
+    def __init__(self, lines: Sequence[Contour], start: Floats) -> None:
+        self._lines, self._start = lines, start
+        self._places = [_places(one) for one in lines]
+        self._inner = _within(lines)
+        #: Of each line what has to come before it, and what after.
+        self._before: list[set[int]] = [set() for _ in lines]
+        self._after: list[set[int]] = [set() for _ in lines]
+        for inner, outer in self._inner:
+            self._before[outer].add(inner)
+            self._after[inner].add(outer)
+        # Which place each line is begun at; an open one ends at its other one.
+        self._at = [0] * len(lines)
+
+    def found(self) -> list[tuple[int, Contour]]:
+        """Indices in order, and each line begun where it should be."""
+        order = self._nearest()
+        order = self._begun(order)
+        for _ in range(_ROUNDS):
+            length = self._length(order)
+            order = self._begun(self._bettered(order))
+            if self._length(order) > length - 1e-6:
+                break
+        order = self._kicked(order)
+        return [(i, _from(self._lines[i], self._at[i])) for i in order]
+
+    def _kicked(self, order: list[int]) -> list[int]:
+        """The shortest of several tries: some lines put anywhere, then all of it bettered (iterated local search)."""
+        chance = random.Random(len(order))
+        length, at = self._length(order), list(self._at)
+        for _ in range(min(_KICKS, _EFFORT // max(len(order), 1) ** 2)):
+            tried = list(order)
+            for _ in range(3):
+                i = chance.choice(tried)
+                rest = [one for one in tried if one != i]
+                low, high = self._room(rest, i)
+                k = chance.randint(low, high)
+                tried = [*rest[:k], i, *rest[k:]]
+            tried = self._begun(self._bettered(self._begun(tried)))
+            if self._length(tried) < length - 1e-9:
+                order, length, at = tried, self._length(tried), list(self._at)
+            self._at = list(at)
+        return order
+
+    def _room(self, rest: Sequence[int], i: int) -> tuple[int, int]:
+        """From where to where a line may stand among others."""
+        place = {one: k for k, one in enumerate(rest)}
+        low = max((place[one] + 1 for one in self._before[i]), default=0)
+        return low, min((place[one] for one in self._after[i]), default=len(rest))
+
+    def _ends(self, order: Sequence[int]) -> tuple[Floats, Floats]:
+        """Where each of them begins and ends, shape (n, 2)."""
+        begin = np.array([self._places[i][self._at[i]] for i in order])
+        end = np.array([self._places[i][self._at[i] if self._lines[i].closed else 1 - self._at[i]] for i in order])
+        return begin, end
+
+    def _length(self, order: Sequence[int]) -> float:
+        begin, end = self._ends(order)
+        return float(np.hypot(*(begin - np.vstack([self._start, end[:-1]])).T).sum())
+
+    def _nearest(self) -> list[int]:
+        points = np.concatenate(self._places)
+        owner = np.repeat(np.arange(len(self._lines)), [len(one) for one in self._places])
+        first = np.concatenate([[0], np.cumsum([len(one) for one in self._places])])
+        waiting = [len(one) for one in self._before]
+        free = np.array([count == 0 for count in waiting])[owner]
+        here, order = self._start, list[int]()
+        for _ in self._lines:
+            far = np.where(free, np.hypot(*(points - here).T), np.inf)
+            k = int(far.argmin())
+            i = int(owner[k])
+            self._at[i] = k - int(first[i])
+            order.append(i)
+            free[first[i] : first[i + 1]] = False
+            for outer in self._after[i]:
+                waiting[outer] -= 1
+                if waiting[outer] == 0:
+                    free[first[outer] : first[outer + 1]] = True
+            here = points[k] if self._lines[i].closed else self._places[i][1 - self._at[i]]
+        return order
+
+    def _begun(self, order: list[int]) -> list[int]:
+        """The same order with the best beginning of each line: the shortest path from candidate to candidate."""
+        cost: Floats = np.hypot(*(self._places[order[0]] - self._start).T)
+        came: list[Ints] = []
+        for a, b in pairwise(order):
+            leave = self._places[a] if self._lines[a].closed else self._places[a][::-1]
+            ways = cost[:, None] + np.hypot(*(leave[:, None] - self._places[b][None]).transpose(2, 0, 1))
+            came.append(ways.argmin(axis=0))
+            cost = ways.min(axis=0)
+        k = int(cost.argmin())
+        for i, back in zip(reversed(order), [*reversed(came), None], strict=True):
+            self._at[i] = k
+            k = int(back[k]) if back is not None else 0
+        return order
+
+    def _bettered(self, order: list[int]) -> list[int]:
+        """One line moved, or a run of lines followed the other way round, as long as the way gets shorter."""
+        for _ in range(40):
+            length = self._length(order)
+            order = self._turned(self._moved(order))
+            if self._length(order) > length - 1e-6:
+                break
+        return order
+
+    def _moved(self, order: list[int]) -> list[int]:
+        for i in list(order):
+            at = order.index(i)
+            rest = order[:at] + order[at + 1 :]
+            if not rest:
+                return order
+            low, high = self._room(rest, i)
+            begin, end = self._ends(rest)
+            (own_begin,), (own_end,) = self._ends([i])
+            left = np.vstack([self._start, end])
+            put = np.hypot(*(own_begin - left).T)
+            put[:-1] += np.hypot(*(begin - own_end).T) - np.hypot(*(begin - left[:-1]).T)
+            allowed = np.full(len(put), np.inf)
+            allowed[low : high + 1] = put[low : high + 1]
+            best = int(allowed.argmin())
+            if allowed[best] < put[at] - 1e-9:
+                order = [*rest[:best], i, *rest[best:]]
+        return order
+
+    def _turned(self, order: list[int]) -> list[int]:
+        count = len(order)
+        i = 0
+        while i < count - 1:
+            begin, end = self._ends(order)
+            before = self._start if i == 0 else end[i - 1]
+            # A run that holds both a line and what goes round it cannot be turned.
+            stop = i + 1
+            held = {order[i]}
+            while stop < count and not (self._before[order[stop]] & held):
+                held.add(order[stop])
+                stop += 1
+            js = np.arange(i + 1, stop)
+            if len(js):
+                # Closed lines only: turned round they begin and end where they did.
+                after = np.vstack([begin, end[-1:]])[js + 1]
+                last = js == count - 1
+                now = np.hypot(*(begin[i] - before)) + np.where(last, 0, np.hypot(*(after - end[js]).T))
+                then = np.hypot(*(end[js] - before).T) + np.where(last, 0, np.hypot(*(after - begin[i]).T))
+                gain = now - then
+                k = int(gain.argmax())
+                if gain[k] > 1e-9:
+                    j = int(js[k])
+                    run = order[i : j + 1][::-1]
+                    for one in run:
+                        if not self._lines[one].closed:
+                            self._at[one] = 1 - self._at[one]
+                    order = order[:i] + run + order[j + 1 :]
+            i += 1
+        return order
+
+
+def _places(contour: Contour) -> Floats:
+    """Where a line may be begun, shape (n, 2): at some of its nodes, or at either end."""
+    if not contour.closed:
+        return np.array([contour.segments[0, 0], contour.segments[-1, 3]])
+    nodes = contour.segments[:, 0]
+    return nodes[_chosen(len(nodes))]
+
+
+def _chosen(count: int) -> Ints:
+    return np.unique(np.linspace(0, count, min(count, _BEGINNINGS), endpoint=False).astype(np.intp))
+
+
+def _from(contour: Contour, place: int) -> Contour:
+    """A line begun at one of its places."""
+    if not contour.closed:
+        return contour if place == 0 else contour.reversed()
+    at = int(_chosen(len(contour.segments))[place])
+    return Contour(np.roll(contour.segments, -at, axis=0), np.roll(contour.degree, -at))
+
+
+def _within(lines: Sequence[Contour]) -> list[tuple[int, int]]:
+    """Pairs of a line and a closed one that goes round it."""
+    rings = [
+        Outline.from_contours([one]).flattened(0.05)[0] if one.closed else one.segments[[0, -1], [0, 3]]
+        for one in lines
+    ]
+    areas = [
+        Polygon(ring) if line.closed and len(ring) >= 3 else Polygon() for ring, line in zip(rings, lines, strict=True)
+    ]
+    points = [shapely.Point(ring[0]) for ring in rings]
+    inner, outer = shapely.STRtree(areas).query(points, predicate="within")
+    size = [area.area for area in areas]
+    return [(i, k) for i, k in zip(inner.tolist(), outer.tolist(), strict=True) if i != k and size[k] > size[i]]
