@@ -7,6 +7,7 @@ import json
 import re
 import unittest
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pypdf
@@ -144,7 +145,7 @@ class ReadBack(unittest.TestCase):
             size = float(box.width) * POINT, float(box.height) * POINT
             np.testing.assert_allclose(size, drawing.size, atol=0.001)
         # ISO 32000-1, 8.6.6.4: [/Separation name alternate transform].
-        spaces = page["/Resources"]["/ColorSpace"]
+        spaces: Any = page["/Resources"]["/ColorSpace"]  # type: ignore[index]
         names = {str(spaces[key].get_object()[1]) for key in spaces}
         self.assertEqual({"/Cut", "/Score"}, names)
 

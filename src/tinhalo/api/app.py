@@ -35,6 +35,7 @@ from tinhalo.api import (
     presence,
     problems,
     redrawing,
+    sheets,
     shelf,
     starters,
 )
@@ -65,6 +66,7 @@ _ROUTERS = (
     picking,
     presence,
     redrawing,
+    sheets,
     shelf,
     starters,
 )

@@ -23,6 +23,7 @@ export type BroughtFile = Schemas["FileReply"];
 export type Material = Schemas["MaterialReply"];
 export type Summary = Schemas["SummaryReply"];
 export type Starter = Schemas["StarterReply"];
+export type Sheets = Schemas["SheetsReply"];
 export type MachinePath = Schemas["PathReply"];
 export type Piece = Schemas["PieceReply"];
 export type DesignState = Schemas["StateReply"];

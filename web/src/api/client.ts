@@ -202,6 +202,10 @@ export const api = {
     unwrap<"/api/meetings", "post">(client.POST("/api/meetings", { body, signal })),
   pieces: (document: Schemas["Design-Input"], layer: string) =>
     unwrap<"/api/pieces", "post">(client.POST("/api/pieces", { body: { document, layer } })),
+  sheets: (document: Schemas["Design-Input"], signal: AbortSignal) =>
+    unwrap<"/api/sheets/look", "post">(client.POST("/api/sheets/look", { body: { document }, signal })),
+  lay: (document: Schemas["Design-Input"], signal: AbortSignal) =>
+    unwrap<"/api/sheets/lay", "post">(client.POST("/api/sheets/lay", { body: { document }, signal })),
   paths: (document: Schemas["Design-Input"], signal: AbortSignal) =>
     unwrap<"/api/paths", "post">(client.POST("/api/paths", { body: { document }, signal })),
   mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>

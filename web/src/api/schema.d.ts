@@ -622,6 +622,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Sheets
+         * @description The sheets as they were laid. Given up when the browser no longer waits.
+         */
+        post: operations["look_at_sheets_api_sheets_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/lay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Sheets
+         * @description The hand-over's laying with every piece nested anew. Given up when the browser no longer waits.
+         */
+        post: operations["lay_sheets_api_sheets_lay_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -1405,6 +1445,24 @@ export interface components {
              * @default -3
              */
             dy: number;
+        };
+        /**
+         * BoardReply
+         * @description A board: what it is of, its sheet's size, and what is laid of it.
+         */
+        BoardReply: {
+            /** Title */
+            title: string;
+            /** Material */
+            material: string;
+            /** Colour */
+            colour: string | null;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Items */
+            items: components["schemas"]["ItemReply"][];
         };
         /**
          * Bridge
@@ -2747,6 +2805,7 @@ export interface components {
              * @default 0
              */
             overcut: number;
+            laying?: components["schemas"]["Laying-Input"] | null;
             /**
              * @default {
              *       "cut": {
@@ -2807,6 +2866,7 @@ export interface components {
              * @default 0
              */
             overcut: number;
+            laying: components["schemas"]["Laying-Output"] | null;
             /**
              * @default {
              *       "cut": {
@@ -3191,6 +3251,22 @@ export interface components {
             frame: number;
         };
         /**
+         * ItemReply
+         * @description What is laid as one: its outlines about its middle (mm, y down), by layer, and its box (y up).
+         */
+        ItemReply: {
+            /** Paths */
+            paths: {
+                [key: string]: string;
+            };
+            /** Hull */
+            hull: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
          * Join
          * @description Letters moved closer until each word holds together.
          *
@@ -3454,6 +3530,100 @@ export interface components {
             /** Notes */
             notes: components["schemas"]["NoteReply"][];
             narrowest: components["schemas"]["NarrowestReply"] | null;
+        };
+        /**
+         * Laying
+         * @description What is laid on sheets, and where.
+         *
+         *     ``of`` tells what was laid: when the design has changed since, it is laid anew.
+         */
+        "Laying-Input": {
+            /**
+             * Copies
+             * @description of the whole job
+             * @default 1
+             */
+            copies: number;
+            /**
+             * Margin
+             * @description kept free at the sheet's edges
+             * @default 5
+             */
+            margin: number;
+            /**
+             * Spacing
+             * @description between pieces
+             * @default 2
+             */
+            spacing: number;
+            /**
+             * Turning
+             * @default quarter
+             * @enum {string}
+             */
+            turning: "free" | "quarter" | "grain" | "none";
+            /**
+             * Sizes
+             * @default []
+             */
+            sizes: components["schemas"]["SheetSize"][];
+            /**
+             * Placed
+             * @default []
+             */
+            placed: components["schemas"]["Placed-Input"][];
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+        };
+        /**
+         * Laying
+         * @description What is laid on sheets, and where.
+         *
+         *     ``of`` tells what was laid: when the design has changed since, it is laid anew.
+         */
+        "Laying-Output": {
+            /**
+             * Copies
+             * @description of the whole job
+             * @default 1
+             */
+            copies: number;
+            /**
+             * Margin
+             * @description kept free at the sheet's edges
+             * @default 5
+             */
+            margin: number;
+            /**
+             * Spacing
+             * @description between pieces
+             * @default 2
+             */
+            spacing: number;
+            /**
+             * Turning
+             * @default quarter
+             * @enum {string}
+             */
+            turning: "free" | "quarter" | "grain" | "none";
+            /**
+             * Sizes
+             * @default []
+             */
+            sizes: components["schemas"]["SheetSize"][];
+            /**
+             * Placed
+             * @default []
+             */
+            placed: components["schemas"]["Placed-Output"][];
+            /**
+             * Of
+             * @default
+             */
+            of: string;
         };
         /**
          * Leaving
@@ -4805,6 +4975,52 @@ export interface components {
             about: ("itself" | "middle" | "design") | null;
         };
         /**
+         * Placed
+         * @description Where an item is laid: on which sheet of its board, turned about its own middle, which lies at (x, y) in mm.
+         *
+         *     The sheet's lower left corner is the origin. An item is a piece, or all of what keeps its places.
+         */
+        "Placed-Input": {
+            /** Board */
+            board: number;
+            /** Sheet */
+            sheet: number;
+            /** Item */
+            item: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
+         * Placed
+         * @description Where an item is laid: on which sheet of its board, turned about its own middle, which lies at (x, y) in mm.
+         *
+         *     The sheet's lower left corner is the origin. An item is a piece, or all of what keeps its places.
+         */
+        "Placed-Output": {
+            /** Board */
+            board: number;
+            /** Sheet */
+            sheet: number;
+            /** Item */
+            item: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
          * Plate
          * @description A plate behind the art: as large as the art and a margin, or of a fixed size.
          */
@@ -5788,6 +6004,63 @@ export interface components {
              * @default 0
              */
             y: number;
+        };
+        /**
+         * SheetReply
+         * @description A sheet: which board's, which of them, what lies on it (indices of the laying), and what is wrong with that.
+         *
+         *     ``used`` is the share that becomes pieces, up to where the last one ends.
+         */
+        SheetReply: {
+            /** Board */
+            board: number;
+            /** Number */
+            number: number;
+            /** Placed */
+            placed: number[];
+            /** Used */
+            used: number;
+            /** Wrong */
+            wrong: string[];
+        };
+        /**
+         * SheetSize
+         * @description A sheet of a material, where that is not the material's usual one; in mm.
+         */
+        SheetSize: {
+            /** Material */
+            material: string;
+            /**
+             * Width
+             * @description of the sheet
+             */
+            width: number;
+            /**
+             * Height
+             * @description of the sheet
+             */
+            height: number;
+        };
+        /**
+         * SheetsReply
+         * @description All sheets; ``current`` tells whether what was laid is what the design has now.
+         */
+        SheetsReply: {
+            /** Boards */
+            boards: components["schemas"]["BoardReply"][];
+            /** Sheets */
+            sheets: components["schemas"]["SheetReply"][];
+            /** Current */
+            current: boolean;
+            /** Seconds Each */
+            seconds_each: number;
+        };
+        /**
+         * SheetsRequest
+         * @description A document; it is laid as its hand-over says.
+         */
+        SheetsRequest: {
+            document: components["schemas"]["Design-Input"];
         };
         /**
          * Simplify
@@ -8403,6 +8676,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutlineReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_sheets_api_sheets_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetsReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    lay_sheets_api_sheets_lay_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Laying-Output"];
                 };
             };
             /** @description Validation Error */

@@ -3,7 +3,7 @@
 import type { Material } from "../api/answers";
 import { TABLE } from "../api/facts";
 import { patchLayer } from "./layers";
-import type { Design, Format, HandingOver, Layer, Leaving, Process } from "./types";
+import type { Design, Format, HandingOver, Layer, Laying, Leaving, Placed, Process } from "./types";
 
 export type Leaves = keyof HandingOver["table"];
 
@@ -33,6 +33,41 @@ export function setTable(design: Design, table: HandingOver["table"]): Design {
 export function patchLeaving(design: Design, process: Leaves, change: Partial<Leaving>): Design {
   const { table } = design.hand_over;
   return setTable(design, { ...table, [process]: { ...table[process], ...change } });
+}
+
+/** How it is laid where nobody said so yet. */
+const LAYING: Laying = {
+  copies: 1,
+  margin: 5,
+  spacing: 2,
+  turning: "quarter",
+  sizes: [],
+  placed: [],
+  of: "",
+};
+
+export const layingOf = (design: Design): Laying => design.hand_over.laying ?? LAYING;
+
+export function patchLaying(design: Design, change: Partial<Laying>): Design {
+  return patch(design, { laying: { ...layingOf(design), ...change } });
+}
+
+/** Another size of the sheets of a material. */
+export function setSheet(design: Design, material: string, width: number, height: number): Design {
+  const rest = layingOf(design).sizes.filter((one) => one.material !== material);
+  return patchLaying(design, { sizes: [...rest, { material, width, height }] });
+}
+
+/** Something that is laid, elsewhere. */
+export function movePlaced(design: Design, index: number, change: Partial<Placed>): Design {
+  const { placed } = layingOf(design);
+  const one = placed[index];
+  return one ? patchLaying(design, { placed: placed.with(index, { ...one, ...change }) }) : design;
+}
+
+/** Nothing is laid on sheets any more. */
+export function withoutSheets(design: Design): Design {
+  return patch(design, { laying: null });
 }
 
 export function setOvercut(design: Design, overcut: number): Design {

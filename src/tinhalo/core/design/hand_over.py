@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from tinhalo.core.design.laying import Laying
 from tinhalo.core.document.base import Colour, Strict
 from tinhalo.core.document.fields import mm, plain
 
@@ -70,5 +71,6 @@ class HandOver(Strict):
         Field(description="which files leave swapped left for right, last of all"),
     ] = "as_material"
     overcut: Annotated[float, mm("that machines go on past the beginning of a closed cut", ge=0, le=10)] = 0
+    laying: Laying | None = None
     table: Table = Table()
     picture: Picture = Picture()

@@ -22,6 +22,7 @@ from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.job import time_of
 from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
+from tinhalo.core.output.sheets import Sheet, sheets_of
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
 
@@ -56,14 +57,22 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
         add(names.layers[one.layer.id], one.layer.title, [one.layer.id], mirrored=mirrored)
     for board in boards:
         add(names.boards[board.layers[0]], board.title, board.layers, mirrored=board.mirrored)
+    sheets = sheets_of(build)
+    for sheet in sheets:
+        for format in wanted:
+            checkpoint()
+            written = FORMATS[format].write(sheet.drawing, build.design.hand_over)
+            files[f"{_sheet_stem(names, sheet)}.{FORMATS[format].ending}"] = written
     every = [layer.id for layer in drawing.layers]
     add(names.combined, build.design.name, every, mirrored=all_mirrored(boards))
-    told = json.dumps(manifest(build, memo, wanted), ensure_ascii=False, indent=1) + "\n"
+    told = json.dumps(manifest(build, memo, wanted, sheets), ensure_ascii=False, indent=1) + "\n"
     files[MANIFEST] = told.encode()
     return files
 
 
-def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] = ()) -> dict[str, Any]:
+def manifest(
+    build: Build, memo: Memo | None = None, formats: Sequence[Format] = (), sheets: Sequence[Sheet] | None = None
+) -> dict[str, Any]:
     """What the pack holds: its art, boards and layers with their files, measures (mm, mm²) and findings."""
     memo = memo or Memo()
     wanted = list(formats or build.design.hand_over.formats)
@@ -71,6 +80,7 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
     findings = survey(build, memo)
     names = Names.of(build)
     boards = boards_of(build)
+    sheets = sheets_of(build) if sheets is None else sheets
     kept = {b.layer.id for b in build.leaving()}
     return {
         "format": build.design.format,
@@ -84,6 +94,7 @@ def manifest(build: Build, memo: Memo | None = None, formats: Sequence[Format] =
         "combined": f"{names.combined}.{first}",
         "mirrored": all_mirrored(boards),
         "art": [_art(one) for one in build.art],
+        "sheets": [_sheet(one, f"{_sheet_stem(names, one)}.{first}") for one in sheets],
         "boards": [_board(one, f"{names.boards[one.layers[0]]}.{first}") for one in boards],
         "layers": [
             _layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings)
@@ -126,6 +137,22 @@ def _art(built: BuiltArt) -> dict[str, Any]:
         "pieces_by_word": [
             {"word": one.text, "pieces": one.pieces, "loose": [loose.name for loose in one.loose]} for one in groups
         ],
+    }
+
+
+def _sheet_stem(names: Names, sheet: Sheet) -> str:
+    board = names.boards[sheet.board.board.layers[0]]
+    return f"sheet-{board.removeprefix('board-')}-{sheet.number + 1}"
+
+
+def _sheet(sheet: Sheet, file: str) -> dict[str, Any]:
+    return {
+        "file": file,
+        "material": sheet.board.board.material,
+        "size_mm": list(sheet.size),
+        "pieces": len(sheet.placed),
+        "used": round(sheet.used, 4),
+        "wrong": list(sheet.wrong),
     }
 
 

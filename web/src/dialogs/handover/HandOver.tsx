@@ -6,6 +6,7 @@ import { useState } from "react";
 import type { Cause } from "../../api/answers";
 import { boardsOf, setMirror } from "../../document/handOver";
 import { isOpenCause } from "../../findings/findings";
+import { SheetsButton } from "../../sheets/Sheets";
 import { flush } from "../../state/autosave";
 import type { Building } from "../../state/building";
 import { useSaving } from "../../state/saving";
@@ -75,6 +76,7 @@ function Pack({ building }: { building: Building }) {
       )}
       <Mirror />
       <Paths />
+      <SheetsButton />
       <ProcessTable />
       <StillOpen causes={causes} />
       {trouble && (

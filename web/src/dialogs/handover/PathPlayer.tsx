@@ -97,13 +97,13 @@ export function PathPlayer({ path }: { path: MachinePath }) {
           type="range"
           aria-label="Where the machine is"
           min={0}
-          max={whole}
-          step={whole / 1000 || 1}
-          value={at}
+          max={1000}
+          step={1}
+          value={whole > 0 ? (at / whole) * 1000 : 0}
           className="flex-1 accent-halo"
           onChange={(event) => {
             setPlaying(false);
-            setAt(Number(event.target.value));
+            setAt((Number(event.target.value) / 1000) * whole);
           }}
         />
         <span className="w-40 text-right text-soft text-xs">

@@ -1,0 +1,153 @@
+"""What is laid on sheets as one: each piece with what is marked on it; of what is weeded, all of it, in its places."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from shapely import Polygon
+from shapely.geometry.base import BaseGeometry
+
+from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.curves.affine import shift
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.output.board import Board, boards_of
+from tinhalo.core.output.drawing import DrawnLayer, drawing_of
+
+#: Outlines are nested as polygons that hold them, no further than this outside, in mm.
+SLACK = 0.1
+
+
+@dataclass(frozen=True)
+class Item:
+    """What is laid as one.
+
+    Attributes:
+        layers: what leaves of it, its middle at the origin, from the top of the stack to the bottom.
+        hull: a polygon without holes that holds all of it.
+        area: of its material, in mm².
+    """
+
+    layers: tuple[DrawnLayer, ...]
+    hull: Polygon
+    area: float
+
+
+@dataclass(frozen=True)
+class LaidBoard:
+    """A board and its items, the largest first; ``size`` is that of its material's usual sheet, in mm."""
+
+    board: Board
+    items: tuple[Item, ...]
+    size: tuple[float, float]
+
+
+def laid_boards(build: Build) -> list[LaidBoard]:
+    """All boards of a built design with what is laid of them."""
+    drawing = drawing_of(build)
+    found: list[LaidBoard] = []
+    for board in boards_of(build):
+        part = drawing.only(board.title, board.layers)
+        part = part.mirrored() if board.mirrored else part
+        ground = next(one for one in build.layers if one.layer.id == board.layers[-1])
+        limits = ground.material.limits
+        items = _together(part.layers) if limits.weeded else _apart(part.layers)
+        items.sort(key=lambda one: -one.hull.area)
+        found.append(LaidBoard(board, tuple(items), (limits.sheet_width, limits.sheet_height)))
+    return found
+
+
+def digest_of(boards: list[LaidBoard], copies: int) -> str:
+    """What stands for all of it: another one where anything that is laid has changed."""
+    made = hashlib.sha256(str(copies).encode())
+    for one in boards:
+        for item in one.items:
+            made.update(np.round(shapely.get_coordinates(item.hull), 3).tobytes())
+    return made.hexdigest()[:32]
+
+
+def _together(layers: tuple[DrawnLayer, ...]) -> list[Item]:
+    areas = [one for layer in layers for one in _areas(layer)]
+    if not areas:
+        return []
+    return [_item(layers, areas, _hull(shapely.union_all(areas)))]
+
+
+def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
+    """A cut piece each, with what of the other layers lies on it; what lies on none is by itself."""
+    cut = [
+        (layer, index, area) for layer in layers if layer.process == "cut" for index, area in enumerate(_areas(layer))
+    ]
+    # A piece inside another's hole stays by itself; one that lies on another of the board is cut of it.
+    owners: list[tuple[Polygon, dict[str, list[int]], dict[str, list[int]]]] = [
+        (area, {layer.id: [index]}, {}) for layer, index, area in cut
+    ]
+    loose: list[Item] = []
+    for layer in layers:
+        for index, area in enumerate(_areas(layer) if layer.process != "cut" else []):
+            owner = _best(area, [one[0] for one in owners])
+            if owner is None:
+                loose.append(_item((_some(layer, [index], []),), [area], _hull(area)))
+            else:
+                owners[owner][1].setdefault(layer.id, []).append(index)
+        for index, stroke in enumerate(layer.strokes):
+            line = shapely.LineString(_points(stroke))
+            owner = _best(line, [one[0] for one in owners])
+            if owner is not None:
+                owners[owner][2].setdefault(layer.id, []).append(index)
+    made: list[Item] = []
+    for area, pieces, strokes in owners:
+        own = tuple(
+            _some(layer, pieces.get(layer.id, []), strokes.get(layer.id, []))
+            for layer in layers
+            if layer.id in pieces or layer.id in strokes
+        )
+        made.append(_item(own, [area], _hull(area)))
+    return [*made, *loose]
+
+
+def _best(thing: BaseGeometry, areas: list[Polygon]) -> int | None:
+    """The smallest area that a thing lies on, by its outer edge."""
+    on = [k for k, area in enumerate(areas) if Polygon(area.exterior).intersects(thing)]
+    return min(on, key=lambda k: areas[k].area, default=None)
+
+
+def _some(layer: DrawnLayer, pieces: list[int], strokes: list[int]) -> DrawnLayer:
+    return replace(
+        layer,
+        pieces=tuple(layer.pieces[k] for k in pieces),
+        strokes=tuple(layer.strokes[k] for k in strokes),
+    )
+
+
+def _item(layers: tuple[DrawnLayer, ...], areas: list[Polygon], hull: Polygon) -> Item:
+    x0, y0, x1, y1 = hull.bounds
+    move = shift(-(x0 + x1) / 2, -(y0 + y1) / 2)
+    moved = shapely.transform(hull, lambda points: points @ move[:, :2].T + move[:, 2])
+    return Item(tuple(one.transformed(move) for one in layers), moved, sum(one.area for one in areas))
+
+
+def _areas(layer: DrawnLayer) -> list[Polygon]:
+    """Of each piece its area."""
+    made: list[Polygon] = []
+    for piece in layer.pieces:
+        rings = Outline.from_contours(piece).flattened(SLACK / 4)
+        made.append(Polygon(rings[0], rings[1:]) if rings and len(rings[0]) >= 3 else Polygon())
+    return made
+
+
+def _points(contour: Contour) -> np.ndarray:
+    return np.vstack([Outline.from_contours([contour]).flattened(SLACK / 4)[0], contour.segments[-1:, 3]])
+
+
+def _hull(area: BaseGeometry) -> Polygon:
+    """A simple polygon around an area: its outer edge, or where it is in several pieces what closes around them."""
+    for reach in (0.0, 2.0, 6.0, 20.0):
+        closed = area.buffer(reach + SLACK / 2, quad_segs=4).buffer(-reach, quad_segs=4).simplify(SLACK / 2)
+        if isinstance(closed, Polygon):
+            return Polygon(closed.exterior)
+    around = area.buffer(SLACK / 2).convex_hull
+    return around if isinstance(around, Polygon) else Polygon()

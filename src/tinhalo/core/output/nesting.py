@@ -1,0 +1,174 @@
+"""Nest items on as few sheets as a search within some seconds finds (spyrrow: strip packing of irregular pieces).
+
+A strip as high as a sheet is packed as short as it gets. What lies within the length of a sheet is a sheet; the rest is
+packed anew.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.design.laying import MOST_PLACED, Turning
+from tinhalo.core.geometry.curves.affine import after, shift, turn
+from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.processes import ask, limit
+
+#: Seconds that each sheet is searched for.
+SECONDS = 3
+MOST_SHEETS = 40
+#: Kept free besides, in mm: the search is in single precision.
+_SURE = 0.02
+_ANGLES: dict[Turning, list[float]] = {
+    "free": [float(angle) for angle in range(0, 360, 15)],
+    "quarter": [0.0, 90.0, 180.0, 270.0],
+    "grain": [0.0, 180.0],
+    "none": [0.0],
+}
+
+
+@dataclass(frozen=True)
+class Nested:
+    """An item that was laid: which one, its sheet, and how its middle is turned and moved there, degrees and mm."""
+
+    item: int
+    sheet: int
+    x: float
+    y: float
+    turn: float
+
+
+def nest(
+    hulls: Sequence[Polygon],
+    copies: int,
+    size: tuple[float, float],
+    margin: float,
+    spacing: float,
+    turning: Turning,
+    seconds: float = SECONDS,
+) -> list[Nested]:
+    """Lay so many copies of each item on sheets of a size, from their upper left corner on.
+
+    Runs in a process of its own, so that it ends when nobody waits.
+
+    Raises:
+        ArtError: with a sentence, where an item is larger than the sheet, or there are too many.
+    """
+    width, height = size[0] - 2 * margin, size[1] - 2 * margin
+    if width <= 0 or height <= 0:
+        raise ArtError("The margins leave nothing of the sheet.")
+    if len(hulls) * copies > MOST_PLACED:
+        raise ArtError(f"That is {len(hulls) * copies:,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
+    angles = _ANGLES[turning]
+    allowed = [_fitting(hull, angles, width, height) for hull in hulls]
+    if any(not one for one in allowed):
+        large = next(hull for hull, one in zip(hulls, allowed, strict=True) if not one)
+        x0, y0, x1, y1 = large.bounds
+        raise ArtError(
+            f"A piece of {x1 - x0:.0f} × {y1 - y0:.0f} mm does not fit on a sheet of {size[0]:g} × {size[1]:g} mm "
+            f"with margins of {margin:g} mm."
+        )
+    left = [copies] * len(hulls)
+    made: list[Nested] = []
+    for sheet in range(MOST_SHEETS):
+        asked = [
+            (k, np.asarray(hulls[k].exterior.coords)[:-1].tolist(), left[k], allowed[k])
+            for k in _some(hulls, left, size)
+        ]
+        if not asked:
+            break
+        found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
+        laid = [one for one in (_nested(hulls, sheet, *one) for one in found) if _right(hulls, one) <= width + 1e-6]
+        if not laid:
+            # One alone always lies within.
+            k = asked[0][0]
+            laid = [_alone(hulls, k, sheet, allowed[k][0])]
+        made += _cornered(hulls, laid, margin, size)
+        for one in laid:
+            left[one.item] -= 1
+    if any(left):
+        raise ArtError(f"It takes more than {MOST_SHEETS} sheets.")
+    return made
+
+
+def placed(hull: Polygon, one: Nested) -> Polygon:
+    """An item's polygon as it lies on its sheet."""
+    matrix = after(shift(one.x, one.y), turn(one.turn, 1, 1))
+    return shapely.transform(hull, lambda points: points @ matrix[:, :2].T + matrix[:, 2])
+
+
+def _some(hulls: Sequence[Polygon], left: Sequence[int], size: tuple[float, float]) -> list[int]:
+    """Items that are tried for the next sheet: no more than one and a half times what it can hold."""
+    chosen: list[int] = []
+    area = 0.0
+    for k, count in enumerate(left):
+        if count and area < 1.5 * size[0] * size[1]:
+            chosen.append(k)
+            area += hulls[k].area * count
+    return chosen
+
+
+def _fitting(hull: Polygon, angles: Sequence[float], width: float, height: float) -> list[float]:
+    points = shapely.get_coordinates(hull)
+    made: list[float] = []
+    for angle in angles:
+        extent = np.ptp(points @ turn(angle, 1, 1)[:, :2].T, axis=0)
+        if extent[0] <= width and extent[1] <= height:
+            made.append(angle)
+    return made
+
+
+def _given_up() -> bool:
+    """Raises where nobody waits any more: that ends the search."""
+    checkpoint()
+    return False
+
+
+def _solve(
+    answer: Connection,
+    asked: list[tuple[int, list[list[float]], int, list[float]]],
+    height: float,
+    apart: float,
+    seconds: float,
+) -> None:
+    import spyrrow
+
+    limit(10 * seconds * 2 + 20, 2_000_000_000)
+    items = [spyrrow.Item(str(k), [(x, y) for x, y in shape], count, angles) for k, shape, count, angles in asked]
+    instance = spyrrow.StripPackingInstance("sheet", strip_height=height, items=items)
+    config = spyrrow.StripPackingConfig(
+        early_termination=True,
+        min_items_separation=apart,
+        total_computation_time=max(1, math.ceil(seconds)),
+        num_workers=2,
+        seed=1,
+    )
+    solution = instance.solve(config)
+    answer.send([(int(one.id), *one.translation, one.rotation) for one in solution.placed_items])
+
+
+def _nested(hulls: Sequence[Polygon], sheet: int, item: int, x: float, y: float, rotation: float) -> Nested:
+    return Nested(item, sheet, float(x), float(y), float(rotation))
+
+
+def _alone(hulls: Sequence[Polygon], item: int, sheet: int, angle: float) -> Nested:
+    x0, y0, _, _ = placed(hulls[item], Nested(item, sheet, 0, 0, angle)).bounds
+    return Nested(item, sheet, -x0, -y0, angle)
+
+
+def _right(hulls: Sequence[Polygon], one: Nested) -> float:
+    return placed(hulls[one.item], one).bounds[2]
+
+
+def _cornered(hulls: Sequence[Polygon], laid: list[Nested], margin: float, size: tuple[float, float]) -> list[Nested]:
+    """All of a sheet moved into its upper left corner."""
+    boxes = np.array([placed(hulls[one.item], one).bounds for one in laid])
+    dx, dy = margin - float(boxes[:, 0].min()), size[1] - margin - float(boxes[:, 3].max())
+    return [Nested(one.item, one.sheet, one.x + dx, one.y + dy, one.turn) for one in laid]

@@ -1,0 +1,134 @@
+"""Sheets as they leave: every piece where it was laid, and what is wrong with how they lie."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from tinhalo.core.design.laying import Laying, Placed
+from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.curves.affine import after, shift, turn
+from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.items import Item, LaidBoard, digest_of, laid_boards
+from tinhalo.core.output.nesting import Nested, nest, placed
+
+#: Pieces nearer to each other than they should be by less than this are not told, in mm.
+_TOLD = 0.05
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """One sheet.
+
+    Attributes:
+        board: the board that it is of.
+        number: which of its board's, from 0.
+        size: width and height in mm.
+        placed: indices into the laying's list, of what lies on it.
+        drawing: all of it, with the sheet as its page.
+        used: share of the sheet that becomes pieces, up to the furthest of them.
+        wrong: sentences on what lies over an edge, or too near.
+    """
+
+    board: LaidBoard
+    number: int
+    size: tuple[float, float]
+    placed: tuple[int, ...]
+    drawing: Drawing
+    used: float
+    wrong: tuple[str, ...]
+
+
+def lay_out(build: Build, laying: Laying) -> Laying:
+    """The laying with every piece nested anew.
+
+    Raises:
+        ArtError: with a sentence, where something does not fit.
+    """
+    boards = laid_boards(build)
+    found: list[Placed] = []
+    for index, one in enumerate(boards):
+        if not one.items:
+            continue
+        hulls = [item.hull for item in one.items]
+        size = laying.size_of(one.board.material, one.size)
+        nested = nest(hulls, laying.copies, size, laying.margin, laying.spacing, laying.turning)
+        found += [_placed(index, laid) for laid in nested]
+    return laying.model_copy(update={"placed": tuple(found), "of": digest_of(boards, laying.copies)})
+
+
+def is_current(boards: Sequence[LaidBoard], laying: Laying) -> bool:
+    """Whether what was laid is what the design has now."""
+    return bool(laying.placed) and laying.of == digest_of(list(boards), laying.copies)
+
+
+def sheets_of(build: Build, boards: Sequence[LaidBoard] | None = None) -> list[Sheet]:
+    """The sheets of a design as it was laid; none where it was not, or has changed since."""
+    laying = build.design.hand_over.laying
+    boards = laid_boards(build) if boards is None else boards
+    if laying is None or not is_current(boards, laying):
+        return []
+    by_sheet: dict[tuple[int, int], list[int]] = defaultdict(list)
+    for index, one in enumerate(laying.placed):
+        # Another program may have written what is not there.
+        if one.board < len(boards) and one.item < len(boards[one.board].items):
+            by_sheet[one.board, one.sheet].append(index)
+    return [_sheet(boards[board], number, on, laying) for (board, number), on in sorted(by_sheet.items())]
+
+
+def _placed(board: int, laid: Nested) -> Placed:
+    where = {"x": round(laid.x, 4), "y": round(laid.y, 4), "turn": round(laid.turn % 360, 4)}
+    return Placed(board=board, sheet=laid.sheet, item=laid.item, **where)
+
+
+def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Sheet:
+    size = laying.size_of(board.board.material, board.size)
+    items = [board.items[laying.placed[index].item] for index in on]
+    layers: dict[str, DrawnLayer] = {}
+    hulls: list[Polygon] = []
+    for index, item in zip(on, items, strict=True):
+        one = laying.placed[index]
+        matrix = after(shift(one.x, one.y), turn(one.turn, 1, 1))
+        hulls.append(placed(item.hull, Nested(one.item, number, one.x, one.y, one.turn)))
+        for layer in item.layers:
+            moved = layer.transformed(matrix)
+            there = layers.get(layer.id)
+            layers[layer.id] = (
+                moved
+                if there is None
+                else replace(there, pieces=there.pieces + moved.pieces, strokes=there.strokes + moved.strokes)
+            )
+    order = [id for id in board.board.layers if id in layers]
+    title = f"{board.board.title}, sheet {number + 1}"
+    drawing = Drawing(title, (0.0, 0.0, *size), tuple(layers[id] for id in order))
+    return Sheet(board, number, size, tuple(on), drawing, _used(items, hulls, size), tuple(_wrong(hulls, size, laying)))
+
+
+def _used(items: Sequence[Item], hulls: Sequence[Polygon], size: tuple[float, float]) -> float:
+    """The share that becomes pieces of the sheet's whole height, up to where the last piece ends."""
+    length = min(size[0], max((hull.bounds[2] for hull in hulls), default=0.0))
+    return sum(item.area for item in items) / (length * size[1]) if length > 0 else 0.0
+
+
+def _wrong(hulls: Sequence[Polygon], size: tuple[float, float], laying: Laying) -> list[str]:
+    """What lies over the margin, and what lies nearer to each other than it should."""
+    if not hulls:
+        return []
+    boxes = np.array([hull.bounds for hull in hulls])
+    low = laying.margin - _TOLD
+    high = np.array(size) - laying.margin + _TOLD
+    over = int(((boxes[:, :2] < low).any(axis=1) | (boxes[:, 2:] > high).any(axis=1)).sum())
+    first, second = shapely.STRtree(hulls).query(hulls, predicate="dwithin", distance=max(laying.spacing - _TOLD, 0))
+    near = int((first < second).sum())
+    told: list[str] = []
+    if over:
+        told.append(f"{over} {'piece lies' if over == 1 else 'pieces lie'} over the margin.")
+    if near:
+        pairs = "Two pieces lie" if near == 1 else f"{near} pairs of pieces lie"
+        told.append(f"{pairs} nearer than {laying.spacing:g} mm.")
+    return told

@@ -1,0 +1,183 @@
+"""What leaves laid on sheets: nothing overlaps, nothing is lost, what was laid is what leaves."""
+
+from __future__ import annotations
+
+import json
+import unittest
+import xml.etree.ElementTree as ET
+from typing import Any
+
+import numpy as np
+import shapely
+import svgelements
+
+from tests.support import LIBRARY
+from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.laying import Laying
+from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.engine.built import Build
+from tinhalo.core.output.items import laid_boards
+from tinhalo.core.output.nesting import Nested, nest, placed
+from tinhalo.core.output.pack import pack_files
+from tinhalo.core.output.sheets import lay_out, sheets_of
+
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+def keyrings(**laying: Any) -> Build:
+    """Two names on backers of plywood with a placing line, and a decal of film."""
+    names = [("fenna", "Fenna"), ("bram", "Bram")]
+    art: list[dict[str, Any]] = [
+        {"id": id, "text": text, "font": "pacifico", "size": 24, "join": {"overlap": 0.3}, "place": {"y": -50 * k}}
+        for k, (id, text) in enumerate(names)
+    ]
+    steps = [{"op": "offset", "by": 4}, {"op": "fill_holes"}]
+    both = [id for id, _ in names]
+    layers = [
+        {"id": "film", "material": "vinyl", "recipe": {"from": both}},
+        {"id": "line", "process": "score", "material": "ply-3", "recipe": {"from": both}},
+        {"id": "back", "material": "ply-3", "recipe": {"from": both, "steps": steps}},
+    ]
+    data: dict[str, Any] = {"format": "tin-halo/1", "name": "Keyrings", "art": art, "layers": layers}
+    if laying:
+        data["hand_over"] = {"laying": laying}
+    return build(parse_design(data), LIBRARY)
+
+
+def laid(made: Build, laying: Laying) -> Build:
+    found = lay_out(made, laying)
+    hand_over = made.design.hand_over.model_copy(update={"laying": found})
+    return build(made.design.model_copy(update={"hand_over": hand_over}), LIBRARY)
+
+
+class Items(unittest.TestCase):
+    def test_pieces_come_apart_with_what_lies_on_them_and_film_keeps_its_places(self) -> None:
+        made = keyrings()
+        film, ply = laid_boards(made)
+        self.assertEqual((1, 2), (len(film.items), len(ply.items)))
+        for item in ply.items:
+            self.assertEqual(["line", "back"], [layer.id for layer in item.layers])
+        area = sum(item.area for item in ply.items)
+        back = next(one for one in made.layers if one.layer.id == "back")
+        self.assertAlmostEqual(back.measures.area, area, delta=0.001 * area)
+        pieces = sum(len(layer.pieces) for item in (*film.items, *ply.items) for layer in item.layers)
+        self.assertEqual(sum(one.measures.pieces for one in made.leaving()), pieces)
+        for item in (*film.items, *ply.items):
+            ring = np.concatenate([c.segments[:, 0] for layer in item.layers for piece in layer.pieces for c in piece])
+            self.assertTrue(item.hull.covers(shapely.MultiPoint(ring)))
+            x0, y0, x1, y1 = item.hull.bounds
+            np.testing.assert_allclose((x0 + x1, y0 + y1), 0, atol=1e-9)
+
+
+class Nesting(unittest.TestCase):
+    def test_nothing_overlaps_and_all_of_it_is_there(self) -> None:
+        (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
+        hulls = [item.hull for item in board.items]
+        size, margin, apart = (300.0, 200.0), 6.0, 3.0
+        found = nest(hulls, 12, size, margin, apart, "quarter", 1)
+        self.assertEqual([12, 12], [sum(one.item == k for one in found) for k in range(2)])
+        inner = shapely.box(margin - 0.01, margin - 0.01, size[0] - margin + 0.01, size[1] - margin + 0.01)
+        for sheet in {one.sheet for one in found}:
+            on = [placed(hulls[one.item], one) for one in found if one.sheet == sheet]
+            self.assertTrue(all(inner.covers(one) for one in on))
+            for k, one in enumerate(on):
+                self.assertGreater(min((one.distance(other) for other in on[:k]), default=apart), apart - 0.01)
+            # From the sheet's upper left corner on.
+            boxes = np.array([one.bounds for one in on])
+            self.assertAlmostEqual(margin, float(boxes[:, 0].min()), places=6)
+            self.assertAlmostEqual(size[1] - margin, float(boxes[:, 3].max()), places=6)
+        self.assertLessEqual({one.turn % 90 for one in found}, {0.0})
+
+    def test_the_grain_keeps_its_direction(self) -> None:
+        found = nest([shapely.box(-40, -5, 40, 5)], 8, (200.0, 60.0), 5, 2, "grain", 1)
+        self.assertLessEqual({round(one.turn) % 180 for one in found}, {0})
+        self.assertGreater(max(one.sheet for one in found), 0)
+
+    def test_it_is_tighter_than_boxes_in_rows(self) -> None:
+        """Against rows of equal boxes, either way round: what is done by hand."""
+        (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
+        hull, copies, width, height, apart = board.items[0].hull, 30, 600.0, 300.0, 2.0
+        found = nest([hull], copies, (width, height), 0, apart, "quarter", 2)
+        length = max(placed(hull, one).bounds[2] for one in found)
+        x0, y0, x1, y1 = hull.bounds
+
+        def rows(across: float, up: float) -> float:
+            each = int((height + apart) // (up + apart))
+            return -(-copies // each) * (across + apart) - apart
+
+        self.assertLess(length, rows(x1 - x0, y1 - y0))
+
+    def test_what_does_not_fit_is_told(self) -> None:
+        big = shapely.box(-150, -10, 150, 10)
+        with self.assertRaisesRegex(ArtError, "300 × 20 mm does not fit on a sheet of 200 × 200"):
+            nest([big], 1, (200.0, 200.0), 5, 2, "quarter")
+        with self.assertRaisesRegex(ArtError, "margins leave nothing"):
+            nest([big], 1, (20.0, 20.0), 10, 2, "quarter")
+        with self.assertRaisesRegex(ArtError, "2,000 is the most"):
+            nest([big] * 5, 500, (900.0, 900.0), 5, 2, "quarter")
+
+
+class Leaving(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.made = laid(keyrings(), Laying(copies=3))
+
+    def test_a_file_for_each_sheet_has_every_copy_at_true_size(self) -> None:
+        files = pack_files(self.made)
+        told = json.loads(files["manifest.json"])
+        self.assertEqual(["sheet-vinyl-1.svg", "sheet-ply-3-1.svg"], [one["file"] for one in told["sheets"]])
+        self.assertEqual([3, 6], [one["pieces"] for one in told["sheets"]])
+        for sheet in told["sheets"]:
+            self.assertEqual([], sheet["wrong"])
+            root = ET.fromstring(files[sheet["file"]])
+            self.assertEqual([f"{side:g}mm" for side in sheet["size_mm"]], [root.get("width"), root.get("height")])
+        group = next(g for g in ET.fromstring(files["sheet-ply-3-1.svg"]).iter(f"{SVG}g") if g.get("id") == "back")
+        area = 0.0
+        for path in group.iter(f"{SVG}path"):
+            shape = svgelements.Path(path.get("d"))
+            points = [shape.point(k / 2000) for k in range(2000)]
+            area += shapely.Polygon([(p.x, p.y) for p in points]).area
+        back = next(one for one in self.made.layers if one.layer.id == "back")
+        self.assertLess(abs(area / (3 * back.measures.area) - 1), 2e-3)
+
+    def test_what_has_changed_since_does_not_leave_as_it_was_laid(self) -> None:
+        data = self.made.design.model_dump(mode="json", by_alias=True)
+        data["art"][0]["text"] = "Idris"
+        other = build(parse_design(data), LIBRARY)
+        self.assertEqual([], sheets_of(other))
+        self.assertEqual([], json.loads(pack_files(other)["manifest.json"])["sheets"])
+
+    def test_what_is_moved_onto_another_is_told(self) -> None:
+        laying = self.made.design.hand_over.laying
+        assert laying
+        ply = [k for k, one in enumerate(laying.placed) if one.board == 1]
+        first = laying.placed[ply[0]]
+        moved = list(laying.placed)
+        moved[ply[1]] = moved[ply[1]].model_copy(update={"x": first.x, "y": first.y})
+        moved[ply[2]] = moved[ply[2]].model_copy(update={"x": -5.0})
+        hand_over = {"laying": laying.model_copy(update={"placed": tuple(moved)})}
+        design: Design = self.made.design.model_copy(
+            update={"hand_over": self.made.design.hand_over.model_copy(update=hand_over)}
+        )
+        wrong = " ".join(
+            next(one.wrong for one in sheets_of(build(design, LIBRARY)) if one.board.board.material == "ply-3")
+        )
+        self.assertIn("1 piece lies over the margin", wrong)
+        self.assertIn("nearer than 2 mm", wrong)
+
+    def test_a_placement_of_what_is_not_there_is_left_out(self) -> None:
+        laying = self.made.design.hand_over.laying
+        assert laying
+        strange = laying.placed[0].model_copy(update={"board": 9})
+        hand_over = self.made.design.hand_over.model_copy(
+            update={"laying": laying.model_copy(update={"placed": (*laying.placed, strange)})}
+        )
+        design = self.made.design.model_copy(update={"hand_over": hand_over})
+        self.assertEqual(len(laying.placed), sum(len(one.placed) for one in sheets_of(build(design, LIBRARY))))
+
+    def test_an_item_lies_where_it_is_said(self) -> None:
+        hull = shapely.box(-10, -2, 10, 2)
+        there = placed(hull, Nested(0, 0, 30, 40, 90))
+        np.testing.assert_allclose(there.bounds, (28, 30, 32, 50), atol=1e-9)

@@ -1,0 +1,145 @@
+// Sheets: what leaves laid on sheets of the materials, by a search or by hand.
+
+import { useQuery } from "@tanstack/react-query";
+import { LayoutGrid } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { Problem, type Sheets } from "../api/answers";
+import { api } from "../api/client";
+import { layingOf, withoutSheets } from "../document/handOver";
+import type { Laying } from "../document/types";
+import { edit, now, useDesign } from "../state/timeline";
+import { sayUndoable } from "../state/undoable";
+import { Button } from "../ui/Button";
+import { Panel, PanelTitle } from "../ui/Panel";
+import { useRested } from "../ui/rested";
+import { LaySettings } from "./LaySettings";
+import { SheetView } from "./SheetView";
+import { useLaying } from "./useLaying";
+
+export function SheetsButton() {
+  const laid = layingOf(useDesign()).placed.length;
+  return (
+    <section aria-label="Sheets" className="mt-4 flex items-center gap-3">
+      <p className="flex-1">
+        <span className="font-semibold">Sheets</span>
+        <span className="block text-soft text-xs">
+          {laid > 0
+            ? `${laid} ${laid === 1 ? "piece is" : "pieces are"} laid on sheets: a file for each leaves, too.`
+            : "Pieces laid close on sheets of their materials, in as many copies as you need."}
+        </span>
+      </p>
+      <Dialog.Root>
+        <Dialog.Trigger asChild>
+          <Button>
+            <LayoutGrid size={15} /> {laid > 0 ? "Look at the sheets" : "Lay on sheets"}
+          </Button>
+        </Dialog.Trigger>
+        <Panel className="flex h-[92vh] w-[74rem] max-w-[96vw] flex-col p-5">
+          <Laid />
+        </Panel>
+      </Dialog.Root>
+    </section>
+  );
+}
+
+function Laid() {
+  const design = useDesign();
+  const rested = useRested(design, 250);
+  const [picked, setPicked] = useState<number | null>(null);
+  const laying = layingOf(design);
+  const { data, error } = useQuery({
+    queryKey: ["sheets", rested.art, rested.layers, rested.hand_over, rested.materials],
+    queryFn: ({ signal }) => api.sheets(rested, signal),
+    placeholderData: (before) => before,
+    gcTime: 30_000,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const { lay, busy, cancel, trouble, passed } = useLaying();
+  const stale = data !== undefined && laying.placed.length > 0 && !data.current && rested === design;
+  const sheets = data ? grouped(laying, data) : [];
+  return (
+    <>
+      <PanelTitle title="Sheets">
+        {laying.placed.length > 0 && (
+          <Button
+            look="quiet"
+            onClick={() => {
+              edit(withoutSheets);
+              sayUndoable("Nothing is laid on sheets any more.", now());
+            }}
+          >
+            Take off the sheets
+          </Button>
+        )}
+      </PanelTitle>
+      <div className="mt-3 flex min-h-0 flex-1 gap-5 max-md:flex-col max-md:overflow-y-auto">
+        <div className="flex w-64 shrink-0 flex-col gap-3">
+          {data && <LaySettings laying={laying} sheets={data} />}
+          {busy ? (
+            <div role="status" className="flex items-center gap-2">
+              <progress
+                aria-label="Laying pieces"
+                className="min-w-0 flex-1 accent-halo"
+                max={1}
+                value={1 - Math.exp(-passed / (2 * (data?.seconds_each ?? 3)))}
+              />
+              <Button className="h-8" onClick={cancel}>
+                Cancel
+              </Button>
+            </div>
+          ) : (
+            <Button look="main" disabled={!data} onClick={() => void lay()}>
+              <LayoutGrid size={16} /> {laying.placed.length > 0 ? "Lay out anew" : "Lay out"}
+            </Button>
+          )}
+          {(trouble || error) && (
+            <p role="alert" className="text-alarm">
+              {trouble || (error instanceof Problem ? error.sentence : "The sheets cannot be shown.")}
+            </p>
+          )}
+          {stale && <p className="text-alarm">The design has changed since it was laid: lay it out anew.</p>}
+          {laying.placed.length > 0 && !stale && (
+            <p className="text-soft text-xs">
+              Drag a piece, or pick it and use the arrow keys; [ and ] turn it. Page down takes it to the next
+              sheet.
+            </p>
+          )}
+        </div>
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reached by keyboard */}
+        <section aria-label="The sheets" tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
+          {!data && !error && <p className="text-soft">Looking what there is to lay…</p>}
+          {data && sheets.length === 0 && !stale && (
+            <p className="text-soft">Nothing is laid yet. Set the sheets on the left, then lay out.</p>
+          )}
+          {!stale &&
+            sheets.map((sheet) => (
+              <SheetView
+                key={`${sheet.board}.${sheet.number}`}
+                sheet={sheet}
+                sheets={data as Sheets}
+                placed={laying.placed}
+                picked={picked}
+                pick={setPicked}
+              />
+            ))}
+        </section>
+      </div>
+    </>
+  );
+}
+
+export type SheetOf = { board: number; number: number; placed: number[] };
+
+/** What lies on each sheet, as the document has it now. */
+function grouped(laying: Laying, sheets: Sheets): SheetOf[] {
+  const found = new Map<string, SheetOf>();
+  for (const [index, one] of laying.placed.entries()) {
+    if (!sheets.boards[one.board]?.items[one.item]) continue;
+    const key = `${one.board}.${one.sheet}`;
+    const sheet = found.get(key) ?? { board: one.board, number: one.sheet, placed: [] };
+    found.set(key, { ...sheet, placed: [...sheet.placed, index] });
+  }
+  return [...found.values()].sort((a, b) => a.board - b.board || a.number - b.number);
+}
