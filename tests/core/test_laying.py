@@ -137,7 +137,7 @@ class Leaving(unittest.TestCase):
         area = 0.0
         for path in group.iter(f"{SVG}path"):
             shape = svgelements.Path(path.get("d"))
-            points = [shape.point(k / 2000) for k in range(2000)]
+            points: list[Any] = [shape.point(k / 2000) for k in range(2000)]
             area += shapely.Polygon([(p.x, p.y) for p in points]).area
         back = next(one for one in self.made.layers if one.layer.id == "back")
         self.assertLess(abs(area / (3 * back.measures.area) - 1), 2e-3)

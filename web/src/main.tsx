@@ -10,6 +10,7 @@ import { Toasts } from "./ui/toast";
 
 // Its texts and pictures come only to those who open it.
 const GuidePage = lazy(() => import("./guide/GuidePage"));
+const MachinesPage = lazy(() => import("./machines/MachinesPage"));
 const guide = (
   <Suspense fallback={null}>
     <GuidePage />
@@ -27,6 +28,14 @@ createRoot(root).render(
         <Routes>
           <Route path="/" element={<Shelf />} />
           <Route path="/design/:id" element={<BenchPage />} />
+          <Route
+            path="/machines"
+            element={
+              <Suspense fallback={null}>
+                <MachinesPage />
+              </Suspense>
+            }
+          />
           <Route path="/guide" element={guide} />
           <Route path="/guide/:name" element={guide} />
           <Route path="*" element={<Lost title="Nothing is here" sentence="This address leads nowhere." />} />

@@ -29,6 +29,7 @@ from tinhalo.api import (
     handing_over,
     heat,
     jobs,
+    machines,
     meeting,
     mending,
     picking,
@@ -43,11 +44,13 @@ from tinhalo.api.door import Door
 from tinhalo.api.guard import Guard
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
+from tinhalo.shop.hall import Hall
 from tinhalo.store.backup import copy_of_the_day
 from tinhalo.store.database import open_database
 from tinhalo.store.designs import Designs
 from tinhalo.store.files import Files, StoredLibrary
 from tinhalo.store.fonts import Fonts
+from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.password import Password
 from tinhalo.store.starters import Starters
@@ -61,6 +64,7 @@ _ROUTERS = (
     handing_over,
     heat,
     jobs,
+    machines,
     meeting,
     mending,
     picking,
@@ -105,6 +109,8 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
         if data is not None:
             Thread(target=_copy_daily, args=(data,), daemon=True).start()
         yield
+        if data is not None:
+            app.state.workshop.hall.close()
 
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
     problems.install(app)
@@ -128,7 +134,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
         app.include_router(module.router)
     if data is not None:
         engine = open_database(data)
-        fonts, stored = Fonts(engine), Files(engine)
+        fonts, stored, waiting = Fonts(engine), Files(engine), Jobs(engine)
         app.state.workshop = Workshop(
             Designs(engine),
             fonts,
@@ -137,6 +143,8 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
             Starters(engine),
             OwnMaterials(engine),
             OwnTables(engine),
+            waiting,
+            Hall(waiting),
         )
         app.state.windows = presence.Windows()
         _serve_front_end(app)

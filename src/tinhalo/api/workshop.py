@@ -13,9 +13,11 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import findings_of, survey
 from tinhalo.core.runtime.memo import Memo
+from tinhalo.shop.hall import Hall
 from tinhalo.store.designs import Designs
 from tinhalo.store.files import Files, StoredLibrary
 from tinhalo.store.fonts import Fonts
+from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
@@ -32,6 +34,8 @@ class Workshop:
     starters: Starters
     materials: OwnMaterials
     tables: OwnTables
+    jobs: Jobs
+    hall: Hall
     memo: Memo = field(default_factory=Memo)
 
     def build(self, design: Design, *, exact: bool) -> Build:

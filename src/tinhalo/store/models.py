@@ -108,3 +108,52 @@ class TableRow(Base):
 
     name: Mapped[str] = mapped_column(String(80), primary_key=True)
     table: Mapped[str] = mapped_column(Text)
+
+
+class MachineRow(Base):
+    """What was set at a practice machine: whether it is on, its tool, what is left of its material in mm, its pace."""
+
+    __tablename__ = "machines"
+
+    id: Mapped[str] = mapped_column(String(32), primary_key=True)
+    online: Mapped[bool] = mapped_column(default=True)
+    paused: Mapped[bool] = mapped_column(default=False)
+    tool: Mapped[str] = mapped_column(String(32))
+    left_mm: Mapped[float]
+    pace: Mapped[float] = mapped_column(default=1.0)
+
+
+class JobRow(Base):
+    """A job for a machine, as HP-GL text; it waits until the machine takes it."""
+
+    __tablename__ = "jobs"
+
+    id: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    machine: Mapped[str] = mapped_column(String(32), index=True)
+    title: Mapped[str] = mapped_column(Text)
+    material: Mapped[str] = mapped_column(Text)
+    tool: Mapped[str] = mapped_column(String(32))
+    hpgl: Mapped[str] = mapped_column(Text, deferred=True)
+    width_mm: Mapped[float]
+    height_mm: Mapped[float]
+    length_mm: Mapped[float]
+    state: Mapped[str] = mapped_column(String(16), default="waiting")
+    added: Mapped[datetime] = mapped_column(default=now)
+
+
+class CutRow(Base):
+    """A machine's own journal: a job that it took, how far it has come, and where its tool went down, as JSON text.
+
+    One for each job, so that none is cut twice.
+    """
+
+    __tablename__ = "cuts"
+
+    job: Mapped[int] = mapped_column(ForeignKey("jobs.id", ondelete="CASCADE"), primary_key=True)
+    machine: Mapped[str] = mapped_column(String(32), index=True)
+    moves: Mapped[int]
+    done: Mapped[int] = mapped_column(default=0)
+    offset: Mapped[float] = mapped_column(default=0.0)
+    traced: Mapped[str] = mapped_column(Text, default="[]", deferred=True)
+    state: Mapped[str] = mapped_column(String(16), default="taken")
+    ended: Mapped[datetime | None] = mapped_column(default=None)

@@ -13,7 +13,7 @@ from tinhalo.core.design.reading import read_stored
 from tinhalo.store.models import checksum, now
 
 #: What belongs to something comes after it.
-_TABLES = ("designs", "timeline", "fonts", "files", "materials", "starters", "tables")
+_TABLES = ("designs", "timeline", "fonts", "files", "materials", "starters", "tables", "machines", "jobs", "cuts")
 #: After so many places without a row that can be read, there are no more.
 _MOST_GAPS = 2_000
 

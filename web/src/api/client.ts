@@ -208,6 +208,21 @@ export const api = {
     unwrap<"/api/sheets/lay", "post">(client.POST("/api/sheets/lay", { body: { document }, signal })),
   paths: (document: Schemas["Design-Input"], signal: AbortSignal) =>
     unwrap<"/api/paths", "post">(client.POST("/api/paths", { body: { document }, signal })),
+  machines: () => unwrap<"/api/machines", "get">(client.GET("/api/machines")),
+  press: (id: string, body: Schemas["PanelRequest"]) =>
+    unwrap<"/api/machines/{id}/panel", "post">(
+      client.POST("/api/machines/{id}/panel", { params: { path: { id } }, body }),
+    ),
+  sendJob: (id: string, body: Schemas["SendRequest"]) =>
+    unwrap<"/api/machines/{id}/jobs", "post">(
+      client.POST("/api/machines/{id}/jobs", { params: { path: { id } }, body }),
+    ),
+  cancelJob: (id: number) =>
+    unwrap<"/api/jobs/{id}", "delete">(client.DELETE("/api/jobs/{id}", { params: { path: { id } } })),
+  again: (id: number) =>
+    unwrap<"/api/jobs/{id}/again", "post">(client.POST("/api/jobs/{id}/again", { params: { path: { id } } })),
+  jobTrace: (id: number) =>
+    unwrap<"/api/jobs/{id}/trace", "get">(client.GET("/api/jobs/{id}/trace", { params: { path: { id } } })),
   mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>
     unwrap<"/api/mend", "post">(client.POST("/api/mend", { body, signal })),
   lookAhead: (body: Schemas["OutlookRequest"], signal: AbortSignal) =>

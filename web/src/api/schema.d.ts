@@ -440,6 +440,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Machines
+         * @description All practice machines.
+         */
+        get: operations["list_machines_api_machines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/panel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Press
+         * @description Press something at a machine's panel.
+         */
+        post: operations["press_api_machines__id__panel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Job
+         * @description Send a board or a sheet of a design to a machine; it waits there until that is ready.
+         */
+        post: operations["send_job_api_machines__id__jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Cancel Job
+         * @description Take back a job that waits.
+         */
+        delete: operations["cancel_job_api_jobs__id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Again
+         * @description Send a job once more, to the same machine or another.
+         */
+        post: operations["send_again_api_jobs__id__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Trace
+         * @description What was asked of a machine, and what it has cut so far.
+         */
+        get: operations["look_at_trace_api_jobs__id__trace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/meetings": {
         parameters: {
             query?: never;
@@ -1810,6 +1930,27 @@ export interface components {
          */
         CreateRequest: {
             document: components["schemas"]["Design-Input"];
+        };
+        /**
+         * CutTraceReply
+         * @description What was asked and what was cut so far, as path data in mm, y down, and how far they are apart at most.
+         */
+        CutTraceReply: {
+            /** Asked */
+            asked: string;
+            /** Cut */
+            cut: string;
+            /** Here Mm */
+            here_mm: [
+                number,
+                number
+            ];
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Deviation Mm */
+            deviation_mm: number;
         };
         /**
          * Design
@@ -3267,6 +3408,40 @@ export interface components {
             height_mm: number;
         };
         /**
+         * JobReply
+         * @description A job: where it stands, how much of its way is done, its page and the length of its lines in mm.
+         */
+        JobReply: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Material */
+            material: string;
+            /** Tool */
+            tool: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "taken" | "refused" | "cancelled";
+            /** Cut */
+            cut: ("taken" | "cutting" | "stopped" | "done" | "given_up") | null;
+            /** Share */
+            share: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /**
+             * Added
+             * Format: date-time
+             */
+            added: string;
+        };
+        /**
          * Join
          * @description Letters moved closer until each word holds together.
          *
@@ -4180,6 +4355,37 @@ export interface components {
             path: string;
         };
         /**
+         * MachineReply
+         * @description A practice machine: what it does, what is set at it, its jobs, and the port that it listens at.
+         */
+        MachineReply: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ready" | "cutting" | "paused" | "stopped" | "offline" | "out_of_material" | "wrong_tool";
+            /** Tools */
+            tools: string[];
+            /** Tool */
+            tool: string;
+            /** Left Mm */
+            left_mm: number;
+            /** Roll Mm */
+            roll_mm: number;
+            /** Pace */
+            pace: number;
+            /** Port */
+            port: number;
+            /** Current */
+            current: number | null;
+            /** Jobs */
+            jobs: components["schemas"]["JobReply"][];
+        };
+        /**
          * Material
          * @description A sheet material: thickness in mm, colour as #rrggbb, and its limits.
          */
@@ -4685,6 +4891,27 @@ export interface components {
             mend: components["schemas"]["Mend-Input"];
             /** Cause */
             cause: string;
+        };
+        /**
+         * PanelRequest
+         * @description What is pressed at a machine's panel.
+         */
+        PanelRequest: {
+            /**
+             * Press
+             * @enum {string}
+             */
+            press: "on" | "off" | "pause" | "go_on" | "stop" | "anyway" | "give_up" | "load" | "tool" | "pace";
+            /**
+             * Tool
+             * @default
+             */
+            tool: string;
+            /**
+             * Pace
+             * @default 1
+             */
+            pace: number;
         };
         /**
          * PartReply
@@ -5776,6 +6003,20 @@ export interface components {
             art: string;
             /** Factor */
             factor: number;
+        };
+        /**
+         * SendRequest
+         * @description A document, and which of its boards, or of its sheets, is to be cut.
+         */
+        SendRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Board
+             * @default 0
+             */
+            board: number;
+            /** Sheet */
+            sheet?: number | null;
         };
         /**
          * SetArt
@@ -8377,6 +8618,189 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathReply"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_machines_api_machines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineReply"][];
+                };
+            };
+        };
+    };
+    press_api_machines__id__panel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PanelRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    send_job_api_machines__id__jobs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cancel_job_api_jobs__id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    send_again_api_jobs__id__again_post: {
+        parameters: {
+            query?: {
+                machine?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_trace_api_jobs__id__trace_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutTraceReply"];
                 };
             };
             /** @description Validation Error */

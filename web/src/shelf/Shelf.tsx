@@ -97,6 +97,12 @@ export function Shelf() {
         <img src={new URL("../ui/icon.svg", import.meta.url).href} alt="" className="size-8" />
         <span className="font-display font-semibold text-xl">Tin Halo</span>
         <span className="flex-1" />
+        <Link
+          to="/machines"
+          className="text-soft underline-offset-4 hover:text-ink hover:underline max-sm:text-xs"
+        >
+          Machines
+        </Link>
         <Link to="/guide" className="text-soft underline-offset-4 hover:text-ink hover:underline">
           Guide
         </Link>

@@ -6,6 +6,7 @@ import { useState } from "react";
 import type { Cause } from "../../api/answers";
 import { boardsOf, setMirror } from "../../document/handOver";
 import { isOpenCause } from "../../findings/findings";
+import { SendButton } from "../../machines/SendTo";
 import { SheetsButton } from "../../sheets/Sheets";
 import { flush } from "../../state/autosave";
 import type { Building } from "../../state/building";
@@ -84,7 +85,8 @@ function Pack({ building }: { building: Building }) {
           {trouble}
         </p>
       )}
-      <div className="sticky -bottom-6 mt-5 -mb-6 flex justify-end bg-sheet py-4">
+      <div className="sticky -bottom-6 mt-5 -mb-6 flex flex-wrap justify-end gap-3 bg-sheet py-4">
+        <SendButton disabled={leaving === 0} />
         <Button look="main" onClick={download} disabled={busy || leaving === 0}>
           <Download size={16} /> Download cut pack (zip)
         </Button>

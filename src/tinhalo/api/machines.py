@@ -1,0 +1,287 @@
+"""Practice machines: what they do, their panels, and the jobs that wait for them."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from itertools import pairwise
+from typing import Annotated, Literal
+
+import numpy as np
+import shapely
+from fastapi import APIRouter, HTTPException, Query, Request
+from pydantic import BaseModel, Field
+
+from tinhalo.api.waiting import unless_gone
+from tinhalo.api.workshop import Shop, Workshop
+from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.design.design import Design
+from tinhalo.core.engine.built import Build
+from tinhalo.core.output import hpgl
+from tinhalo.core.output.board import Board, boards_of
+from tinhalo.core.output.drawing import Drawing, drawing_of
+from tinhalo.core.output.job import job_of
+from tinhalo.core.output.sheets import sheets_of
+from tinhalo.shop.hall import Hall
+from tinhalo.shop.machine import Machine, State
+from tinhalo.shop.plotter import UNITS, Move, understood
+from tinhalo.store.jobs import CutState, Job, JobState, Traced
+
+router = APIRouter(prefix="/api", tags=["machines"])
+
+#: Thinner than this a knife cuts, in mm (common practice).
+_KNIFE = 0.5
+
+
+class JobReply(BaseModel):
+    """A job: where it stands, how much of its way is done, its page and the length of its lines in mm."""
+
+    id: int
+    title: str
+    material: str
+    tool: str
+    state: JobState
+    cut: CutState | None
+    share: float
+    width_mm: float
+    height_mm: float
+    length_mm: float
+    added: datetime
+
+
+class MachineReply(BaseModel):
+    """A practice machine: what it does, what is set at it, its jobs, and the port that it listens at."""
+
+    id: str
+    name: str
+    state: State
+    tools: list[str]
+    tool: str
+    left_mm: float
+    roll_mm: float
+    pace: float
+    port: int
+    current: int | None
+    jobs: list[JobReply]
+
+
+class PanelRequest(BaseModel):
+    """What is pressed at a machine's panel."""
+
+    press: Literal["on", "off", "pause", "go_on", "stop", "anyway", "give_up", "load", "tool", "pace"]
+    tool: Annotated[str, Field(max_length=32)] = ""
+    pace: Annotated[float, Field(ge=0.1, le=1_000, allow_inf_nan=False)] = 1
+
+
+class SendRequest(BaseModel):
+    """A document, and which of its boards, or of its sheets, is to be cut."""
+
+    document: Design
+    board: Annotated[int, Field(ge=0, le=1_000)] = 0
+    sheet: Annotated[int | None, Field(ge=0, le=2_000)] = None
+
+
+class CutTraceReply(BaseModel):
+    """What was asked and what was cut so far, as path data in mm, y down, and how far they are apart at most."""
+
+    asked: str
+    cut: str
+    here_mm: tuple[float, float]
+    width_mm: float
+    height_mm: float
+    deviation_mm: float
+
+
+@router.get("/machines")
+def list_machines(shop: Shop) -> list[MachineReply]:
+    """All practice machines."""
+    return [_machine(one, shop) for one in _hall(shop).machines.values()]
+
+
+@router.post("/machines/{id}/panel")
+def press(id: str, request: PanelRequest, shop: Shop) -> MachineReply:
+    """Press something at a machine's panel."""
+    machine = _found(shop, id)
+    if request.press == "tool" and request.tool not in machine.model.tools:
+        raise HTTPException(422, f"{machine.model.name} has no such tool.")
+    _PRESSED[request.press](machine, request)
+    return _machine(machine, shop)
+
+
+@router.post("/machines/{id}/jobs", status_code=201)
+async def send_job(id: str, request: SendRequest, shop: Shop, asked: Request) -> JobReply:
+    """Send a board or a sheet of a design to a machine; it waits there until that is ready."""
+    machine = _found(shop, id)
+    return await unless_gone(asked, lambda: _send(machine, request, shop))
+
+
+@router.delete("/jobs/{id}", status_code=204)
+def cancel_job(id: int, shop: Shop) -> None:
+    """Take back a job that waits."""
+    if not shop.jobs.cancel(id):
+        raise HTTPException(409, "This job does not wait any more: stop it at its machine.")
+
+
+@router.post("/jobs/{id}/again", status_code=201)
+def send_again(id: int, shop: Shop, machine: Annotated[str, Query(max_length=32)] = "") -> JobReply:
+    """Send a job once more, to the same machine or another."""
+    found = shop.jobs.job(id)
+    if found is None:
+        raise HTTPException(404, "This job is not here any more.")
+    job, text = found
+    there = _found(shop, machine or job.machine)
+    sizes = job.width_mm, job.height_mm, job.length_mm
+    made = shop.jobs.add(there.model.id, job.title, job.material, job.tool, text, sizes)
+    return _job(_added(shop, made), None, None)
+
+
+@router.get("/jobs/{id}/trace")
+def look_at_trace(id: int, shop: Shop) -> CutTraceReply:
+    """What was asked of a machine, and what it has cut so far."""
+    found = shop.jobs.job(id)
+    if found is None:
+        raise HTTPException(404, "This job is not here any more.")
+    job, text = found
+    asked = _asked(understood(text).moves)
+    at = next((m.at for m in _hall(shop).machines.values() if m.at and m.at.job == id), None)
+    cut = at or shop.jobs.cut(id)
+    traced = [list(line) for line in cut.traced] if cut else []
+    here = traced[-1][-1] if traced else (0, 0)
+    return CutTraceReply(
+        asked=_path(asked),
+        cut=_path(traced),
+        here_mm=(here[0] / UNITS, here[1] / UNITS),
+        width_mm=job.width_mm,
+        height_mm=job.height_mm,
+        deviation_mm=_apart(traced, asked),
+    )
+
+
+_PRESSED = {
+    "on": lambda machine, _: machine.set_online(True),
+    "off": lambda machine, _: machine.set_online(False),
+    "pause": lambda machine, _: machine.pause(),
+    "go_on": lambda machine, _: machine.go_on(),
+    "stop": lambda machine, _: machine.stop(),
+    "anyway": lambda machine, _: machine.go_on(anyway=True),
+    "give_up": lambda machine, _: machine.give_up(),
+    "load": lambda machine, _: machine.load(),
+    "tool": lambda machine, request: machine.put_in(request.tool),
+    "pace": lambda machine, request: machine.quicken(request.pace),
+}
+
+
+def _hall(shop: Workshop) -> Hall:
+    return shop.hall
+
+
+def _found(shop: Workshop, id: str) -> Machine:
+    machine = _hall(shop).machines.get(id)
+    if machine is None:
+        raise HTTPException(404, "There is no such machine.")
+    return machine
+
+
+def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
+    built = shop.build(request.document, exact=True)
+    drawing, board = _wanted(built, request)
+    if not drawing.layers:
+        raise ArtError("Nothing of it is cut.")
+    text = hpgl.write(drawing, request.document.hand_over).decode("ascii")
+    length = sum(job_of(built, drawing).lengths)
+    title = f"{request.document.name}: {drawing.title}"[:200]
+    sizes = (*drawing.size, length)
+    material, tool = _needed(built, board)
+    return _job(_added(shop, shop.jobs.add(machine.model.id, title, material, tool, text, sizes)), None, None)
+
+
+def _wanted(built: Build, request: SendRequest) -> tuple[Drawing, Board]:
+    if request.sheet is not None:
+        sheets = sheets_of(built)
+        if request.sheet >= len(sheets):
+            raise ArtError("That sheet is not there: lay the pieces out anew.")
+        return sheets[request.sheet].drawing, sheets[request.sheet].board.board
+    boards = boards_of(built)
+    if request.board >= len(boards):
+        raise ArtError("That board is not there: nothing of it leaves.")
+    board = boards[request.board]
+    part = drawing_of(built).only(board.title, board.layers)
+    return (part.mirrored() if board.mirrored else part), board
+
+
+def _needed(built: Build, board: Board) -> tuple[str, str]:
+    """The material's name, and the tool that it is cut with."""
+    ground = next(one for one in built.layers if one.layer.id == board.layers[-1]).material
+    if ground.limits.tool:
+        return ground.name, f"{ground.limits.tool:g} mm mill"
+    return ground.name, "knife" if ground.limits.weeded or ground.thickness < _KNIFE else "beam"
+
+
+def _added(shop: Workshop, id: int) -> Job:
+    found = shop.jobs.job(id)
+    assert found
+    return found[0]
+
+
+def _machine(machine: Machine, shop: Workshop) -> MachineReply:
+    settings, at = machine.settings, machine.at
+    cuts = shop.jobs.states(machine.model.id)
+    jobs = [_job(one, cuts.get(one.id), machine) for one in shop.jobs.jobs(machine.model.id, 60)]
+    return MachineReply(
+        id=machine.model.id,
+        name=machine.model.name,
+        state=machine.state,
+        tools=list(machine.model.tools),
+        tool=settings.tool,
+        left_mm=settings.left_mm,
+        roll_mm=machine.model.roll_mm,
+        pace=settings.pace,
+        port=machine.port,
+        current=at.job if at else None,
+        jobs=jobs,
+    )
+
+
+def _job(job: Job, cut: CutState | None, machine: Machine | None) -> JobReply:
+    at = machine.at if machine else None
+    going = at if at and at.job == job.id else None
+    share = 1.0 if cut == "done" else going.done / max(going.moves, 1) if going else 0.0
+    return JobReply(
+        id=job.id,
+        title=job.title,
+        material=job.material,
+        tool=job.tool,
+        state=job.state,
+        cut=going.state if going else cut,
+        share=share,
+        width_mm=job.width_mm,
+        height_mm=job.height_mm,
+        length_mm=job.length_mm,
+        added=job.added,
+    )
+
+
+def _asked(moves: tuple[Move, ...]) -> Traced:
+    lines: Traced = []
+    here = (0, 0)
+    for move in moves:
+        if move.down:
+            if not lines or lines[-1][-1] != here:
+                lines.append([here])
+            lines[-1].append((move.x, move.y))
+        here = (move.x, move.y)
+    return lines
+
+
+def _path(lines: Traced) -> str:
+    return "".join("M" + "L".join(f"{x / UNITS:g},{-y / UNITS:g}" for x, y in line) for line in lines if len(line) > 1)
+
+
+def _apart(traced: Traced, asked: Traced) -> float:
+    """How far what was cut lies from what was asked, at most, in mm."""
+    cut = [np.array(line) / UNITS for line in traced if len(line) > 1]
+    if not cut or not asked:
+        return 0.0
+    edges = [pair for line in asked for pair in pairwise(line)]
+    tree = shapely.STRtree(np.asarray(shapely.linestrings(np.array(edges) / UNITS)))
+    _, far = tree.query_nearest(shapely.points(np.concatenate(cut)), return_distance=True, all_matches=False)
+    return float(far.max())

@@ -1,0 +1,92 @@
+"""HP-GL as a plotter understands it (HP 7475A interfacing and programming manual): what its tool does, move by move."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+#: Plotter units to a mm.
+UNITS = 40
+#: Furthest from the origin, in units: the range of numbers of the language.
+MOST_FAR = 2**22
+MOST_MOVES = 2_000_000
+_COMMAND = re.compile(r"\s*(?:CO\s*\"([^\"]*)\"|([A-Z]{2})([^;A-Z\"]*));?", re.S)
+#: Understood, and of no consequence here.
+_SILENT = {"IN", "PA", "DF", "VS", "SC", "IP"}
+_OUTPUT = {"OS", "OE", "OA", "OI"}
+#: Error numbers of the language: unknown instruction, wrong number of parameters, parameter out of range.
+UNKNOWN, PARAMETERS, RANGE = 1, 2, 3
+
+
+class PlotterError(ValueError):
+    """A text is not understood; ``number`` is the error's in the language."""
+
+    def __init__(self, number: int) -> None:
+        super().__init__(number)
+        self.number = number
+
+
+@dataclass(frozen=True)
+class Move:
+    """The tool goes to (x, y) in plotter units, lifted or down, with a pen."""
+
+    x: int
+    y: int
+    down: bool
+    pen: int
+
+
+@dataclass(frozen=True)
+class Program:
+    """What a text asks for: its comment, the moves, and what it wants to be told."""
+
+    comment: str
+    moves: tuple[Move, ...]
+    asked: tuple[str, ...]
+
+
+def understood(text: str) -> Program:
+    """What a text of HP-GL asks for.
+
+    Raises:
+        PlotterError: where it is not understood.
+    """
+    at, pen, down, comment = 0, 0, False, ""
+    moves: list[Move] = []
+    asked: list[str] = []
+    text = text.strip()
+    while at < len(text):
+        found = _COMMAND.match(text, at)
+        if not found or found.end() == at:
+            raise PlotterError(UNKNOWN)
+        at = found.end()
+        said, name, given = found.groups()
+        if name is None:
+            comment = said
+            continue
+        if name in _OUTPUT:
+            asked.append(name)
+        elif name in ("SP", "PU", "PD", "PA"):
+            numbers = _numbers(given)
+            if name == "SP":
+                pen = numbers[0] if numbers else 0
+                continue
+            if len(numbers) % 2:
+                raise PlotterError(PARAMETERS)
+            down = name == "PD" if name != "PA" else down
+            moves += [Move(x, y, down, pen) for x, y in zip(numbers[::2], numbers[1::2], strict=True)]
+            if len(moves) > MOST_MOVES:
+                raise PlotterError(RANGE)
+        elif name not in _SILENT:
+            raise PlotterError(UNKNOWN)
+    return Program(comment, tuple(moves), tuple(asked))
+
+
+def _numbers(given: str) -> list[int]:
+    try:
+        numbers = [round(float(one)) for one in given.replace(",", " ").split()]
+    except (ValueError, OverflowError) as error:
+        raise PlotterError(PARAMETERS) from error
+    if any(abs(one) > MOST_FAR for one in numbers):
+        raise PlotterError(RANGE)
+    return numbers

@@ -1,0 +1,158 @@
+// Send a board or a sheet to a practice machine: which, where to, and a short list to tick before.
+
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Send } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { Link } from "react-router";
+import { type Machine, Problem } from "../api/answers";
+import { api } from "../api/client";
+import { boardsOf, layingOf } from "../document/handOver";
+import type { Design } from "../document/types";
+import { useMaterials } from "../layers/catalogue";
+import { useDesign } from "../state/timeline";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Panel, PanelTitle } from "../ui/Panel";
+import { say } from "../ui/toast";
+import { STATES } from "./words";
+
+export function SendButton({ disabled }: { disabled: boolean }) {
+  return (
+    <Dialog.Root>
+      <Dialog.Trigger asChild>
+        <Button disabled={disabled}>
+          <Send size={15} /> To a practice machine
+        </Button>
+      </Dialog.Trigger>
+      <Panel className="max-h-[88vh] w-[34rem] max-w-[94vw] overflow-y-auto p-6">
+        <PanelTitle title="To a practice machine" />
+        <Sending />
+      </Panel>
+    </Dialog.Root>
+  );
+}
+
+type Target = { value: string; text: string; board: number; sheet: number | null };
+
+function Sending() {
+  const design = useDesign();
+  const queries = useQueryClient();
+  const materials = useMaterials();
+  const called = (id: string) => materials.find((one) => one.id === id)?.name ?? id;
+  const targets = targetsOf(design, called);
+  const { data: machines } = useQuery({ queryKey: ["machines"], queryFn: api.machines });
+  const [what, setWhat] = useState(targets[0]?.value ?? "");
+  const [where, setWhere] = useState<string | null>(null);
+  const [ticked, setTicked] = useState<string[]>([]);
+  const [busy, setBusy] = useState(false);
+  const target = targets.find((one) => one.value === what) ?? targets[0];
+  const machine = machines?.find((one) => one.id === where) ?? machines?.[0];
+  const steps = machine ? stepsOf(machine) : [];
+  const send = async () => {
+    if (!machine || !target) return;
+    setBusy(true);
+    try {
+      await api.sendJob(machine.id, { document: design, board: target.board, sheet: target.sheet });
+      void queries.invalidateQueries({ queryKey: ["machines"] });
+      setTicked([]);
+      say(
+        machine.state === "offline"
+          ? `Sent. It waits until ${machine.name} is switched on.`
+          : machine.state === "ready"
+            ? `Sent to ${machine.name}.`
+            : `Sent. It waits: ${machine.name} is ${STATES[machine.state]}.`,
+      );
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      say(error.sentence);
+    } finally {
+      setBusy(false);
+    }
+  };
+  if (!target) return <p className="mt-3 text-soft">Nothing of this design is cut.</p>;
+  return (
+    <div className="mt-3 flex flex-col gap-3">
+      <p className="leading-8">
+        Send{" "}
+        <Choice
+          inline
+          label="What is sent"
+          value={target.value}
+          groups={[{ options: targets }]}
+          onChange={setWhat}
+        />{" "}
+        to{" "}
+        {machine && machines && (
+          <Choice
+            inline
+            label="Machine"
+            value={machine.id}
+            groups={[
+              {
+                options: machines.map((one) => ({
+                  value: one.id,
+                  text: `${one.name} (${STATES[one.state]})`,
+                })),
+              },
+            ]}
+            onChange={setWhere}
+          />
+        )}
+      </p>
+      <fieldset>
+        <legend className="font-semibold">Before it cuts</legend>
+        {steps.map((step) => (
+          <label key={step} className="flex items-center gap-2 py-0.5">
+            <input
+              type="checkbox"
+              checked={ticked.includes(step)}
+              onChange={(event) =>
+                setTicked(event.target.checked ? [...ticked, step] : ticked.filter((one) => one !== step))
+              }
+            />
+            {step}
+          </label>
+        ))}
+        <p className="text-soft text-xs">To remember by: nothing is refused for what is not ticked.</p>
+      </fieldset>
+      <div className="flex items-center justify-end gap-3">
+        <Link to="/machines" target="_blank" className="font-semibold text-halo underline underline-offset-4">
+          Watch the machines
+        </Link>
+        <Button look="main" disabled={busy || !machine} onClick={() => void send()}>
+          <Send size={15} /> Send
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+/** Boards first, then sheets where pieces were laid on some. */
+function targetsOf(design: Design, called: (material: string) => string): Target[] {
+  const boards = boardsOf(design).map((board, index) => ({
+    value: `board-${index}`,
+    text: board.board ?? called(board.material),
+    board: index,
+    sheet: null,
+  }));
+  const sheets = [...new Set(layingOf(design).placed.map((one) => `${one.board}.${one.sheet}`))]
+    .map((key) => key.split(".").map(Number))
+    .sort(([a = 0, b = 0], [c = 0, d = 0]) => a - c || b - d)
+    .map(([board = 0, sheet = 0], index) => ({
+      value: `sheet-${index}`,
+      text: `${boards[board]?.text ?? "board"}, sheet ${sheet + 1}`,
+      board,
+      sheet: index,
+    }));
+  return [...boards, ...sheets];
+}
+
+function stepsOf(machine: Machine): string[] {
+  return [
+    "The material is the right one, and lies the right way up",
+    `The ${machine.tool} is in, and sharp or clean`,
+    "It is loaded straight and held down",
+    "The origin is at the sheet's lower left corner",
+  ];
+}
