@@ -84,16 +84,6 @@ def fonts(page: Page) -> None:
     page.get_by_role("option", name="Thickest").click()
 
 
-def thicken(page: Page) -> None:
-    bench(page, "fenna-keyring")
-    page.get_by_role("button", name="Font", exact=True).click()
-    page.get_by_role("button", name="Use Great Vibes").click()
-    face = card(page, "face")
-    face.get_by_role("button", name="Add a step").click()
-    page.get_by_role("menuitem", name="Thicken strokes").click()
-    page.get_by_role("button", name="thinnest 1 mm").wait_for()
-
-
 def one_range(page: Page) -> None:
     bench(page, "stepped-idris")
     page.get_by_label("Layer First step").get_by_role("spinbutton", name="Distance").click(button="right")
@@ -137,18 +127,43 @@ def traced(page: Page) -> None:
     page.wait_for_timeout(1500)
 
 
-def apart(page: Page) -> None:
-    bench(page, "stepped-idris")
-    page.get_by_role("radio", name="Apart").click()
+def outline(page: Page) -> None:
+    bench(page, "fenna-keyring")
+    page.get_by_text("Spacing, lines and place").click()
+    page.get_by_role("button", name="To outline").click()
+    page.get_by_test_id("nodes").wait_for()
+    page.get_by_role("button", name="Close").last.click()
+    for number in (3, 4, 5):
+        page.get_by_test_id("node").nth(number).click(modifiers=["Shift"])
+    page.get_by_text("Pieces and holes").click()
+    page.get_by_text("Simplify", exact=True).first.click()
+    page.wait_for_timeout(1500)
 
 
-def picking(page: Page) -> None:
-    bench(page, "high-wind-title")
-    page.get_by_role("button", name="Open Shadow", exact=True).click()
-    page.get_by_role("button", name="More for Shadow").click()
-    page.get_by_role("menuitem", name="Pick pieces and holes").click()
-    for piece in ("Piece 2,", "Piece 5,"):
-        page.get_by_role("checkbox", name=piece).press("Enter")
+def sheets(page: Page) -> None:
+    bench(page, "bram-kite-tag")
+    page.get_by_role("button", name="Hand over").click()
+    page.get_by_role("button", name="Lay on sheets").click()
+    copies = page.get_by_label("Copies of the whole job")
+    copies.fill("24")
+    copies.press("Enter")
+    page.get_by_role("button", name="Lay out", exact=True).click()
+    page.get_by_test_id("placed").first.wait_for(timeout=60_000)
+    page.wait_for_timeout(1000)
+
+
+def machines(page: Page) -> None:
+    bench(page, "kite-fair-sticker")
+    page.get_by_role("button", name="Hand over").click()
+    page.get_by_role("button", name="To a practice machine").click()
+    for machine in ("Gannet", "Tern", "Skerry"):
+        page.get_by_label("Machine", exact=True).click()
+        page.get_by_role("option", name=re.compile(f"^{machine}")).click()
+        page.get_by_role("button", name="Send", exact=True).click()
+        page.get_by_text(re.compile("^Sent")).first.wait_for()
+        page.wait_for_timeout(300)
+    page.goto("/machines")
+    page.wait_for_timeout(6000)
 
 
 def findings(page: Page) -> None:
@@ -191,13 +206,13 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "hand-over": hand_over,
     "bench-words": words,
     "fonts": fonts,
-    "bench-thicken": thicken,
+    "bench-outline": outline,
     "try-a-range": one_range,
     "starters": starters,
     "bench-knockout": knockout,
     "bench-drawing": drawing,
-    "bench-apart": apart,
-    "bench-picking": picking,
+    "sheets": sheets,
+    "machines": machines,
     "bench-findings": findings,
     "bench-widths": widths,
     "bench-traced": traced,

@@ -6,6 +6,7 @@ import io
 import json
 import re
 import unittest
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -22,7 +23,7 @@ from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.output import eps, hpgl, pdf, tiles
 from tinhalo.core.output.drawing import Drawing, drawing_of, kerf_of
-from tinhalo.core.output.pack import manifest
+from tinhalo.core.output.pack import manifest, pack_files
 from tinhalo.core.output.path_order import ORDER, Stroke, ordered, travel
 
 DEMOS = sorted((Path(__file__).parents[2] / "src/tinhalo/demo/designs").glob("*.json"))
@@ -137,6 +138,14 @@ class ReadBack(unittest.TestCase):
                 self.assertLess(abs(found - area), max(5e-4 * area, 0.0125 / 4 * length))
                 self.assertLess(np.abs(bounds - box).max(), 0.03)
 
+    def test_every_single_mark_is_plotted(self) -> None:
+        made = sign()
+        board = drawing_of(made).only("", ["board"])
+        lines = plotter(hpgl.write(board, HandOver()).decode("ascii"))
+        marks = next(one.measures.marks for one in made.leaving() if one.layer.id == "board")
+        self.assertGreater(marks, 10)
+        self.assertEqual(marks, len([points for _, points in lines if len(points) == 2]))
+
     def test_pdf_has_its_size_boxes_and_spot_colours(self) -> None:
         drawing = drawing_of(sign())
         read = pypdf.PdfReader(io.BytesIO(pdf.write(drawing)))
@@ -250,3 +259,84 @@ class Kerf(unittest.TestCase):
     def test_lines_that_would_run_together_stay(self) -> None:
         # Its hole would be gone.
         self.assertEqual(0, kerf_of(self.made(19, 24).layers[0]))
+
+
+class LiningUp(unittest.TestCase):
+    def files(self, **lining_up: Any) -> tuple[Build, dict[str, bytes]]:
+        made = sign(hand_over={"lining_up": lining_up, "formats": ["eps"]})
+        return made, pack_files(made)
+
+    def test_crosses_stand_at_the_same_places_in_every_file(self) -> None:
+        _, plain = self.files()
+        made, files = self.files(marks="crosses", beside=10)
+        drawing = drawing_of(made)
+        ends: list[set[str]] = []
+        for name in ("face.eps", "line.eps", "board.eps", "board-ply-3.eps", "combined.eps"):
+            self.assertNotIn(name, [n for n in plain if files[n] == plain[n]])
+            lines = files[name].decode().splitlines()
+            # A cross is two strokes of 6 mm: (x - 3, y) to (x + 3, y).
+            found = {
+                f"{a}|{b}"
+                for a, b in pairwise(lines)
+                if a.endswith("moveto") and b.endswith("lineto") and abs(length_of(a, b) - 6) < 1e-3
+            }
+            self.assertGreaterEqual(len(found), 6)
+            ends.append(found)
+        common = set.intersection(*ends)
+        self.assertEqual(6, len(common))
+        # Three corners, 10 mm outside of the job.
+        middles = {tuple(np.round((point_of(a) + point_of(b)) / 2, 3)) for a, b in (one.split("|") for one in common)}
+        self.assertEqual(3, len(middles))
+        width, height = drawing.size
+        spans = np.ptp(np.array(sorted(middles)), axis=0)
+        np.testing.assert_allclose(spans, (width + 20, height + 20), atol=0.01)
+
+    def test_pins_are_holes_of_3_mm_in_what_is_cut(self) -> None:
+        _, files = self.files(marks="pins")
+        rings = postscript(files["face.eps"].decode())
+        round_ = [ring for ring in rings if np.allclose(np.ptp(ring, axis=0), 3, atol=0.01)]
+        self.assertEqual(3, len(round_))
+        for ring in round_:
+            self.assertAlmostEqual(np.pi * 1.5**2, shapely.Polygon(ring).area, delta=0.01)
+
+    def test_what_is_weeded_gets_a_frame_and_the_numbers_a_picture(self) -> None:
+        art = [{"id": "n", "text": "Bo", "font": "pacifico", "size": 30}]
+        layers = [{"id": "film", "material": "vinyl", "recipe": {"from": ["n"]}}]
+        lining_up = {"frame": 6, "key": True}
+        data = {
+            "format": "tin-halo/1",
+            "art": art,
+            "layers": layers,
+            "hand_over": {"lining_up": lining_up, "formats": ["eps"]},
+        }
+        made = build(parse_design(data), LIBRARY)
+        files = pack_files(made)
+        rings = postscript(files["film.eps"].decode())
+        assert made.bounds
+        x0, y0, x1, y1 = made.bounds
+        self.assertTrue(
+            any(np.allclose(np.ptp(ring, axis=0), (x1 - x0 + 12, y1 - y0 + 12), atol=0.02) for ring in rings)
+        )
+        page = pypdf.PdfReader(io.BytesIO(files["key.pdf"])).pages[0]
+        pieces = made.layers[0].measures.pieces
+        text = page.extract_text()
+        self.assertIn("Vinyl", text)
+        for number in range(1, pieces + 1):
+            self.assertIn(str(number), text)
+
+    def test_what_is_printed_and_what_is_cut_of_one_material_leave_apart_in_register(self) -> None:
+        _, files = self.files(marks="crosses")
+        printed, cut = files["print-ply-3.eps"].decode(), files["cut-ply-3.eps"].decode()
+        boxes = [re.findall(r"HiResBoundingBox: (.+)", one)[0] for one in (printed, cut)]
+        self.assertEqual(*boxes)
+        self.assertIn("eofill", printed)
+        self.assertNotIn("Separation (Cut)", printed)
+        self.assertIn("Separation (Cut)", cut)
+
+
+def point_of(line: str) -> np.ndarray:
+    return np.array([float(v) for v in line.split()[:2]]) * POINT
+
+
+def length_of(one: str, other: str) -> float:
+    return float(np.hypot(*(point_of(one) - point_of(other))))

@@ -8,7 +8,7 @@ from fastapi import APIRouter, HTTPException, Path
 from pydantic import BaseModel
 
 from tinhalo.api.workshop import Shop
-from tinhalo.core.design.hand_over import Format, Table
+from tinhalo.core.design.hand_over import PRESETS, Format, Table
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.store.tables import OwnTable
 
@@ -31,6 +31,7 @@ class TableReply(BaseModel):
 
     name: str
     table: Table
+    shipped: bool = False
 
 
 @router.get("/formats")
@@ -41,8 +42,9 @@ def list_formats() -> list[FormatReply]:
 
 @router.get("/tables")
 def list_tables(shop: Shop) -> list[TableReply]:
-    """The maker's own tables, by name."""
-    return [TableReply(name=one.name, table=one.table) for one in shop.tables.list()]
+    """Tables that come with the app, then the maker's own, by name."""
+    shipped = [TableReply(name=name, table=table, shipped=True) for name, table in PRESETS.items()]
+    return shipped + [TableReply(name=one.name, table=one.table) for one in shop.tables.list()]
 
 
 @router.put("/tables/{name}")

@@ -11,8 +11,9 @@ from tinhalo.core.design.design import Design
 from tinhalo.core.design.hand_over import Process
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.board import boards_of
-from tinhalo.core.output.drawing import drawing_of, kerf_of
+from tinhalo.core.output.drawing import kerf_of
 from tinhalo.core.output.job import job_of
+from tinhalo.core.output.lining_up import leaving_drawing
 
 router = APIRouter(prefix="/api", tags=["jobs"])
 
@@ -59,7 +60,7 @@ async def list_paths(request: PathRequest, shop: Shop, asked: Request) -> list[P
 
 def _paths(document: Design, shop: Workshop) -> list[PathReply]:
     built = shop.build(document, exact=True)
-    drawing = drawing_of(built)
+    drawing = leaving_drawing(built)
     kerfs = {one.layer.id: kerf_of(one) for one in built.leaving()}
     found: list[PathReply] = []
     for board in boards_of(built):

@@ -18,8 +18,9 @@ from tinhalo.core.design.design import Design
 from tinhalo.core.engine.built import Build
 from tinhalo.core.output import hpgl
 from tinhalo.core.output.board import Board, boards_of
-from tinhalo.core.output.drawing import Drawing, drawing_of
+from tinhalo.core.output.drawing import Drawing
 from tinhalo.core.output.job import job_of
+from tinhalo.core.output.lining_up import leaving_drawing
 from tinhalo.core.output.sheets import sheets_of
 from tinhalo.shop.hall import Hall
 from tinhalo.shop.machine import Machine, State
@@ -204,7 +205,7 @@ def _wanted(built: Build, request: SendRequest) -> tuple[Drawing, Board]:
     if request.board >= len(boards):
         raise ArtError("That board is not there: nothing of it leaves.")
     board = boards[request.board]
-    part = drawing_of(built).only(board.title, board.layers)
+    part = leaving_drawing(built).only(board.title, board.layers)
     return (part.mirrored() if board.mirrored else part), board
 
 

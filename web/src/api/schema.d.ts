@@ -365,7 +365,7 @@ export interface paths {
         };
         /**
          * List Tables
-         * @description The maker's own tables, by name.
+         * @description Tables that come with the app, then the maker's own, by name.
          */
         get: operations["list_tables_api_tables_get"];
         put?: never;
@@ -2005,6 +2005,12 @@ export interface components {
              *       ],
              *       "mirror": "as_material",
              *       "overcut": 0,
+             *       "lining_up": {
+             *         "beside": 8,
+             *         "frame": 0,
+             *         "key": false,
+             *         "marks": "none"
+             *       },
              *       "table": {
              *         "carve": {
              *           "draw": "area",
@@ -2090,6 +2096,12 @@ export interface components {
              *       ],
              *       "mirror": "as_material",
              *       "overcut": 0,
+             *       "lining_up": {
+             *         "beside": 8,
+             *         "frame": 0,
+             *         "key": false,
+             *         "marks": "none"
+             *       },
              *       "table": {
              *         "carve": {
              *           "draw": "area",
@@ -2949,6 +2961,15 @@ export interface components {
             laying?: components["schemas"]["Laying-Input"] | null;
             /**
              * @default {
+             *       "marks": "none",
+             *       "beside": 8,
+             *       "frame": 0,
+             *       "key": false
+             *     }
+             */
+            lining_up: components["schemas"]["LiningUp-Input"];
+            /**
+             * @default {
              *       "cut": {
              *         "colour": "#7a1648",
              *         "draw": "line",
@@ -3008,6 +3029,15 @@ export interface components {
              */
             overcut: number;
             laying: components["schemas"]["Laying-Output"] | null;
+            /**
+             * @default {
+             *       "marks": "none",
+             *       "beside": 8,
+             *       "frame": 0,
+             *       "key": false
+             *     }
+             */
+            lining_up: components["schemas"]["LiningUp-Output"];
             /**
              * @default {
              *       "cut": {
@@ -4336,6 +4366,66 @@ export interface components {
             length_mm: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * LiningUp
+         * @description Marks at the same places in all files, a frame around what is weeded, and a picture with numbers.
+         */
+        "LiningUp-Input": {
+            /**
+             * Marks
+             * @default none
+             * @enum {string}
+             */
+            marks: "none" | "crosses" | "pins";
+            /**
+             * Beside
+             * @description of the marks from the job
+             * @default 8
+             */
+            beside: number;
+            /**
+             * Frame
+             * @description of a cut frame from what is weeded; 0 for none
+             * @default 0
+             */
+            frame: number;
+            /**
+             * Key
+             * @description a picture of all pieces with their numbers, at true size
+             * @default false
+             */
+            key: boolean;
+        };
+        /**
+         * LiningUp
+         * @description Marks at the same places in all files, a frame around what is weeded, and a picture with numbers.
+         */
+        "LiningUp-Output": {
+            /**
+             * Marks
+             * @default none
+             * @enum {string}
+             */
+            marks: "none" | "crosses" | "pins";
+            /**
+             * Beside
+             * @description of the marks from the job
+             * @default 8
+             */
+            beside: number;
+            /**
+             * Frame
+             * @description of a cut frame from what is weeded; 0 for none
+             * @default 0
+             */
+            frame: number;
+            /**
+             * Key
+             * @description a picture of all pieces with their numbers, at true size
+             * @default false
+             */
+            key: boolean;
         };
         /**
          * LooseReply
@@ -7137,6 +7227,11 @@ export interface components {
             /** Name */
             name: string;
             table: components["schemas"]["Table-Output"];
+            /**
+             * Shipped
+             * @default false
+             */
+            shipped: boolean;
         };
         /**
          * Tag

@@ -70,6 +70,10 @@ export function withoutSheets(design: Design): Design {
   return patch(design, { laying: null });
 }
 
+export function patchLiningUp(design: Design, change: Partial<HandingOver["lining_up"]>): Design {
+  return patch(design, { lining_up: { ...design.hand_over.lining_up, ...change } });
+}
+
 export function setOvercut(design: Design, overcut: number): Design {
   return patch(design, { overcut });
 }

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from tinhalo.core.design.laying import Laying
+from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.document.base import Colour, Strict
 from tinhalo.core.document.fields import mm, plain
 
@@ -53,6 +54,21 @@ class Table(Strict):
         return Leaving() if process == "guide" else getattr(self, process)
 
 
+#: Tables to begin from, in general words: what is common for such machines (common practice; the colours are our own).
+PRESETS: dict[str, Table] = {
+    "Film cutter": Table(engrave=Leaving(draw="line", colour="#d69a2d")),
+    "Laser": Table(),
+    "Mill": Table(
+        cut=Leaving(draw="line", colour="#7a1648", line_width=0.25),
+        engrave=Leaving(draw="line", colour="#d69a2d", line_width=0.25),
+        carve=Leaving(draw="line", colour="#3d3a6b", line_width=0.25),
+    ),
+    "Printer": Table(
+        cut=Leaving(draw="area"), score=Leaving(draw="line", colour="#7d7d7d"), engrave=Leaving(draw="area")
+    ),
+}
+
+
 class Picture(Strict):
     """How pictures are made."""
 
@@ -72,5 +88,6 @@ class HandOver(Strict):
     ] = "as_material"
     overcut: Annotated[float, mm("that machines go on past the beginning of a closed cut", ge=0, le=10)] = 0
     laying: Laying | None = None
+    lining_up: LiningUp = LiningUp()
     table: Table = Table()
     picture: Picture = Picture()

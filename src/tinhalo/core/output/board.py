@@ -53,6 +53,17 @@ def _stock(leaving: Sequence[BuiltLayer], index: int) -> tuple[str, str | None]:
     return next(on, layer.stock)
 
 
+def print_and_cut(build: Build, board: Board) -> dict[str, list[str]]:
+    """What is printed of a board and what is cut, each for a file of its own; nothing where it is not both.
+
+    Both have the board's page, and its marks.
+    """
+    processes = {one.layer.id: one.layer.process for one in build.leaving()}
+    printed = [id for id in board.layers if processes[id] == "print"]
+    rest = [id for id in board.layers if processes[id] != "print"]
+    return {"print": printed, "cut": rest} if printed and rest else {}
+
+
 def all_mirrored(boards: Sequence[Board]) -> bool:
     """Whether what holds all layers leaves mirrored: where every board does."""
     return bool(boards) and all(board.mirrored for board in boards)

@@ -13,7 +13,7 @@ import numpy as np
 from tinhalo.core.design.hand_over import HandOver, Process
 from tinhalo.core.geometry.arrays import Ints
 from tinhalo.core.geometry.curves.contour import Contour
-from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.outline import followed as along_contour
 from tinhalo.core.output.drawing import Drawing
 from tinhalo.core.output.path_order import Stroke, ordered
 
@@ -52,11 +52,8 @@ def in_units(stroke: Stroke, overcut: float, origin: tuple[float, float]) -> Int
 
 def followed(contour: Contour, overcut: float) -> np.ndarray:
     """Points along a line, shape (n, 2), in mm; a closed one ends where it began, or goes on by the overcut."""
-    ring = Outline.from_contours([contour]).flattened(WITHIN)[0]
-    if not contour.closed:
-        return np.vstack([ring, contour.segments[-1:, 3]])
-    closed = np.vstack([ring, ring[:1]])
-    if overcut <= 0:
+    closed = along_contour(contour, WITHIN)
+    if overcut <= 0 or not contour.closed:
         return closed
     along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(closed, axis=0).T))])
     more = min(overcut, float(along[-1]))

@@ -12,10 +12,10 @@ from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import shift
-from tinhalo.core.geometry.curves.contour import Contour
-from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.outline import Outline, followed
 from tinhalo.core.output.board import Board, boards_of
 from tinhalo.core.output.drawing import DrawnLayer, drawing_of
+from tinhalo.core.output.lining_up import framed
 
 #: Outlines are nested as polygons that hold them, no further than this outside, in mm.
 SLACK = 0.1
@@ -47,7 +47,7 @@ class LaidBoard:
 
 def laid_boards(build: Build) -> list[LaidBoard]:
     """All boards of a built design with what is laid of them."""
-    drawing = drawing_of(build)
+    drawing = framed(drawing_of(build), build)
     found: list[LaidBoard] = []
     for board in boards_of(build):
         part = drawing.only(board.title, board.layers)
@@ -94,7 +94,7 @@ def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
             else:
                 owners[owner][1].setdefault(layer.id, []).append(index)
         for index, stroke in enumerate(layer.strokes):
-            line = shapely.LineString(_points(stroke))
+            line = shapely.LineString(followed(stroke, SLACK / 4))
             owner = _best(line, [one[0] for one in owners])
             if owner is not None:
                 owners[owner][2].setdefault(layer.id, []).append(index)
@@ -137,10 +137,6 @@ def _areas(layer: DrawnLayer) -> list[Polygon]:
         rings = Outline.from_contours(piece).flattened(SLACK / 4)
         made.append(Polygon(rings[0], rings[1:]) if rings and len(rings[0]) >= 3 else Polygon())
     return made
-
-
-def _points(contour: Contour) -> np.ndarray:
-    return np.vstack([Outline.from_contours([contour]).flattened(SLACK / 4)[0], contour.segments[-1:, 3]])
 
 
 def _hull(area: BaseGeometry) -> Polygon:

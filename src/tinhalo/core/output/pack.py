@@ -16,10 +16,12 @@ from tinhalo.core.findings.causes import Cause, causes_of
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
-from tinhalo.core.output.board import Board, all_mirrored, boards_of
-from tinhalo.core.output.drawing import drawing_of, empty_page, kerf_of, style_of
+from tinhalo.core.output import key_picture
+from tinhalo.core.output.board import Board, all_mirrored, boards_of, print_and_cut
+from tinhalo.core.output.drawing import drawing_of, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.job import time_of
+from tinhalo.core.output.lining_up import leaving_drawing
 from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
 from tinhalo.core.output.sheets import Sheet, sheets_of
@@ -41,7 +43,7 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
     """
     wanted = formats or build.design.hand_over.formats
     names = Names.of(build)
-    drawing = drawing_of(build)
+    drawing = leaving_drawing(build)
     files: dict[str, bytes] = {}
     boards = boards_of(build)
 
@@ -57,6 +59,9 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
         add(names.layers[one.layer.id], one.layer.title, [one.layer.id], mirrored=mirrored)
     for board in boards:
         add(names.boards[board.layers[0]], board.title, board.layers, mirrored=board.mirrored)
+        for part, ids in print_and_cut(build, board).items():
+            stem = names.boards[board.layers[0]].removeprefix("board-")
+            add(f"{part}-{stem}", f"{board.title}, {part}", ids, mirrored=board.mirrored)
     sheets = sheets_of(build)
     for sheet in sheets:
         for format in wanted:
@@ -65,6 +70,8 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
             files[f"{_sheet_stem(names, sheet)}.{FORMATS[format].ending}"] = written
     every = [layer.id for layer in drawing.layers]
     add(names.combined, build.design.name, every, mirrored=all_mirrored(boards))
+    if build.design.hand_over.lining_up.key:
+        files["key.pdf"] = key_picture.write(drawing_of(build))
     told = json.dumps(manifest(build, memo, wanted, sheets), ensure_ascii=False, indent=1) + "\n"
     files[MANIFEST] = told.encode()
     return files
@@ -87,7 +94,7 @@ def manifest(
         "name": build.design.name,
         "unit": "mm",
         "formats": wanted,
-        "dots_per_inch": density(empty_page(build), build.design.hand_over.picture.dots_per_inch),
+        "dots_per_inch": density(leaving_drawing(build), build.design.hand_over.picture.dots_per_inch),
         "bounds_mm": _rounded(build.bounds),
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "thickness_mm": round(build.stack.height, 4),

@@ -17,6 +17,7 @@ from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.bezier import raised
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
 from tinhalo.core.units import MM_PER_INCH
 
@@ -64,10 +65,15 @@ def put(canvas: Canvas, layers: Iterable[DrawnLayer], to_points: Floats) -> None
             canvas.drawPath(path, stroke=int(bool(style.stroke)), fill=int(bool(style.fill)), fillMode=FILL_EVEN_ODD)
         if layer.strokes:
             canvas.setStrokeColor(_line_colour(layer.process, style.open_stroke))
-            path = canvas.beginPath()
-            for contour in layer.strokes:
-                contour.transformed(to_points).draw(_Pen(path))
-            canvas.drawPath(path, stroke=1, fill=0)
+            trace_onto(canvas, [one.transformed(to_points) for one in layer.strokes])
+
+
+def trace_onto(canvas: Canvas, contours: Iterable[Contour]) -> None:
+    """Draw lines along contours that are in points already."""
+    path = canvas.beginPath()
+    for one in contours:
+        one.draw(_Pen(path))
+    canvas.drawPath(path, stroke=1, fill=0)
 
 
 def _line_colour(process: str, colour: str) -> Color:

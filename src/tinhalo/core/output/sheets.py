@@ -70,8 +70,10 @@ def is_current(boards: Sequence[LaidBoard], laying: Laying) -> bool:
 def sheets_of(build: Build, boards: Sequence[LaidBoard] | None = None) -> list[Sheet]:
     """The sheets of a design as it was laid; none where it was not, or has changed since."""
     laying = build.design.hand_over.laying
+    if laying is None or not laying.placed:
+        return []
     boards = laid_boards(build) if boards is None else boards
-    if laying is None or not is_current(boards, laying):
+    if not is_current(boards, laying):
         return []
     by_sheet: dict[tuple[int, int], list[int]] = defaultdict(list)
     for index, one in enumerate(laying.placed):

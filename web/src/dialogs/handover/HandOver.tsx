@@ -17,6 +17,7 @@ import { Choice } from "../../ui/Choice";
 import { Panel, PanelTitle } from "../../ui/Panel";
 import { Boards } from "./Boards";
 import { Formats } from "./Formats";
+import { LiningUp } from "./LiningUp";
 import { Paths } from "./Paths";
 import { ProcessTable } from "./ProcessTable";
 
@@ -76,6 +77,7 @@ function Pack({ building }: { building: Building }) {
         </p>
       )}
       <Mirror />
+      <LiningUp />
       <Paths />
       <SheetsButton />
       <ProcessTable />

@@ -129,15 +129,17 @@ function OwnTables() {
     <div className="mt-3 flex flex-wrap items-center gap-2">
       <Button onClick={() => use("as usual", usualTable())}>As usual</Button>
       {data.map((own) => (
-        <span key={own.name} className="inline-flex items-center">
+        <span key={`${own.shipped}${own.name}`} className="inline-flex items-center">
           <Button onClick={() => use(own.name, own.table)}>{own.name}</Button>
-          <IconButton
-            label={`Forget the table ${own.name}`}
-            className="size-7"
-            onClick={() => void told(api.removeTable(own.name), `The table “${own.name}” is forgotten.`)}
-          >
-            <Trash2 size={14} />
-          </IconButton>
+          {!own.shipped && (
+            <IconButton
+              label={`Forget the table ${own.name}`}
+              className="size-7"
+              onClick={() => void told(api.removeTable(own.name), `The table “${own.name}” is forgotten.`)}
+            >
+              <Trash2 size={14} />
+            </IconButton>
+          )}
         </span>
       ))}
       <span className="flex-1" />

@@ -176,6 +176,15 @@ class Outline:
         return self.segments.nbytes + self.degree.nbytes + self.starts.nbytes
 
 
+def followed(contour: Contour, tolerance: float) -> Floats:
+    """Points along a contour from its beginning to its end, shape (k, 2), k >= 2; a closed one ends where it began."""
+    (ring,) = Outline.from_contours([contour]).flattened(tolerance)
+    start, end = contour.segments[:1, 0], contour.segments[-1:, 3]
+    # Taken for closed, a single line back to its beginning is no ring.
+    inner = ring[(ring != start).any(axis=1) & (ring != end).any(axis=1)]
+    return np.vstack([start, inner, start if contour.closed else end])
+
+
 def cross(a: Floats, b: Floats) -> Floats:
     """Cross products of vectors, shape (n, 2) each."""
     return a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]

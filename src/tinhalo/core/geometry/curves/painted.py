@@ -21,7 +21,7 @@ from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fill import filled_nonzero
-from tinhalo.core.geometry.curves.outline import MAX_TURN_DEGREES, Outline
+from tinhalo.core.geometry.curves.outline import MAX_TURN_DEGREES, Outline, followed
 from tinhalo.core.geometry.curves.path_engine import CONICS, hand_over, taken_back
 
 Rule = Literal["nonzero", "evenodd"]
@@ -120,11 +120,7 @@ def stroked(
 def _buffered(contours: list[Contour], width: float, cap: Cap, join: Join, miter: float) -> Outline:
     """The same by GEOS, without dashes: where the path engine gives up."""
     chord = max(width, 1e-6) * 1e-3
-    lines: list[Floats] = []
-    for one in contours:
-        # Flattened as closed, the way back is left out.
-        ring = Outline.from_contours([one]).flattened(chord)[0]
-        lines.append(np.vstack([ring, ring[:1]]) if one.closed else np.vstack([ring, one.segments[-1:, 3]]))
+    lines = [followed(one, chord) for one in contours]
     area = shapely.buffer(
         shapely.MultiLineString([line for line in lines if len(line) > 1]),
         width / 2,

@@ -1,0 +1,81 @@
+"""Marks and frames added to a drawing, at the same places in every file: layers are laid upon each other by them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from tinhalo.core.design.lining_up import LiningUp
+from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.arrays import XY, Box
+from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.sketch import Sketch
+from tinhalo.core.output.drawing import Drawing, DrawnLayer, drawing_of
+
+#: Half the length of a cross's lines, and the diameter of a pin's hole (common practice: pins of 3 mm).
+ARM, PIN = 3.0, 3.0
+
+
+def leaving_drawing(build: Build) -> Drawing:
+    """The drawing of all that leaves, with what lines it up; ``build`` must be exact."""
+    return marked(framed(drawing_of(build), build), build.design.hand_over.lining_up)
+
+
+def framed(drawing: Drawing, build: Build) -> Drawing:
+    """The drawing with a cut frame around the whole job in every layer that is weeded."""
+    beside = build.design.hand_over.lining_up.frame
+    if beside == 0 or build.bounds is None:
+        return drawing
+    weeded = {one.layer.id for one in build.leaving() if one.material.limits.weeded and one.layer.process == "cut"}
+    if not weeded:
+        return drawing
+    box = _grown(build.bounds, beside)
+    x0, y0, x1, y1 = box
+    frame = (Contour.of_ring(np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]], float)),)
+    layers = tuple(
+        replace(one, pieces=(*one.pieces, frame)) if one.id in weeded and one.pieces else one for one in drawing.layers
+    )
+    return replace(drawing, page=_around(drawing.page, box), layers=layers)
+
+
+def marked(drawing: Drawing, wanted: LiningUp) -> Drawing:
+    """The drawing with marks in every layer, outside of all else."""
+    if wanted.marks == "none" or drawing.page is None:
+        return drawing
+    x0, y0, x1, y1 = _grown(drawing.page, wanted.beside)
+    # Three corners: the fourth tells which way up.
+    places = [(x0, y0), (x1, y0), (x0, y1)]
+    page = _grown((x0, y0, x1, y1), ARM + 1)
+    return replace(drawing, page=page, layers=tuple(_with(one, places, wanted) for one in drawing.layers))
+
+
+def _with(layer: DrawnLayer, places: list[XY], wanted: LiningUp) -> DrawnLayer:
+    if wanted.marks == "crosses":
+        ends = [
+            [[x - ARM * a, y - ARM * b], [x + ARM * a, y + ARM * b]]
+            for x, y in places
+            for a, b in ((1.0, 0.0), (0.0, 1.0))
+        ]
+        return replace(layer, strokes=(*layer.strokes, *Contour.of_strokes(np.array(ends))))
+    holes = [_hole(x, y) for x, y in places]
+    if layer.process == "cut" and layer.style.stroke:
+        return replace(layer, pieces=(*layer.pieces, *((hole,) for hole in holes)))
+    # What is filled shows where a hole will be by its edge.
+    return replace(layer, strokes=(*layer.strokes, *holes))
+
+
+def _hole(x: float, y: float) -> Contour:
+    radius = PIN / 2
+    drawn = Sketch().start(x + radius, y).arc((x, y), (radius, radius), 0, 360).close()
+    return drawn.outline().contours()[0]
+
+
+def _grown(box: Box, by: float) -> Box:
+    return box[0] - by, box[1] - by, box[2] + by, box[3] + by
+
+
+def _around(page: Box | None, box: Box) -> Box:
+    if page is None:
+        return box
+    return min(page[0], box[0]), min(page[1], box[1]), max(page[2], box[2]), max(page[3], box[3])
