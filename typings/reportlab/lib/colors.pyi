@@ -1,4 +1,5 @@
 class Color: ...
+
 class CMYKColorSep(Color):
     def __init__(
         self, cyan: float = 0, magenta: float = 0, yellow: float = 0, black: float = 0, spotName: str | None = None
