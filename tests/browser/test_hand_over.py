@@ -25,12 +25,12 @@ class HandOver(BrowserTest):
     def test_formats_are_ticked_and_remembered(self) -> None:
         self.new_design("Bram")
         dialog = self.hand_over()
-        ticks = dialog.get_by_role("checkbox")
-        expect(ticks).to_have_count(4)
+        ticks = dialog.get_by_role("group", name="Files").get_by_role("checkbox")
+        expect(ticks).to_have_count(8)
         # The last one cannot be taken away: a pack without files would be none.
         expect(ticks.first).to_be_checked()
         expect(ticks.first).to_be_disabled()
-        for tick in (ticks.nth(1), ticks.nth(3)):
+        for tick in (ticks.nth(1), ticks.nth(7)):
             tick.check()
         dots = dialog.get_by_role("spinbutton", name="Dots per inch")
         dots.fill("150")

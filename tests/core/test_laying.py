@@ -167,6 +167,34 @@ class Leaving(unittest.TestCase):
         self.assertIn("1 piece lies over the margin", wrong)
         self.assertIn("nearer than 2 mm", wrong)
 
+    def test_what_is_larger_than_a_sheet_is_split_with_overlap_and_marks(self) -> None:
+        art = [{"id": "n", "kind": "shape", "shape": "rectangle", "width": 500, "height": 100}]
+        layers = [{"id": "film", "material": "vinyl", "recipe": {"from": ["n"]}}]
+        sizes = [{"material": "vinyl", "width": 300, "height": 210}]
+        laying = {"sizes": sizes, "margin": 5, "overlap": 8}
+        data = {"format": "tin-halo/1", "art": art, "layers": layers, "hand_over": {"laying": laying}}
+        made = build(parse_design(data), LIBRARY)
+        (board,) = laid_boards(made)
+        self.assertEqual((2, 2), (len(board.items), board.split))
+        # Together they are as long as the whole and the overlap.
+        self.assertAlmostEqual(508 * 100, sum(one.area for one in board.items), delta=1)
+        for item in board.items:
+            (layer,) = item.layers
+            # A mark of two strokes above the seam, and one under it.
+            self.assertEqual(4, len(layer.strokes))
+        # The middle of both marks is the same place of the job: 4 mm from either part's end.
+        ends: list[float] = []
+        for item in board.items:
+            ring = np.concatenate([c.segments[:, 0] for piece in item.layers[0].pieces for c in piece])
+            mark = np.mean([one.segments[:, (0, 3)].mean(axis=(0, 1)) for one in item.layers[0].strokes], axis=0)
+            ends.append(float(np.abs(ring[:, 0] - mark[0]).min()))
+        np.testing.assert_allclose(ends, (4, 4), atol=1e-3)
+        known = made.design.hand_over.laying
+        assert known
+        sheets = sheets_of(laid(made, known))
+        self.assertEqual(2, sum(len(one.placed) for one in sheets))
+        self.assertEqual([], [wrong for one in sheets for wrong in one.wrong])
+
     def test_a_placement_of_what_is_not_there_is_left_out(self) -> None:
         laying = self.made.design.hand_over.laying
         assert laying

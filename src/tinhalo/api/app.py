@@ -103,14 +103,16 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
         shop: how others use it; None when only this machine does.
     """
 
+    halls: list[Hall] = []
+
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         Thread(target=_make_ready, daemon=True).start()
         if data is not None:
             Thread(target=_copy_daily, args=(data,), daemon=True).start()
         yield
-        if data is not None:
-            app.state.workshop.hall.close()
+        for hall in halls:
+            hall.close()
 
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
     problems.install(app)
@@ -135,6 +137,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
     if data is not None:
         engine = open_database(data)
         fonts, stored, waiting = Fonts(engine), Files(engine), Jobs(engine)
+        halls.append(Hall(waiting))
         app.state.workshop = Workshop(
             Designs(engine),
             fonts,
@@ -144,7 +147,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
             OwnMaterials(engine),
             OwnTables(engine),
             waiting,
-            Hall(waiting),
+            halls[0],
         )
         app.state.windows = presence.Windows()
         _serve_front_end(app)

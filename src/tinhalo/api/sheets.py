@@ -33,7 +33,7 @@ class ItemReply(BaseModel):
 
 
 class BoardReply(BaseModel):
-    """A board: what it is of, its sheet's size, and what is laid of it."""
+    """A board: what it is of, its sheet's size, what is laid of it, and how much of that are parts of larger pieces."""
 
     title: str
     material: str
@@ -41,6 +41,7 @@ class BoardReply(BaseModel):
     width_mm: float
     height_mm: float
     items: list[ItemReply]
+    split: int
 
 
 class SheetReply(BaseModel):
@@ -88,15 +89,14 @@ def _look(document: Design, shop: Workshop) -> SheetsReply:
     laying = document.hand_over.laying or Laying()
     sheets = sheets_of(built, boards)
     return SheetsReply(
-        boards=[_board(one, laying) for one in boards],
+        boards=[_board(one) for one in boards],
         sheets=[_sheet(one, boards) for one in sheets],
         current=is_current(boards, laying),
         seconds_each=SECONDS,
     )
 
 
-def _board(one: LaidBoard, laying: Laying) -> BoardReply:
-    width, height = laying.size_of(one.board.material, one.size)
+def _board(one: LaidBoard) -> BoardReply:
     items: list[ItemReply] = []
     for item in one.items:
         x0, y0, x1, y1 = item.hull.bounds
@@ -111,9 +111,10 @@ def _board(one: LaidBoard, laying: Laying) -> BoardReply:
         title=board.title,
         material=board.material,
         colour=board.colour,
-        width_mm=width,
-        height_mm=height,
+        width_mm=one.size[0],
+        height_mm=one.size[1],
         items=items,
+        split=one.split,
     )
 
 

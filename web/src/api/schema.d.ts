@@ -1568,7 +1568,7 @@ export interface components {
         };
         /**
          * BoardReply
-         * @description A board: what it is of, its sheet's size, and what is laid of it.
+         * @description A board: what it is of, its sheet's size, what is laid of it, and how much of that are parts of larger pieces.
          */
         BoardReply: {
             /** Title */
@@ -1583,6 +1583,8 @@ export interface components {
             height_mm: number;
             /** Items */
             items: components["schemas"]["ItemReply"][];
+            /** Split */
+            split: number;
         };
         /**
          * Bridge
@@ -3762,6 +3764,12 @@ export interface components {
              */
             spacing: number;
             /**
+             * Overlap
+             * @description of parts of what is larger than a sheet
+             * @default 5
+             */
+            overlap: number;
+            /**
              * Turning
              * @default quarter
              * @enum {string}
@@ -3808,6 +3816,12 @@ export interface components {
              * @default 2
              */
             spacing: number;
+            /**
+             * Overlap
+             * @description of parts of what is larger than a sheet
+             * @default 5
+             */
+            overlap: number;
             /**
              * Turning
              * @default quarter

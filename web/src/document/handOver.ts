@@ -40,6 +40,7 @@ const LAYING: Laying = {
   copies: 1,
   margin: 5,
   spacing: 2,
+  overlap: 5,
   turning: "quarter",
   sizes: [],
   placed: [],

@@ -105,6 +105,22 @@ export function LaySettings({ laying, sheets }: { laying: Laying; sheets: Sheets
               {side("Width", width, (to) => [to, height])}
               {side("Height", height, (to) => [width, to])}
             </div>
+            {board.split > 0 && (
+              <p className="mt-1 text-soft text-xs leading-7">
+                Larger than a sheet: cut in {board.split} parts that overlap by{" "}
+                <EditNumber
+                  inline
+                  label={`Overlap of the parts of ${board.title}`}
+                  value={laying.overlap}
+                  unit={unit}
+                  step={step}
+                  min={0}
+                  max={100}
+                  edits={(overlap) => set({ overlap }, "overlap")}
+                />
+                , with crosses to join them by.
+              </p>
+            )}
             <p className="mt-1 leading-7">
               <Choice
                 inline

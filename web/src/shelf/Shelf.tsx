@@ -95,7 +95,7 @@ export function Shelf() {
     <div className="flex min-h-full flex-col">
       <header className="flex items-center gap-3 max-sm:gap-1 border-line border-b bg-sheet px-8 py-3 max-sm:px-4">
         <img src={new URL("../ui/icon.svg", import.meta.url).href} alt="" className="size-8" />
-        <span className="font-display font-semibold text-xl">Tin Halo</span>
+        <span className="font-display font-semibold text-xl max-sm:sr-only">Tin Halo</span>
         <span className="flex-1" />
         <Link
           to="/machines"

@@ -48,6 +48,7 @@ class Laying(Strict):
     copies: Annotated[int, Field(ge=1, le=500, description="of the whole job")] = 1
     margin: Annotated[float, mm("kept free at the sheet's edges", ge=0, le=200)] = 5
     spacing: Annotated[float, mm("between pieces", ge=0, le=100)] = 2
+    overlap: Annotated[float, mm("of parts of what is larger than a sheet", ge=0, le=100)] = 5
     turning: Turning = "quarter"
     sizes: Annotated[tuple[SheetSize, ...], Field(max_length=50)] = ()
     placed: Annotated[tuple[Placed, ...], Field(max_length=MOST_PLACED)] = ()

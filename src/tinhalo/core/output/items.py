@@ -10,15 +10,19 @@ import shapely
 from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from tinhalo.core.design.laying import Laying
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline, followed
 from tinhalo.core.output.board import Board, boards_of
 from tinhalo.core.output.drawing import DrawnLayer, drawing_of
 from tinhalo.core.output.lining_up import framed
+from tinhalo.core.output.splitting import parts_of
 
 #: Outlines are nested as polygons that hold them, no further than this outside, in mm.
 SLACK = 0.1
+#: In less nothing is split, in mm.
+_LEAST_ROOM = 40.0
 
 
 @dataclass(frozen=True)
@@ -29,34 +33,49 @@ class Item:
         layers: what leaves of it, its middle at the origin, from the top of the stack to the bottom.
         hull: a polygon without holes that holds all of it.
         area: of its material, in mm².
+        part: whether it is a part of what no sheet takes whole.
     """
 
     layers: tuple[DrawnLayer, ...]
     hull: Polygon
     area: float
+    part: bool = False
 
 
 @dataclass(frozen=True)
 class LaidBoard:
-    """A board and its items, the largest first; ``size`` is that of its material's usual sheet, in mm."""
+    """A board and its items, the largest first.
+
+    Attributes:
+        board: what is laid.
+        items: of what is laid as one, each once.
+        size: of its sheets, in mm.
+        split: how many of the items are parts of what is larger than a sheet.
+    """
 
     board: Board
     items: tuple[Item, ...]
     size: tuple[float, float]
+    split: int = 0
 
 
 def laid_boards(build: Build) -> list[LaidBoard]:
     """All boards of a built design with what is laid of them."""
     drawing = framed(drawing_of(build), build)
+    laying = build.design.hand_over.laying or Laying()
     found: list[LaidBoard] = []
     for board in boards_of(build):
         part = drawing.only(board.title, board.layers)
         part = part.mirrored() if board.mirrored else part
         ground = next(one for one in build.layers if one.layer.id == board.layers[-1])
         limits = ground.material.limits
-        items = _together(part.layers) if limits.weeded else _apart(part.layers)
+        size = laying.size_of(board.material, (limits.sheet_width, limits.sheet_height))
+        room = size[0] - 2 * laying.margin, size[1] - 2 * laying.margin
+        whole = _together(part.layers) if limits.weeded else _apart(part.layers)
+        items = [one for item in whole for one in _fitting(item, room, laying.overlap)]
         items.sort(key=lambda one: -one.hull.area)
-        found.append(LaidBoard(board, tuple(items), (limits.sheet_width, limits.sheet_height)))
+        split = sum(one.part for one in items)
+        found.append(LaidBoard(board, tuple(items), size, split))
     return found
 
 
@@ -67,6 +86,21 @@ def digest_of(boards: list[LaidBoard], copies: int) -> str:
         for item in one.items:
             made.update(np.round(shapely.get_coordinates(item.hull), 3).tobytes())
     return made.hexdigest()[:32]
+
+
+def _fitting(item: Item, room: tuple[float, float], overlap: float) -> list[Item]:
+    """The item, or where no sheet takes it the parts that it is cut in."""
+    x0, y0, x1, y1 = item.hull.bounds
+    sides = sorted((x1 - x0, y1 - y0))
+    if all(side <= most for side, most in zip(sides, sorted(room), strict=True)) or min(room) < _LEAST_ROOM:
+        return [item]
+    parts: list[Item] = []
+    for layers in parts_of(item.layers, item.hull.bounds, room, overlap):
+        areas = [one for layer in layers for one in _areas(layer)]
+        lines = [shapely.LineString(followed(one, SLACK)) for layer in layers for one in layer.strokes]
+        # With the marks beside it.
+        parts.append(replace(_item(layers, areas, _hull(shapely.union_all([*areas, *lines]))), part=True))
+    return parts
 
 
 def _together(layers: tuple[DrawnLayer, ...]) -> list[Item]:

@@ -29,7 +29,9 @@ ORDER: tuple[Process, ...] = ("print", "engrave", "carve", "score", "cut")
 _BEGINNINGS = 24
 _ROUNDS = 3
 #: Tries at most, and lines squared times tries: of many lines one try takes long, and gains little.
-_KICKS, _EFFORT = 40, 60_000
+_KICKS, _EFFORT = 24, 16_000
+#: Lines that are looked at together, and more than are looked at more than once.
+_TOGETHER, _MANY = 80, 3_000
 
 
 @dataclass(frozen=True)
@@ -103,23 +105,37 @@ class _Way:
             self._after[inner].add(outer)
         # Which place each line is begun at; an open one ends at its other one.
         self._at = [0] * len(lines)
+        self._begin = np.array([one[0] for one in self._places])
+        self._end = np.array([one[0 if line.closed else 1] for one, line in zip(self._places, lines, strict=True)])
 
     def found(self) -> list[tuple[int, Contour]]:
         """Indices in order, and each line begun where it should be."""
-        order = self._nearest()
-        order = self._begun(order)
-        for _ in range(_ROUNDS):
-            length = self._length(order)
-            order = self._begun(self._bettered(order))
-            if self._length(order) > length - 1e-6:
-                break
-        order = self._kicked(order)
+        if len(self._lines) > _MANY:
+            order = self._begun(self._in_rows())
+        else:
+            order = self._begun(self._nearest())
+            for _ in range(_ROUNDS):
+                length = self._length(order, self._start)
+                order = self._begun(self._bettered(order))
+                if self._length(order, self._start) > length - 1e-6:
+                    break
+            order = self._kicked(order)
         return [(i, _from(self._lines[i], self._at[i])) for i in order]
+
+    def _in_rows(self) -> list[int]:
+        """To and fro in rows, what lies within others first: a quick order of very many lines."""
+        middle = np.array([one.mean(axis=0) for one in self._places])
+        low, high = middle.min(axis=0), middle.max(axis=0)
+        size = max(float(high[1] - low[1]), 1e-9)
+        row = np.floor((high[1] - middle[:, 1]) / size * np.sqrt(len(middle) / 2))
+        across = np.where(row % 2 == 0, middle[:, 0], -middle[:, 0])
+        depth = np.array([len(one) for one in self._after])
+        return np.lexsort([across, row, -depth]).tolist()
 
     def _kicked(self, order: list[int]) -> list[int]:
         """The shortest of several tries: some lines put anywhere, then all of it bettered (iterated local search)."""
         chance = random.Random(len(order))
-        length, at = self._length(order), list(self._at)
+        length, at = self._length(order, self._start), list(self._at)
         for _ in range(min(_KICKS, _EFFORT // max(len(order), 1) ** 2)):
             tried = list(order)
             for _ in range(3):
@@ -129,26 +145,32 @@ class _Way:
                 k = chance.randint(low, high)
                 tried = [*rest[:k], i, *rest[k:]]
             tried = self._begun(self._bettered(self._begun(tried)))
-            if self._length(tried) < length - 1e-9:
-                order, length, at = tried, self._length(tried), list(self._at)
-            self._at = list(at)
+            if self._length(tried, self._start) < length - 1e-9:
+                order, length, at = tried, self._length(tried, self._start), list(self._at)
+            for i, place in enumerate(at):
+                if self._at[i] != place:
+                    self._set(i, place)
         return order
 
     def _room(self, rest: Sequence[int], i: int) -> tuple[int, int]:
         """From where to where a line may stand among others."""
         place = {one: k for k, one in enumerate(rest)}
-        low = max((place[one] + 1 for one in self._before[i]), default=0)
-        return low, min((place[one] for one in self._after[i]), default=len(rest))
+        low = max((place[one] + 1 for one in self._before[i] if one in place), default=0)
+        return low, min((place[one] for one in self._after[i] if one in place), default=len(rest))
 
     def _ends(self, order: Sequence[int]) -> tuple[Floats, Floats]:
         """Where each of them begins and ends, shape (n, 2)."""
-        begin = np.array([self._places[i][self._at[i]] for i in order])
-        end = np.array([self._places[i][self._at[i] if self._lines[i].closed else 1 - self._at[i]] for i in order])
-        return begin, end
+        return self._begin[order], self._end[order]
 
-    def _length(self, order: Sequence[int]) -> float:
+    def _set(self, i: int, place: int) -> None:
+        """A line is begun at one of its places."""
+        self._at[i] = place
+        self._begin[i] = self._places[i][place]
+        self._end[i] = self._places[i][place if self._lines[i].closed else 1 - place]
+
+    def _length(self, order: Sequence[int], start: Floats) -> float:
         begin, end = self._ends(order)
-        return float(np.hypot(*(begin - np.vstack([self._start, end[:-1]])).T).sum())
+        return float(np.hypot(*(begin - np.vstack([start, end[:-1]])).T).sum())
 
     def _nearest(self) -> list[int]:
         points = np.concatenate(self._places)
@@ -161,14 +183,14 @@ class _Way:
             far = np.where(free, np.hypot(*(points - here).T), np.inf)
             k = int(far.argmin())
             i = int(owner[k])
-            self._at[i] = k - int(first[i])
+            self._set(i, k - int(first[i]))
             order.append(i)
             free[first[i] : first[i + 1]] = False
             for outer in self._after[i]:
                 waiting[outer] -= 1
                 if waiting[outer] == 0:
                     free[first[outer] : first[outer + 1]] = True
-            here = points[k] if self._lines[i].closed else self._places[i][1 - self._at[i]]
+            here = self._end[i]
         return order
 
     def _begun(self, order: list[int]) -> list[int]:
@@ -182,20 +204,35 @@ class _Way:
             cost = ways.min(axis=0)
         k = int(cost.argmin())
         for i, back in zip(reversed(order), [*reversed(came), None], strict=True):
-            self._at[i] = k
+            self._set(i, k)
             k = int(back[k]) if back is not None else 0
         return order
 
     def _bettered(self, order: list[int]) -> list[int]:
-        """One line moved, or a run of lines followed the other way round, as long as the way gets shorter."""
-        for _ in range(40):
-            length = self._length(order)
-            order = self._turned(self._moved(order))
-            if self._length(order) > length - 1e-6:
+        """One line moved, or a run of lines followed the other way round, as long as the way gets shorter.
+
+        Of many lines those that follow each other are looked at together.
+        """
+        if len(order) <= _TOGETHER:
+            return self._run_bettered(order, self._start, 40)
+        for offset in (_TOGETHER // 2, 0):
+            cuts = [0, *range(offset or _TOGETHER, len(order), _TOGETHER), len(order)]
+            made: list[int] = []
+            for low, high in pairwise(cuts):
+                start = self._end[made[-1]] if made else self._start
+                made += self._run_bettered(order[low:high], start, 4)
+            order = made
+        return order
+
+    def _run_bettered(self, order: list[int], start: Floats, rounds: int) -> list[int]:
+        for _ in range(rounds):
+            length = self._length(order, start)
+            order = self._turned(self._moved(order, start), start)
+            if self._length(order, start) > length - 1e-6:
                 break
         return order
 
-    def _moved(self, order: list[int]) -> list[int]:
+    def _moved(self, order: list[int], start: Floats) -> list[int]:
         for i in list(order):
             at = order.index(i)
             rest = order[:at] + order[at + 1 :]
@@ -203,8 +240,8 @@ class _Way:
                 return order
             low, high = self._room(rest, i)
             begin, end = self._ends(rest)
-            (own_begin,), (own_end,) = self._ends([i])
-            left = np.vstack([self._start, end])
+            own_begin, own_end = self._begin[i], self._end[i]
+            left = np.vstack([start, end])
             put = np.hypot(*(own_begin - left).T)
             put[:-1] += np.hypot(*(begin - own_end).T) - np.hypot(*(begin - left[:-1]).T)
             allowed = np.full(len(put), np.inf)
@@ -214,12 +251,12 @@ class _Way:
                 order = [*rest[:best], i, *rest[best:]]
         return order
 
-    def _turned(self, order: list[int]) -> list[int]:
+    def _turned(self, order: list[int], start: Floats) -> list[int]:
         count = len(order)
         i = 0
         while i < count - 1:
             begin, end = self._ends(order)
-            before = self._start if i == 0 else end[i - 1]
+            before = start if i == 0 else end[i - 1]
             # A run that holds both a line and what goes round it cannot be turned.
             stop = i + 1
             held = {order[i]}
@@ -240,7 +277,7 @@ class _Way:
                     run = order[i : j + 1][::-1]
                     for one in run:
                         if not self._lines[one].closed:
-                            self._at[one] = 1 - self._at[one]
+                            self._set(one, 1 - self._at[one])
                     order = order[:i] + run + order[j + 1 :]
             i += 1
         return order

@@ -56,8 +56,7 @@ def lay_out(build: Build, laying: Laying) -> Laying:
         if not one.items:
             continue
         hulls = [item.hull for item in one.items]
-        size = laying.size_of(one.board.material, one.size)
-        nested = nest(hulls, laying.copies, size, laying.margin, laying.spacing, laying.turning)
+        nested = nest(hulls, laying.copies, one.size, laying.margin, laying.spacing, laying.turning)
         found += [_placed(index, laid) for laid in nested]
     return laying.model_copy(update={"placed": tuple(found), "of": digest_of(boards, laying.copies)})
 
@@ -89,7 +88,7 @@ def _placed(board: int, laid: Nested) -> Placed:
 
 
 def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Sheet:
-    size = laying.size_of(board.board.material, board.size)
+    size = board.size
     items = [board.items[laying.placed[index].item] for index in on]
     layers: dict[str, DrawnLayer] = {}
     hulls: list[Polygon] = []

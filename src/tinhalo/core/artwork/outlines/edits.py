@@ -20,7 +20,9 @@ from tinhalo.core.geometry.curves.fill import filled_positive
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.painted import united
 from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.exact.recover import trace
 from tinhalo.core.geometry.features.bridge import bars_between
+from tinhalo.core.geometry.regions.region import Region
 
 Index = Annotated[int, Field(ge=0, lt=MOST_NODES)]
 Indices = Annotated[tuple[Index, ...], Field(min_length=1, max_length=MOST_NODES)]
@@ -172,6 +174,9 @@ class JoinPieces(Edit):
         if len(chosen) < 2:
             raise ArtError("Take two pieces first, or more: these are one piece already.")
         bars = bars_between(chosen, self.width, 1e6, EXACT)
+        if _crosses(outline):
+            # What is dragged over itself has no plain outline yet.
+            return trace(Region.of(shapely.union_all([*pieces, *bars]), (outline,))).outline
         edges = [Outline.from_contours([Contour.of_ring(np.asarray(bar.exterior.coords)[:-1])]) for bar in bars]
         turned = [one if one.areas[0] > 0 else Outline.from_contours([one.contours()[0].reversed()]) for one in edges]
         return united([outline, *turned])
@@ -200,6 +205,12 @@ def owners_of(outline: Outline) -> list[int]:
         if i != k and size[k] > size[i] and (owners[i] < 0 or size[k] < size[owners[i]]):
             owners[i] = k
     return owners
+
+
+def _crosses(outline: Outline) -> bool:
+    """Whether contours cross themselves or each other."""
+    rings = [ring for ring in outline.flattened(EXACT.chord) if len(ring) >= 3]
+    return not shapely.MultiLineString([np.vstack([ring, ring[:1]]) for ring in rings]).is_simple
 
 
 def _there(outline: Outline, rings: tuple[int, ...]) -> list[Contour]:

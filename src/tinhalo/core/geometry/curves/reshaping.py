@@ -19,7 +19,7 @@ from tinhalo.core.geometry.curves.bezier import part_between, straight
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.evening import evened, resampled
 from tinhalo.core.geometry.curves.fitting import fit_ring, fit_run
-from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.outline import Outline, followed
 
 #: Points nearer than this are the same, in mm.
 _SAME = 1e-9
@@ -116,14 +116,15 @@ def evened_out(outline: Outline, nodes: Collection[int], reach: float) -> Outlin
     tolerance = reach * _FIT
 
     def dense(contour: Contour) -> tuple[Floats, float]:
-        ring = Outline.from_contours([contour]).flattened(tolerance / 2)[0]
-        line = ring if contour.closed else np.vstack([ring, contour.segments[-1:, 3]])
+        line = followed(contour, tolerance / 2)
         length = float(np.hypot(*np.diff(line, axis=0).T).sum())
-        step = max(min(reach, length / 4) / _FINE, length / _MOST)
-        return resampled(line, step, closed=contour.closed), step
+        step = max(min(reach, length / 4) / _FINE, length / _MOST, _SAME)
+        return resampled(line[:-1] if contour.closed else line, step, closed=contour.closed), step
 
     def run(contour: Contour) -> Contour:
         points, step = dense(contour)
+        if len(points) < 3:
+            return contour
         made = evened(points, reach / step, closed=False)
         return fit_run(made, made[1] - made[0], made[-1] - made[-2], tolerance)
 
@@ -208,8 +209,8 @@ def _as_one(run: Contour) -> Contour:
     start, end = run.segments[0, 0], run.segments[-1, 3]
     if (run.degree == 1).all() or np.hypot(*(end - start)) < 1e-9:
         return Contour(straight(start[None], end[None]), np.ones(1, np.uint8), False)
-    flat = Outline.from_contours([run]).flattened(np.hypot(*(end - start)) * 1e-3)[0]
-    points = resampled(np.vstack([flat, end]), np.hypot(*np.diff(flat, axis=0).T).sum() / 60, closed=False)
+    line = followed(run, np.hypot(*(end - start)) * 1e-3)
+    points = resampled(line, np.hypot(*np.diff(line, axis=0).T).sum() / 60, closed=False)
     ends = _leaving(run.segments[0]), _arriving(run.segments[-1])
     return Contour(_least_squares(points, *ends)[None], np.full(1, 3, np.uint8), False)
 
