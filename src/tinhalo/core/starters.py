@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.design.design import FORMAT, Design
+from tinhalo.core.design.hand_over import HandOver
+from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.design.reading import parse_design
 
 Data = dict[str, Any]
@@ -53,6 +55,13 @@ def _layer(id: str, name: str, material: str, source: str, *steps: Data, process
 def _starter(id: str, title: str, does: str, art: list[Data], *layers: Data) -> Starter:
     document = {"format": FORMAT, "name": title, "art": art, "layers": list(layers)}
     return Starter(id, title, does, parse_design(document))
+
+
+def _printed(id: str, title: str, does: str, art: list[Data], *layers: Data) -> Starter:
+    """A starter for print and cut: pictures and cut lines in PDF and SVG, with marks at the same places."""
+    made = _starter(id, title, does, art, *layers)
+    hand_over = HandOver(formats=("svg", "pdf", "png"), lining_up=LiningUp(marks="crosses"))
+    return replace(made, document=made.document.model_copy(update={"hand_over": hand_over}))
 
 
 _JOINED: Data = {"join": {"overlap": 0.3}}
@@ -160,6 +169,31 @@ STARTERS: tuple[Starter, ...] = (
             "words",
             {"op": "offset", "by": 0.8},
             {"op": "block_shadow", "dx": 4, "dy": -4},
+        ),
+    ),
+    _printed(
+        "printed-sticker",
+        "Printed sticker",
+        "Letters and their shadow printed as one picture, and one cut line around them",
+        [_words("Kite Fair", "lobster", 26, **_JOINED)],
+        _layer("word", "Word", "vinyl-white", "words", process="print") | {"colour": "#c8452f"},
+        _layer(
+            "shadow",
+            "Shadow",
+            "vinyl-white",
+            "words",
+            {"op": "drop_shadow", "dx": 1.6, "dy": -1.6},
+            process="print",
+        )
+        | {"colour": "#3d3a6b"},
+        _layer(
+            "cut",
+            "Cut line",
+            "vinyl-white",
+            "shadow",
+            {"op": "union", "operand": {"from": ["words"]}},
+            {"op": "offset", "by": 3, "corners": "round"},
+            {"op": "fill_holes"},
         ),
     ),
     _starter(
