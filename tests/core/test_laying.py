@@ -70,6 +70,20 @@ class Items(unittest.TestCase):
             x0, y0, x1, y1 = item.hull.bounds
             np.testing.assert_allclose((x0 + x1, y0 + y1), 0, atol=1e-9)
 
+    def test_stitches_go_with_their_piece_and_nothing_is_left_behind(self) -> None:
+        art = [{"id": "p", "kind": "shape", "shape": "rectangle", "width": 60, "height": 30}]
+        stitch = {"op": "stitch", "inset": 3}
+        layers = [
+            {"id": "holes", "material": "felt", "recipe": {"from": ["p"], "steps": [stitch]}},
+            {"id": "patch", "material": "felt", "recipe": {"from": ["p"]}},
+        ]
+        for kept in (layers, layers[:1]):
+            made = build(parse_design({"format": "tin-halo/1", "art": art, "layers": kept}), LIBRARY)
+            (board,) = laid_boards(made)
+            marks = sum(len(layer.strokes) for item in board.items for layer in item.layers)
+            self.assertEqual(made.layers[0].measures.marks, marks)
+            self.assertEqual(len(kept) == 2, len(board.items) == 1)
+
 
 class Nesting(unittest.TestCase):
     def test_nothing_overlaps_and_all_of_it_is_there(self) -> None:

@@ -15,6 +15,7 @@ from tinhalo.core.artwork.outlines.edits import AnyEdit, owners_of, pieces_of
 from tinhalo.core.artwork.outlines.outline_art import PathText
 from tinhalo.core.artwork.outlines.path_text import read_outline, write_outline
 from tinhalo.core.design.design import Design
+from tinhalo.core.document.base import Factor
 from tinhalo.core.engine.redrawing import to_original, to_outline
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.reshaping import deviation
@@ -80,8 +81,8 @@ class OutlineRequest(BaseModel):
     """The text of an outline, and the scale that it stands at."""
 
     path: PathText
-    scale_x: float = 1
-    scale_y: float = 1
+    scale_x: Factor = 1
+    scale_y: Factor = 1
 
 
 @router.post("/turn")

@@ -6,6 +6,7 @@ import { copied, duplicated, pasted, readCopied } from "../document/copying";
 import { removeLayer } from "../document/layers";
 import { sourceName } from "../document/names";
 import type { Design } from "../document/types";
+import { editOutline } from "../outlines/turning";
 import { allPicked, select, selectLayer, useSelection } from "../state/selection";
 import { edit, now } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
@@ -90,6 +91,15 @@ export function useCopyKeys(): void {
         getSelection()?.toString()
       )
         return;
+      const { nodal, nodes } = useSelection.getState();
+      if (nodal !== null) {
+        // Nodes are shown: these keys are for them, and not for a layer that was worked on before.
+        if (isKey(event, "remove") && nodes.length > 0) {
+          void editOutline(nodal, { op: "remove_nodes", nodes });
+          event.preventDefault();
+        }
+        return;
+      }
       const ids = selected();
       const [, act] = ACTS.find(([name]) => isKey(event, name)) ?? [];
       // Pasting is an event of its own: files may be on the clipboard.

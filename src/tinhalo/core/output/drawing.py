@@ -94,9 +94,12 @@ class Drawing:
         return replace(self, layers=tuple(one.transformed(flip) for one in self.layers))
 
 
-def drawing_of(build: Build) -> Drawing:
-    """The drawing of all that leaves; ``build`` must be exact."""
-    return replace(empty_page(build), layers=tuple(_layer(build, one) for one in build.leaving()))
+def drawing_of(build: Build, *, shared: bool = True) -> Drawing:
+    """The drawing of all that leaves; ``build`` must be exact.
+
+    Where one cut serves two layers it is in one of them; with ``shared`` off each has all of its own.
+    """
+    return replace(empty_page(build), layers=tuple(_layer(build, one, shared) for one in build.leaving()))
 
 
 def empty_page(build: Build) -> Drawing:
@@ -136,14 +139,14 @@ def _beside(built: BuiltLayer, kerf: float) -> Region:
     return offset(built.region, kerf / 2, EXACT)
 
 
-def _layer(build: Build, built: BuiltLayer) -> DrawnLayer:
+def _layer(build: Build, built: BuiltLayer, shared: bool) -> DrawnLayer:
     if built.cut is None:
         raise ValueError("only exactly built layers can leave")
     strokes = tuple(Contour.of_strokes(built.region.marks))
     kerf = kerf_of(built)
     cut = trace(_beside(built, kerf)) if kerf else built.cut
     pieces = tuple(tuple(piece) for piece in cut.pieces())
-    if built.cut_lines is not None:
+    if built.cut_lines is not None and shared:
         # What is not closed has no inside to be filled, and what is left of a piece is no piece.
         pieces = tuple((whole,) for whole in built.cut_lines.whole)
         strokes = (*built.cut_lines.runs, *strokes)

@@ -61,7 +61,8 @@ class LaidBoard:
 
 def laid_boards(build: Build) -> list[LaidBoard]:
     """All boards of a built design with what is laid of them."""
-    drawing = framed(drawing_of(build), build)
+    # Laid apart, no cut serves two.
+    drawing = framed(drawing_of(build, shared=False), build)
     laying = build.design.hand_over.laying or Laying()
     found: list[LaidBoard] = []
     for board in boards_of(build):
@@ -132,6 +133,8 @@ def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
             owner = _best(line, [one[0] for one in owners])
             if owner is not None:
                 owners[owner][2].setdefault(layer.id, []).append(index)
+            else:
+                loose.append(_item((_some(layer, [], [index]),), [], _hull(line)))
     made: list[Item] = []
     for area, pieces, strokes in owners:
         own = tuple(

@@ -84,7 +84,10 @@ def nest(
         ]
         if not asked:
             break
-        found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
+        try:
+            found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
+        except EOFError as error:
+            raise ArtError("The search for a layout broke off: try other distances, or fewer copies.") from error
         laid = [one for one in (_nested(hulls, sheet, *one) for one in found) if _right(hulls, one) <= width + 1e-6]
         if not laid:
             # One alone always lies within.
