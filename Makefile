@@ -71,6 +71,7 @@ bench: setup browser
 	$(BIN)/python -m benchmarks.browser --write
 	$(BIN)/python -m benchmarks.shop
 	$(BIN)/python -m benchmarks.worst
+	$(BIN)/python -m benchmarks.hand_over
 
 screenshots: setup browser
 	$(BIN)/python scripts/screenshots.py

@@ -105,7 +105,7 @@ class Nesting(unittest.TestCase):
         self.assertLessEqual({one.turn % 90 for one in found}, {0.0})
 
     def test_the_grain_keeps_its_direction(self) -> None:
-        found = nest([shapely.box(-40, -5, 40, 5)], 8, (200.0, 60.0), 5, 2, "grain", 1)
+        found = nest([shapely.box(-40, -5, 40, 5)], 12, (200.0, 60.0), 5, 2, "grain", 1)
         self.assertLessEqual({round(one.turn) % 180 for one in found}, {0})
         self.assertGreater(max(one.sheet for one in found), 0)
 

@@ -88,11 +88,10 @@ def nest(
             found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
         except EOFError as error:
             raise ArtError("The search for a layout broke off: try other distances, or fewer copies.") from error
-        laid = [one for one in (_nested(hulls, sheet, *one) for one in found) if _right(hulls, one) <= width + 1e-6]
-        if not laid:
-            # One alone always lies within.
-            k = asked[0][0]
-            laid = [_alone(hulls, k, sheet, allowed[k][0])]
+        # Of what is nearly a box, rows can be as good; one alone always lies within.
+        in_rows = _in_rows(hulls, [(k, count, angles) for k, _, count, angles in asked], height, spacing + _SURE, sheet)
+        searched = [_nested(sheet, *one) for one in found]
+        laid = max((_within(hulls, tried, width) for tried in (searched, in_rows)), key=lambda one: _worth(hulls, one))
         made += _cornered(hulls, laid, margin, size)
         for one in laid:
             left[one.item] -= 1
@@ -157,17 +156,43 @@ def _solve(
     answer.send([(int(one.id), *one.translation, one.rotation) for one in solution.placed_items])
 
 
-def _nested(hulls: Sequence[Polygon], sheet: int, item: int, x: float, y: float, rotation: float) -> Nested:
+def _nested(sheet: int, item: int, x: float, y: float, rotation: float) -> Nested:
     return Nested(item, sheet, float(x), float(y), float(rotation))
 
 
-def _alone(hulls: Sequence[Polygon], item: int, sheet: int, angle: float) -> Nested:
-    x0, y0, _, _ = placed(hulls[item], Nested(item, sheet, 0, 0, angle)).bounds
-    return Nested(item, sheet, -x0, -y0, angle)
+def _within(hulls: Sequence[Polygon], laid: Sequence[Nested], width: float) -> list[Nested]:
+    """What of it lies within a sheet's length."""
+    return [one for one in laid if placed(hulls[one.item], one).bounds[2] <= width + 1e-6]
 
 
-def _right(hulls: Sequence[Polygon], one: Nested) -> float:
-    return placed(hulls[one.item], one).bounds[2]
+def _worth(hulls: Sequence[Polygon], laid: Sequence[Nested]) -> tuple[float, float]:
+    """Better is more of it on the sheet, then a shorter piece of that."""
+    area = sum(hulls[one.item].area for one in laid)
+    return round(area, 3), -max((placed(hulls[one.item], one).bounds[2] for one in laid), default=0.0)
+
+
+def _in_rows(
+    hulls: Sequence[Polygon], asked: Sequence[tuple[int, int, list[float]]], height: float, apart: float, sheet: int
+) -> list[Nested]:
+    """Items upon each other in columns, the widest first, each turned so that its columns are narrow."""
+    boxes: list[tuple[float, float, int, float, tuple[float, float]]] = []
+    for k, count, angles in asked:
+        tried: list[tuple[float, float, float, float, tuple[float, float]]] = []
+        for angle in angles:
+            x0, y0, x1, y1 = placed(hulls[k], Nested(k, sheet, 0, 0, angle)).bounds
+            each = int((height + apart) // (y1 - y0 + apart))
+            if each:
+                tried.append((math.ceil(count / each) * (x1 - x0 + apart), x1 - x0, y1 - y0, angle, (x0, y0)))
+        _, wide, high, angle, corner = min(tried)
+        boxes += [(wide, high, k, angle, corner)] * count
+    made: list[Nested] = []
+    left = top = wide_one = 0.0
+    for wide, high, k, angle, (x0, y0) in sorted(boxes, key=lambda one: (-one[0], one[2])):
+        if top + high > height + 1e-9:
+            left, top, wide_one = left + wide_one + apart, 0.0, 0.0
+        made.append(Nested(k, sheet, left - x0, top - y0, angle))
+        top, wide_one = top + high + apart, max(wide_one, wide)
+    return made
 
 
 def _cornered(hulls: Sequence[Polygon], laid: list[Nested], margin: float, size: tuple[float, float]) -> list[Nested]:

@@ -73,7 +73,7 @@ def ordered(drawing: Drawing) -> list[Stroke]:
         ]
         if not lines:
             continue
-        way = _Way([contour for _, contour in lines], here)
+        way = Way([contour for _, contour in lines], here)
         for index, contour in way.found():
             made.append(Stroke(lines[index][0], process, contour))
         here = made[-1].end
@@ -90,7 +90,7 @@ def travel(strokes: Sequence[Stroke], page: Box | None) -> float:
     return float(np.hypot(*(starts - before).T).sum())
 
 
-class _Way:
+class Way:
     """The order of some lines after each other."""
 
     def __init__(self, lines: Sequence[Contour], start: Floats) -> None:
@@ -113,14 +113,41 @@ class _Way:
         if len(self._lines) > _MANY:
             order = self._begun(self._in_rows())
         else:
-            order = self._begun(self._nearest())
-            for _ in range(_ROUNDS):
-                length = self._length(order, self._start)
-                order = self._begun(self._bettered(order))
-                if self._length(order, self._start) > length - 1e-6:
-                    break
-            order = self._kicked(order)
+            order = self.settled(self._nearest())
+            kicks = min(_KICKS, _EFFORT // len(order) ** 2)
+            order = self.kicked(order, random.Random(len(order)), kicks)
         return [(i, _from(self._lines[i], self._at[i])) for i in order]
+
+    def settled(self, order: list[int]) -> list[int]:
+        """An order bettered, with the best beginning of each line, in turn."""
+        order = self._begun(order)
+        for _ in range(_ROUNDS):
+            length = self.length(order)
+            order = self._begun(self._bettered(order))
+            if self.length(order) > length - 1e-6:
+                break
+        return order
+
+    def shuffled(self, chance: random.Random) -> list[int]:
+        """Any order that is allowed: what lies inside before what goes round it."""
+        left = list(range(len(self._lines)))
+        chance.shuffle(left)
+        order: list[int] = []
+        done: set[int] = set()
+        while left:
+            i = next(one for one in left if self._before[one] <= done)
+            left.remove(i)
+            order.append(i)
+            done.add(i)
+        return order
+
+    def length(self, order: Sequence[int]) -> float:
+        """The way between the lines in mm."""
+        return self._length(order, self._start)
+
+    def end(self, order: Sequence[int]) -> Floats:
+        """Where the last of them ends."""
+        return self._end[order[-1]].copy()
 
     def _in_rows(self) -> list[int]:
         """To and fro in rows, what lies within others first: a quick order of very many lines."""
@@ -132,11 +159,10 @@ class _Way:
         depth = np.array([len(one) for one in self._after])
         return np.lexsort([across, row, -depth]).tolist()
 
-    def _kicked(self, order: list[int]) -> list[int]:
+    def kicked(self, order: list[int], chance: random.Random, times: int) -> list[int]:
         """The shortest of several tries: some lines put anywhere, then all of it bettered (iterated local search)."""
-        chance = random.Random(len(order))
-        length, at = self._length(order, self._start), list(self._at)
-        for _ in range(min(_KICKS, _EFFORT // max(len(order), 1) ** 2)):
+        length, at = self.length(order), list(self._at)
+        for _ in range(times):
             tried = list(order)
             for _ in range(3):
                 i = chance.choice(tried)
@@ -145,8 +171,8 @@ class _Way:
                 k = chance.randint(low, high)
                 tried = [*rest[:k], i, *rest[k:]]
             tried = self._begun(self._bettered(self._begun(tried)))
-            if self._length(tried, self._start) < length - 1e-9:
-                order, length, at = tried, self._length(tried, self._start), list(self._at)
+            if self.length(tried) < length - 1e-9:
+                order, length, at = tried, self.length(tried), list(self._at)
             for i, place in enumerate(at):
                 if self._at[i] != place:
                     self._set(i, place)
