@@ -10,7 +10,7 @@ from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.hand_over import Process
 from tinhalo.core.output import svg_path
-from tinhalo.core.output.board import boards_of
+from tinhalo.core.output.board import boards_of, on_board
 from tinhalo.core.output.drawing import kerf_of
 from tinhalo.core.output.job import job_of
 from tinhalo.core.output.lining_up import leaving_drawing
@@ -64,8 +64,7 @@ def _paths(document: Design, shop: Workshop) -> list[PathReply]:
     kerfs = {one.layer.id: kerf_of(one) for one in built.leaving()}
     found: list[PathReply] = []
     for board in boards_of(built):
-        part = drawing.only(board.title, board.layers)
-        part = part.mirrored() if board.mirrored else part
+        part = on_board(drawing, board)
         job = job_of(built, part)
         lines = [
             LineReply(

@@ -16,10 +16,10 @@ from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.design import Design
 from tinhalo.core.engine.built import Build
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output import hpgl
-from tinhalo.core.output.board import Board, boards_of
+from tinhalo.core.output.board import Board, boards_of, on_board
 from tinhalo.core.output.drawing import Drawing
-from tinhalo.core.output.job import job_of
 from tinhalo.core.output.lining_up import leaving_drawing
 from tinhalo.core.output.sheets import sheets_of
 from tinhalo.shop.hall import Hall
@@ -188,7 +188,7 @@ def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
     if not drawing.layers:
         raise ArtError("Nothing of it is cut.")
     text = hpgl.write(drawing, request.document.hand_over).decode("ascii")
-    length = sum(job_of(built, drawing).lengths)
+    length = sum(Outline.from_contours(layer.lines).length for layer in drawing.layers)
     title = f"{request.document.name}: {drawing.title}"[:200]
     sizes = (*drawing.size, length)
     material, tool = _needed(built, board)
@@ -205,8 +205,7 @@ def _wanted(built: Build, request: SendRequest) -> tuple[Drawing, Board]:
     if request.board >= len(boards):
         raise ArtError("That board is not there: nothing of it leaves.")
     board = boards[request.board]
-    part = leaving_drawing(built).only(board.title, board.layers)
-    return (part.mirrored() if board.mirrored else part), board
+    return on_board(leaving_drawing(built), board), board
 
 
 def _needed(built: Build, board: Board) -> tuple[str, str]:

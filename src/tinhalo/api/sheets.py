@@ -100,10 +100,7 @@ def _board(one: LaidBoard) -> BoardReply:
     items: list[ItemReply] = []
     for item in one.items:
         x0, y0, x1, y1 = item.hull.bounds
-        paths = {
-            layer.id: svg_path.curves([c for piece in layer.pieces for c in piece] + list(layer.strokes))
-            for layer in item.layers
-        }
+        paths = {layer.id: svg_path.curves(layer.lines) for layer in item.layers}
         hull = svg_path.polygons([item.hull])
         items.append(ItemReply(paths=paths, hull=hull, width_mm=x1 - x0, height_mm=y1 - y0))
     board = one.board

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.output.drawing import Drawing
 
 
 @dataclass(frozen=True)
@@ -62,6 +63,12 @@ def print_and_cut(build: Build, board: Board) -> dict[str, list[str]]:
     printed = [id for id in board.layers if processes[id] == "print"]
     rest = [id for id in board.layers if processes[id] != "print"]
     return {"print": printed, "cut": rest} if printed and rest else {}
+
+
+def on_board(drawing: Drawing, board: Board) -> Drawing:
+    """What of a drawing comes from a board, swapped left for right where that leaves so."""
+    part = drawing.only(board.title, board.layers)
+    return part.mirrored() if board.mirrored else part
 
 
 def all_mirrored(boards: Sequence[Board]) -> bool:

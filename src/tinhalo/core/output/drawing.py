@@ -56,6 +56,11 @@ class DrawnLayer:
     pieces: tuple[tuple[Contour, ...], ...]
     strokes: tuple[Contour, ...]
 
+    @property
+    def lines(self) -> tuple[Contour, ...]:
+        """All that a machine may follow of it: its outlines, then its open strokes."""
+        return (*(contour for piece in self.pieces for contour in piece), *self.strokes)
+
     def transformed(self, matrix: Floats) -> DrawnLayer:
         """The layer after an affine map, shape (2, 3)."""
         pieces = tuple(tuple(one.transformed(matrix) for one in piece) for piece in self.pieces)

@@ -14,7 +14,7 @@ from tinhalo.core.design.laying import Laying
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline, followed
-from tinhalo.core.output.board import Board, boards_of
+from tinhalo.core.output.board import Board, boards_of, on_board
 from tinhalo.core.output.drawing import DrawnLayer, drawing_of
 from tinhalo.core.output.lining_up import framed
 from tinhalo.core.output.splitting import parts_of
@@ -66,8 +66,7 @@ def laid_boards(build: Build) -> list[LaidBoard]:
     laying = build.design.hand_over.laying or Laying()
     found: list[LaidBoard] = []
     for board in boards_of(build):
-        part = drawing.only(board.title, board.layers)
-        part = part.mirrored() if board.mirrored else part
+        part = on_board(drawing, board)
         ground = next(one for one in build.layers if one.layer.id == board.layers[-1])
         limits = ground.material.limits
         size = laying.size_of(board.material, (limits.sheet_width, limits.sheet_height))

@@ -11,7 +11,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.arrays import XY, Box
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.sketch import Sketch
-from tinhalo.core.output.drawing import Drawing, DrawnLayer, drawing_of
+from tinhalo.core.output.drawing import Drawing, DrawnLayer, drawing_of, empty_page
 
 #: Half the length of a cross's lines, and the diameter of a pin's hole (common practice: pins of 3 mm).
 ARM, PIN = 3.0, 3.0
@@ -19,7 +19,16 @@ ARM, PIN = 3.0, 3.0
 
 def leaving_drawing(build: Build) -> Drawing:
     """The drawing of all that leaves, with what lines it up; ``build`` must be exact."""
-    return marked(framed(drawing_of(build), build), build.design.hand_over.lining_up)
+    return _lined_up(drawing_of(build), build)
+
+
+def leaving_page(build: Build) -> Drawing:
+    """Its page alone."""
+    return _lined_up(empty_page(build), build)
+
+
+def _lined_up(drawing: Drawing, build: Build) -> Drawing:
+    return marked(framed(drawing, build), build.design.hand_over.lining_up)
 
 
 def framed(drawing: Drawing, build: Build) -> Drawing:

@@ -21,7 +21,7 @@ from tinhalo.core.output.board import Board, all_mirrored, boards_of, print_and_
 from tinhalo.core.output.drawing import drawing_of, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.job import time_of
-from tinhalo.core.output.lining_up import leaving_drawing
+from tinhalo.core.output.lining_up import leaving_drawing, leaving_page
 from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
 from tinhalo.core.output.sheets import Sheet, sheets_of
@@ -94,7 +94,7 @@ def manifest(
         "name": build.design.name,
         "unit": "mm",
         "formats": wanted,
-        "dots_per_inch": density(leaving_drawing(build), build.design.hand_over.picture.dots_per_inch),
+        "dots_per_inch": density(leaving_page(build), build.design.hand_over.picture.dots_per_inch),
         "bounds_mm": _rounded(build.bounds),
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "thickness_mm": round(build.stack.height, 4),

@@ -65,12 +65,7 @@ def ordered(drawing: Drawing) -> list[Stroke]:
     here = np.array([x0, y1], float)
     made: list[Stroke] = []
     for process in ORDER:
-        lines = [
-            (layer.id, one)
-            for layer in drawing.layers
-            if layer.process == process
-            for one in (*(contour for piece in layer.pieces for contour in piece), *layer.strokes)
-        ]
+        lines = [(layer.id, one) for layer in drawing.layers if layer.process == process for one in layer.lines]
         if not lines:
             continue
         way = Way([contour for _, contour in lines], here)
