@@ -164,6 +164,24 @@ class Files(unittest.TestCase):
         self.assertEqual(made["timeline"][0], there)
         self.assertEqual(self.area(self.http, document), self.area(elsewhere, there))
 
+    def test_a_picture_to_print_with_is_built_and_travels(self) -> None:
+        scan = self.bring("gull.png", picture())
+        document = self.design({"id": "w", "kind": "lettering", "text": "Bram", "font": FONTS[0]})
+        document["layers"][0] |= {
+            "process": "print",
+            "fill": {"kind": "picture", "file": scan["id"], "name": "gull.png"},
+        }
+        built = self.http.post("/api/build", json={"document": document}).json()
+        self.assertEqual(scan["id"], built["layers"][0]["paint"]["file"])
+        made = self.http.post("/api/designs", json={"document": document}).json()
+        file = self.http.get(f"/api/designs/{made['id']}/file").content
+        elsewhere = self.client()
+        there = elsewhere.post("/api/designs/file", content=file, headers=BYTES).json()["timeline"][0]
+        self.assertEqual(scan["id"], there["layers"][0]["fill"]["file"])
+        self.assertEqual(200, elsewhere.get(f"/api/files/{scan['id']}/picture").status_code)
+        shown = self.http.get(f"/api/designs/{made['id']}/thumbnail.svg").text
+        self.assertIn("data:image/png", shown)
+
     def test_files_are_in_a_backup_and_are_brought_over_from_a_damaged_database(self) -> None:
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         out = folder / "out"

@@ -324,6 +324,27 @@ class LiningUp(unittest.TestCase):
         for number in range(1, pieces + 1):
             self.assertIn(str(number), text)
 
+    def test_frames_go_around_each_group_of_pieces(self) -> None:
+        art = [{"id": n, "text": n, "font": "anton", "size": 20, "place": {"x": x}} for n, x in (("il", 0), ("o", 90))]
+        layers = [{"id": "film", "material": "vinyl", "recipe": {"from": ["il", "o"]}}]
+        hand_over = {"lining_up": {"frame": 3, "frame_around": "groups"}, "formats": ["eps"]}
+        made = build(
+            parse_design({"format": "tin-halo/1", "art": art, "layers": layers, "hand_over": hand_over}), LIBRARY
+        )
+        rings = [shapely.Polygon(ring) for ring in postscript(pack_files(made)["film.eps"].decode())]
+        # "il" stands close, so one frame holds it (three pieces with the dot); "o" stands by itself.
+        frames = [
+            one
+            for one in rings
+            if one.equals_exact(one.envelope, 0.01) or one.symmetric_difference(one.envelope).area < 0.01
+        ]
+        holding = sorted(
+            sum(frame.contains(one) for one in rings if one.area < frame.area)
+            for frame in frames
+            if any(frame.contains(one) for one in rings if one.area < frame.area)
+        )
+        self.assertEqual([2, 3], holding)
+
     def test_what_is_printed_and_what_is_cut_of_one_material_leave_apart_in_register(self) -> None:
         _, files = self.files(marks="crosses")
         printed, cut = files["print-ply-3.eps"].decode(), files["cut-ply-3.eps"].decode()

@@ -17,7 +17,7 @@ from tinhalo.core.artwork.drawings.shipped import shipped_drawings
 from tinhalo.core.artwork.drawings.vet import vet
 from tinhalo.core.artwork.pictures import picture_file
 from tinhalo.core.artwork.pictures.picture import TracedPicture, once_traced
-from tinhalo.core.artwork.pictures.picture_file import is_picture, pixels
+from tinhalo.core.artwork.pictures.picture_file import COARSE, is_picture, pixels
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.painted import area_of
 from tinhalo.core.geometry.curves.precision import SCREEN
@@ -31,8 +31,6 @@ router = APIRouter(prefix="/api/files", tags=["files"])
 MOST_LISTED = 400
 #: Corners of ink whose thinnest stroke is looked for.
 MOST_MEASURED = 12_000
-#: Dots larger than this, in mm, are seen at an edge (common practice: 150 to an inch).
-COARSE = 0.17
 #: Of pictures that do not say their size, in mm.
 USUAL_WIDTH = 100.0
 

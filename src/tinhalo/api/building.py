@@ -9,6 +9,7 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from shapely import MultiPolygon, Polygon
 
+from tinhalo.api.painting import PaintReply, paint_reply
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.art import Distances, Group, Part
@@ -100,13 +101,15 @@ class NarrowestReply(BaseModel):
 class LayerReply(BaseModel):
     """One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
 
-    ``notes`` tell what its steps did. ``cut_path`` is what leaves, where that is not the whole outline.
+    ``notes`` tell what its steps did. ``cut_path`` is what leaves, where that is not the whole outline,
+    ``paint`` what it is printed with over its colour.
     """
 
     id: str
     key: str
     path: str | None
     cut_path: str | None
+    paint: PaintReply | None
     area_mm2: float
     cut_length_mm: float
     pieces: int
@@ -199,7 +202,7 @@ def _build(request: BuildRequest, shop: Workshop) -> BuildReply:
     findings = shop.findings(built, shapes=request.checks)
     return BuildReply(
         art=[_art(one, parts=one.art.id == request.parts_of, seams=request.seams) for one in built.art],
-        layers=[_layer(b, have, shop.memo if request.widths else None) for b in built.layers],
+        layers=[_layer(built, b, have, shop.memo if request.widths else None) for b in built.layers],
         bounds_mm=built.bounds,
         finished_mm=built.finished,
         findings=findings,
@@ -285,7 +288,7 @@ def _stack(built: Build) -> StackReply:
     return StackReply(height_mm=built.stack.height, levels=levels)
 
 
-def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
+def _layer(made: Build, built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
     measures = built.measures
     path = None
     if built.key not in have:
@@ -297,6 +300,7 @@ def _layer(built: BuiltLayer, have: set[str], memo: Memo | None) -> LayerReply:
         key=built.key,
         path=path,
         cut_path=_cut_path(built.cut_lines) if built.cut_lines else None,
+        paint=paint_reply(made, built),
         area_mm2=measures.area,
         cut_length_mm=measures.cut_length,
         pieces=measures.pieces,

@@ -9,7 +9,8 @@ from __future__ import annotations
 import io
 import zipfile
 
-from tinhalo.core.artwork.art import Art
+from pydantic import BaseModel
+
 from tinhalo.core.artwork.drawings import vet as drawings
 from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE
 from tinhalo.core.artwork.lettering.face import OWN
@@ -33,8 +34,8 @@ def packed(design: Design, fonts: Fonts, files: Files) -> bytes:
     held = io.BytesIO()
     with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
         parts: dict[str, bytes] = {DOCUMENT: design.model_dump_json(by_alias=True, indent=1).encode()}
-        for art in _all_art(design):
-            font, file = str(getattr(art, "font", "")), str(getattr(art, "file", ""))
+        for one in _drawn_with(design):
+            font, file = str(getattr(one, "font", "")), str(getattr(one, "file", ""))
             if font.startswith(OWN) and (found := fonts.data(font)):
                 parts[f"fonts/{font}"] = found[0]
             if file.startswith(OWN_FILE) and (brought := files.original(file)):
@@ -68,7 +69,7 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
     if DOCUMENT not in parts:
         raise _refused(f"there is no {DOCUMENT} in it.")
     design = read_design(parts.pop(DOCUMENT))
-    names = {str(getattr(art, "file", "")): str(getattr(art, "name", "")) for art in _all_art(design)}
+    names = {str(getattr(one, "file", "")): str(getattr(one, "name", "")) for one in _drawn_with(design)}
     for path, content in parts.items():
         folder, _, id = path.partition("/")
         name = names.get(id) or id
@@ -81,10 +82,11 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
     return design
 
 
-def _all_art(design: Design) -> list[Art]:
-    """All art, and what outlines were made of: they can go back to it."""
+def _drawn_with(design: Design) -> list[BaseModel]:
+    """All that names fonts or files: art, what outlines were made of (they can go back to it), and prints."""
     originals = [getattr(art, "made_of", None) for art in design.art]
-    return [*design.art, *(one for one in originals if one is not None)]
+    fills = [layer.fill for layer in design.layers]
+    return [*design.art, *(one for one in (*originals, *fills) if one is not None)]
 
 
 def _read(archive: zipfile.ZipFile) -> dict[str, bytes]:

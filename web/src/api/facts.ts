@@ -92,6 +92,7 @@ export const LAYER: Omit<Layer, "id"> = {
   "cut_with": [],
   "board": null,
   "leaving": null,
+  "fill": null,
   "recipe": {"from": [], "steps": []},
 };
 

@@ -1753,7 +1753,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together" | "coarse_print";
             /** Severity */
             severity: string;
             /** Layer */
@@ -2010,6 +2010,7 @@ export interface components {
              *       "lining_up": {
              *         "beside": 8,
              *         "frame": 0,
+             *         "frame_around": "all",
              *         "key": false,
              *         "marks": "none"
              *       },
@@ -2101,6 +2102,7 @@ export interface components {
              *       "lining_up": {
              *         "beside": 8,
              *         "frame": 0,
+             *         "frame_around": "all",
              *         "key": false,
              *         "marks": "none"
              *       },
@@ -2577,6 +2579,16 @@ export interface components {
             ] | null;
         };
         /**
+         * FigureReply
+         * @description Path data in a colour, in mm of its tile, which spans from 0 up to minus its height (y down).
+         */
+        FigureReply: {
+            /** Colour */
+            colour: string;
+            /** Path */
+            path: string;
+        };
+        /**
          * FileReply
          * @description A file that was brought in.
          *
@@ -2795,7 +2807,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together" | "coarse_print";
             /**
              * Severity
              * @enum {string}
@@ -2966,6 +2978,7 @@ export interface components {
              *       "marks": "none",
              *       "beside": 8,
              *       "frame": 0,
+             *       "frame_around": "all",
              *       "key": false
              *     }
              */
@@ -3036,6 +3049,7 @@ export interface components {
              *       "marks": "none",
              *       "beside": 8,
              *       "frame": 0,
+             *       "frame_around": "all",
              *       "key": false
              *     }
              */
@@ -3644,6 +3658,8 @@ export interface components {
             /** Board */
             board?: string | null;
             leaving?: components["schemas"]["Leaving-Input"] | null;
+            /** Fill */
+            fill?: (components["schemas"]["PatternFill-Input"] | components["schemas"]["PictureFill-Input"]) | null;
             /**
              * @default {
              *       "from": [],
@@ -3694,6 +3710,8 @@ export interface components {
             /** Board */
             board: string | null;
             leaving: components["schemas"]["Leaving-Output"] | null;
+            /** Fill */
+            fill: (components["schemas"]["PatternFill-Output"] | components["schemas"]["PictureFill-Output"]) | null;
             /**
              * @default {
              *       "from": [],
@@ -3706,7 +3724,8 @@ export interface components {
          * LayerReply
          * @description One layer: ``path`` is SVG path data in mm with y down, left out when the browser holds ``key``.
          *
-         *     ``notes`` tell what its steps did. ``cut_path`` is what leaves, where that is not the whole outline.
+         *     ``notes`` tell what its steps did. ``cut_path`` is what leaves, where that is not the whole outline,
+         *     ``paint`` what it is printed with over its colour.
          */
         LayerReply: {
             /** Id */
@@ -3717,6 +3736,7 @@ export interface components {
             path: string | null;
             /** Cut Path */
             cut_path: string | null;
+            paint: components["schemas"]["PaintReply"] | null;
             /** Area Mm2 */
             area_mm2: number;
             /** Cut Length Mm */
@@ -4405,6 +4425,13 @@ export interface components {
              */
             frame: number;
             /**
+             * Frame Around
+             * @description one frame around all of it, or one around each group of pieces
+             * @default all
+             * @enum {string}
+             */
+            frame_around: "all" | "groups";
+            /**
              * Key
              * @description a picture of all pieces with their numbers, at true size
              * @default false
@@ -4434,6 +4461,13 @@ export interface components {
              * @default 0
              */
             frame: number;
+            /**
+             * Frame Around
+             * @description one frame around all of it, or one around each group of pieces
+             * @default all
+             * @enum {string}
+             */
+            frame_around: "all" | "groups";
             /**
              * Key
              * @description a picture of all pieces with their numbers, at true size
@@ -4997,6 +5031,33 @@ export interface components {
             cause: string;
         };
         /**
+         * PaintReply
+         * @description A tile that comes again side by side, or once: size in mm, and its map to the drawing as SVG has it (y down).
+         *
+         *     ``file`` is the id of the picture on it, if it is one.
+         */
+        PaintReply: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Matrix */
+            matrix: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Figures */
+            figures: components["schemas"]["FigureReply"][];
+            /** File */
+            file: string;
+            /** Repeated */
+            repeated: boolean;
+        };
+        /**
          * PanelRequest
          * @description What is pressed at a machine's panel.
          */
@@ -5071,6 +5132,74 @@ export interface components {
             document: components["schemas"]["Design-Input"];
         };
         /**
+         * PatternFill
+         * @description A pattern over the layer's colour; ``size`` is how soon it comes again.
+         */
+        "PatternFill-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pattern";
+            /**
+             * Motif
+             * @default stripes
+             * @enum {string}
+             */
+            motif: "stripes" | "dots" | "checks" | "gingham" | "diamonds" | "stars" | "waves";
+            /**
+             * Colour
+             * @default #ffffff
+             */
+            colour: string;
+            /**
+             * Size
+             * @description until the pattern comes again
+             * @default 6
+             */
+            size: number;
+            /**
+             * Turn
+             * @description of the pattern, counter-clockwise
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
+         * PatternFill
+         * @description A pattern over the layer's colour; ``size`` is how soon it comes again.
+         */
+        "PatternFill-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pattern";
+            /**
+             * Motif
+             * @default stripes
+             * @enum {string}
+             */
+            motif: "stripes" | "dots" | "checks" | "gingham" | "diamonds" | "stars" | "waves";
+            /**
+             * Colour
+             * @default #ffffff
+             */
+            colour: string;
+            /**
+             * Size
+             * @description until the pattern comes again
+             * @default 6
+             */
+            size: number;
+            /**
+             * Turn
+             * @description of the pattern, counter-clockwise
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
          * Picture
          * @description How pictures are made.
          */
@@ -5103,6 +5232,80 @@ export interface components {
              * @description colour of the ground; see-through where it is not said
              */
             background: string | null;
+        };
+        /**
+         * PictureFill
+         * @description A picture: over all of the layer, its middle on the layer's, or again and again; ``width`` is of one of these.
+         */
+        "PictureFill-Input": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "picture";
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Fit
+             * @description over all of it once, or again and again
+             * @default cover
+             * @enum {string}
+             */
+            fit: "cover" | "tile";
+            /**
+             * Width
+             * @description of one picture, where it comes again and again
+             * @default 40
+             */
+            width: number;
+            /**
+             * Turn
+             * @description of the picture, counter-clockwise
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
+         * PictureFill
+         * @description A picture: over all of the layer, its middle on the layer's, or again and again; ``width`` is of one of these.
+         */
+        "PictureFill-Output": {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "picture";
+            /** File */
+            file: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Fit
+             * @description over all of it once, or again and again
+             * @default cover
+             * @enum {string}
+             */
+            fit: "cover" | "tile";
+            /**
+             * Width
+             * @description of one picture, where it comes again and again
+             * @default 40
+             */
+            width: number;
+            /**
+             * Turn
+             * @description of the picture, counter-clockwise
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * PieceReply

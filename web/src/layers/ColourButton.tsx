@@ -8,6 +8,7 @@ import { edit, endGesture, usePart } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { looksLike, useMaterials } from "./catalogue";
 import { PALETTE, recentColours, rememberColour, toColour } from "./colours";
+import { PrintFill } from "./PrintFill";
 
 type Props = { layer: Layer; name: string };
 
@@ -97,6 +98,7 @@ function Palette({ layer, now }: { layer: Layer; now: string }) {
         />
         {layer.colour && <Button onClick={() => colour(null)}>Usual</Button>}
       </div>
+      {layer.process === "print" && <PrintFill layer={layer} name={layer.name.trim() || layer.id} />}
       {others.length > 0 && (
         <fieldset className="border-line border-t pt-2">
           <legend className="sr-only">The same for other layers</legend>

@@ -10,6 +10,7 @@ import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
 import { useDesign } from "../state/timeline";
 import { StageHeat } from "./StageHeat";
+import { type Paint, StagePaint } from "./StagePaint";
 import type { Box } from "./view";
 
 export type Look = "solid" | "lines" | "apart" | "widths";
@@ -52,6 +53,7 @@ export function StageLayers({ building, look, scale }: Props) {
   const shown = design.layers.filter(
     (layer) => !layer.hidden && (look !== "lines" || layer.process !== "guide"),
   );
+  const paints = new Map(built.reply.layers.map((layer) => [layer.id, layer.paint]));
   const cutPaths = new Map(built.reply.layers.map((layer) => [layer.id, layer.cut_path]));
   const bounds = (built.reply.bounds_mm ?? [0, 0, 0, 0]) as Box;
   return (
@@ -73,6 +75,7 @@ export function StageLayers({ building, look, scale }: Props) {
             <Painted
               layer={layer}
               path={(look === "lines" && cutPaths.get(layer.id)) || (built.paths.get(layer.id) ?? "")}
+              paint={paints.get(layer.id) ?? null}
               lines={look === "lines"}
               quick={!built.exact}
               scale={scale}
@@ -149,8 +152,16 @@ function Pulled(props: { layer: Layer; scale: number; always: boolean; children:
   );
 }
 
-function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boolean; scale: number }) {
-  const { layer, path, lines, quick, scale } = props;
+type PaintedProps = {
+  layer: Layer;
+  path: string;
+  paint: Paint | null;
+  lines: boolean;
+  quick: boolean;
+  scale: number;
+};
+
+function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
   const selected = useSelection((state) => state.layer === layer.id);
   const { colour, thickness } = looksLike(useMaterials(), layer);
   const { process } = layer;
@@ -187,6 +198,7 @@ function Painted(props: { layer: Layer; path: string; lines: boolean; quick: boo
         strokeWidth={marks ? 2 : 0.75}
         className={edge}
       />
+      {paint && <StagePaint id={layer.id} paint={paint} path={path} />}
     </>
   );
 }

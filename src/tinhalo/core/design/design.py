@@ -9,6 +9,7 @@ from pydantic import Field
 from tinhalo.core.artwork.art import Art
 from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.design.hand_over import HandOver, Leaving, Process
+from tinhalo.core.design.print_fill import PrintFill
 from tinhalo.core.document import graph
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.document.base import READABLE, Colour, Identifier, Strict
@@ -39,6 +40,7 @@ class Layer(Strict):
     cut_with: Annotated[tuple[Identifier, ...], Field(max_length=100)] = ()
     board: Annotated[str | None, Field(min_length=1, max_length=64), READABLE] = None
     leaving: Leaving | None = None
+    fill: PrintFill | None = None
     recipe: Recipe = Recipe()
 
     def shares_cuts(self, other: Layer) -> bool:
@@ -49,6 +51,11 @@ class Layer(Strict):
     def stock(self) -> tuple[str, str | None]:
         """What it is cut from: the material's id, and a colour if it is not the usual one."""
         return (self.material, self.colour)
+
+    @property
+    def printed_with(self) -> PrintFill | None:
+        """What is printed over its colour, if anything is."""
+        return self.fill if self.process == "print" else None
 
     @property
     def leaves(self) -> bool:

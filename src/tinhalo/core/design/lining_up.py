@@ -19,4 +19,7 @@ class LiningUp(Strict):
     marks: Marks = "none"
     beside: Annotated[float, mm("of the marks from the job", ge=1, le=200)] = 8
     frame: Annotated[float, mm("of a cut frame from what is weeded; 0 for none", ge=0, le=200)] = 0
+    frame_around: Annotated[
+        Literal["all", "groups"], Field(description="one frame around all of it, or one around each group of pieces")
+    ] = "all"
     key: Annotated[bool, Field(description="a picture of all pieces with their numbers, at true size")] = False

@@ -43,6 +43,7 @@ Kind = Literal[
     "out_of_register",
     "in_no_layer",
     "running_together",
+    "coarse_print",
 ]
 
 #: Outlines of places are shown, not cut: this close, in mm.

@@ -17,6 +17,7 @@ from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.engine.knockout import knockouts
 from tinhalo.core.findings.checks.art import check_art
+from tinhalo.core.findings.checks.print_fill import check_print_fills
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.naming import Naming
 from tinhalo.core.findings.registry import CHECKS, SAME_PLACE, Check, Needs
@@ -44,6 +45,7 @@ def survey(made: Build, memo: Memo, *, shapes: bool = True) -> tuple[Finding, ..
     found = check_art(made)
     for one in made.layers:
         found += told_of(_surveyed(made, names, one, memo), "recipe")
+    found += check_print_fills(made)
     if shapes:
         for one in made.layers:
             if not one.layer.hidden and not one.region.area.is_empty:

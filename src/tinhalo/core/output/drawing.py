@@ -11,10 +11,12 @@ from tinhalo.core.design.hand_over import Process
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.exact.recover import trace
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region, wrapped
+from tinhalo.core.output.paint import Paint, paint_of
 
 
 @dataclass(frozen=True)
@@ -46,6 +48,7 @@ class DrawnLayer:
         style: what files say of it.
         pieces: its closed outlines, piece by piece, shells before their holes; mm, y up.
         strokes: its open strokes.
+        paint: what its areas are filled with over their colour, if anything.
     """
 
     id: str
@@ -55,16 +58,25 @@ class DrawnLayer:
     style: Style
     pieces: tuple[tuple[Contour, ...], ...]
     strokes: tuple[Contour, ...]
+    paint: Paint | None = None
 
     @property
     def lines(self) -> tuple[Contour, ...]:
         """All that a machine may follow of it: its outlines, then its open strokes."""
         return (*(contour for piece in self.pieces for contour in piece), *self.strokes)
 
+    @property
+    def box(self) -> Box:
+        """Around its closed outlines, in mm; it must have some."""
+        return Outline.from_contours([one for piece in self.pieces for one in piece]).bounds()
+
     def transformed(self, matrix: Floats) -> DrawnLayer:
         """The layer after an affine map, shape (2, 3)."""
         pieces = tuple(tuple(one.transformed(matrix) for one in piece) for piece in self.pieces)
-        return replace(self, pieces=pieces, strokes=tuple(one.transformed(matrix) for one in self.strokes))
+        strokes = tuple(one.transformed(matrix) for one in self.strokes)
+        return replace(
+            self, pieces=pieces, strokes=strokes, paint=self.paint.transformed(matrix) if self.paint else None
+        )
 
 
 @dataclass(frozen=True)
@@ -157,4 +169,5 @@ def _layer(build: Build, built: BuiltLayer, shared: bool) -> DrawnLayer:
         strokes = (*built.cut_lines.runs, *strokes)
     layer = built.layer
     style = style_of(build, built)
-    return DrawnLayer(layer.id, layer.title, layer.process, built.material.name, style, pieces, strokes)
+    paint = paint_of(layer.printed_with, style.fill, built.measures.bounds, build.library) if style.fill else None
+    return DrawnLayer(layer.id, layer.title, layer.process, built.material.name, style, pieces, strokes, paint)

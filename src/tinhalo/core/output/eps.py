@@ -7,12 +7,15 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Iterable
 
 from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.bezier import raised
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.eps_paint import paint_inside
 from tinhalo.core.output.pdf import POINTS, SPOTS, cmyk
 from tinhalo.core.units import number
 
@@ -30,7 +33,8 @@ def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
         "%%Creator: Tin Halo",
         f"%%BoundingBox: 0 0 {math.ceil(width)} {math.ceil(height)}",
         f"%%HiResBoundingBox: 0 0 {number(width)} {number(height)}",
-        "%%LanguageLevel: 2",
+        # Pictures are streams that can be read again, which level 2 does not know.
+        f"%%LanguageLevel: {3 if any(one.paint and one.paint.picture for one in drawing.layers) else 2}",
         "%%EndComments",
         "gsave 0 setlinejoin 0 setlinecap",
     ]
@@ -44,20 +48,23 @@ def _layer(layer: DrawnLayer, to_points: Floats) -> list[str]:
     style = layer.style
     made = [f"{number(style.line_width * POINTS)} setlinewidth"]
     for piece in layer.pieces:
-        pen = _Pen()
-        for contour in piece:
-            contour.transformed(to_points).draw(pen)
-        made += ["newpath", *pen.lines]
+        made += ["newpath", *_traced(piece, to_points)]
         if style.fill:
             # Filling takes the path with it.
             made += ["gsave", f"{_rgb(style.fill)} setrgbcolor eofill", "grestore"]
         if style.stroke:
             made += [_line_colour(layer.process, style.stroke), "stroke"]
+    if layer.paint and layer.pieces:
+        every = [one for piece in layer.pieces for one in piece]
+        made += ["newpath", *_traced(every, to_points)]
+        made += paint_inside(layer.box, layer.paint, to_points, _traced, lambda c: f"{_rgb(c)} setrgbcolor")
     if layer.strokes:
-        pen = _Pen()
-        for contour in layer.strokes:
-            contour.transformed(to_points).draw(pen)
-        made += ["newpath", *pen.lines, _line_colour(layer.process, style.open_stroke), "stroke"]
+        made += [
+            "newpath",
+            *_traced(layer.strokes, to_points),
+            _line_colour(layer.process, style.open_stroke),
+            "stroke",
+        ]
     return made
 
 
@@ -67,6 +74,14 @@ def _line_colour(process: str, colour: str) -> str:
     shares = [number(ink) for ink in cmyk(colour)]
     tint = f"dup {shares[0]} mul exch dup {shares[1]} mul exch dup {shares[2]} mul exch {shares[3]} mul"
     return f"[/Separation ({SPOTS[process]}) /DeviceCMYK {{{tint}}}] setcolorspace 1 setcolor"
+
+
+def _traced(contours: Iterable[Contour], matrix: Floats | None = None) -> list[str]:
+    """Path operators of contours, after an affine map."""
+    pen = _Pen()
+    for one in contours:
+        (one if matrix is None else one.transformed(matrix)).draw(pen)
+    return pen.lines
 
 
 def _rgb(colour: str) -> str:

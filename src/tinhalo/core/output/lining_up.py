@@ -5,12 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
+import shapely
 
 from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.engine.built import Build
-from tinhalo.core.geometry.arrays import XY, Box
+from tinhalo.core.geometry.arrays import XY, Box, Floats
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.sketch import Sketch
+from tinhalo.core.geometry.regions.region import wrapped
 from tinhalo.core.output.drawing import Drawing, DrawnLayer, drawing_of, empty_page
 
 #: Half the length of a cross's lines, and the diameter of a pin's hole (common practice: pins of 3 mm).
@@ -32,20 +35,34 @@ def _lined_up(drawing: Drawing, build: Build) -> Drawing:
 
 
 def framed(drawing: Drawing, build: Build) -> Drawing:
-    """The drawing with a cut frame around the whole job in every layer that is weeded."""
+    """The drawing with cut frames in every layer that is weeded, around the whole job or each group of pieces."""
     beside = build.design.hand_over.lining_up.frame
     if beside == 0 or build.bounds is None:
         return drawing
     weeded = {one.layer.id for one in build.leaving() if one.material.limits.weeded and one.layer.process == "cut"}
     if not weeded:
         return drawing
-    box = _grown(build.bounds, beside)
-    x0, y0, x1, y1 = box
-    frame = (Contour.of_ring(np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]], float)),)
+    every = [_grown(build.bounds, beside)]
+    if build.design.hand_over.lining_up.frame_around == "groups":
+        pieces = [piece for one in drawing.layers if one.id in weeded for piece in one.pieces]
+        every = _groups([_grown(Outline.from_contours(piece).bounds(), beside) for piece in pieces])
+    frames = tuple((Contour.of_ring(_corners(box)),) for box in every)
     layers = tuple(
-        replace(one, pieces=(*one.pieces, frame)) if one.id in weeded and one.pieces else one for one in drawing.layers
+        replace(one, pieces=(*one.pieces, *frames)) if one.id in weeded and one.pieces else one
+        for one in drawing.layers
     )
-    return replace(drawing, page=_around(drawing.page, box), layers=layers)
+    return replace(drawing, page=wrapped([*([drawing.page] if drawing.page else []), *every]), layers=layers)
+
+
+def _groups(boxes: list[Box]) -> list[Box]:
+    """Boxes around what overlaps, until none of them do."""
+    areas = np.array([shapely.box(*one) for one in boxes], object)
+    while True:
+        parts = shapely.get_parts(shapely.union_all(areas))
+        bounds: Floats = shapely.bounds(parts)  # pyright: ignore[reportUnknownMemberType]
+        if len(parts) == len(areas):
+            return [tuple(one) for one in bounds.tolist()]
+        areas = np.asarray(shapely.box(*bounds.T), object)
 
 
 def marked(drawing: Drawing, wanted: LiningUp) -> Drawing:
@@ -74,6 +91,11 @@ def _with(layer: DrawnLayer, places: list[XY], wanted: LiningUp) -> DrawnLayer:
     return replace(layer, strokes=(*layer.strokes, *holes))
 
 
+def _corners(box: Box) -> Floats:
+    x0, y0, x1, y1 = box
+    return np.array([[x0, y0], [x1, y0], [x1, y1], [x0, y1]], float)
+
+
 def _hole(x: float, y: float) -> Contour:
     radius = PIN / 2
     drawn = Sketch().start(x + radius, y).arc((x, y), (radius, radius), 0, 360).close()
@@ -82,9 +104,3 @@ def _hole(x: float, y: float) -> Contour:
 
 def _grown(box: Box, by: float) -> Box:
     return box[0] - by, box[1] - by, box[2] + by, box[3] + by
-
-
-def _around(page: Box | None, box: Box) -> Box:
-    if page is None:
-        return box
-    return min(page[0], box[0]), min(page[1], box[1]), max(page[2], box[2]), max(page[3], box[3])

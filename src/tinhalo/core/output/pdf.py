@@ -19,6 +19,8 @@ from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.bezier import raised
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.paint import Paint
+from tinhalo.core.output.pdf_paint import paint_inside
 from tinhalo.core.units import MM_PER_INCH
 
 #: Points to a mm.
@@ -60,19 +62,31 @@ def put(canvas: Canvas, layers: Iterable[DrawnLayer], to_points: Floats) -> None
             canvas.setStrokeColor(_line_colour(layer.process, style.stroke))
         for piece in layer.pieces:
             path = canvas.beginPath()
-            for contour in piece:
-                contour.transformed(to_points).draw(_Pen(path))
+            _draw(path, [one.transformed(to_points) for one in piece])
             canvas.drawPath(path, stroke=int(bool(style.stroke)), fill=int(bool(style.fill)), fillMode=FILL_EVEN_ODD)
+        if layer.paint and layer.pieces:
+            _paint(canvas, layer, layer.paint, to_points)
         if layer.strokes:
             canvas.setStrokeColor(_line_colour(layer.process, style.open_stroke))
             trace_onto(canvas, [one.transformed(to_points) for one in layer.strokes])
 
 
+def _paint(canvas: Canvas, layer: DrawnLayer, paint: Paint, to_points: Floats) -> None:
+    """Fill a layer's areas with its paint."""
+    outline = canvas.beginPath()
+    _draw(outline, tuple(one.transformed(to_points) for piece in layer.pieces for one in piece))
+    paint_inside(canvas, outline, layer.box, paint, to_points, _draw)
+
+
+def _draw(path: PDFPathObject, contours: Iterable[Contour]) -> None:
+    for one in contours:
+        one.draw(_Pen(path))
+
+
 def trace_onto(canvas: Canvas, contours: Iterable[Contour]) -> None:
     """Draw lines along contours that are in points already."""
     path = canvas.beginPath()
-    for one in contours:
-        one.draw(_Pen(path))
+    _draw(path, contours)
     canvas.drawPath(path, stroke=1, fill=0)
 
 

@@ -90,7 +90,8 @@ def _placed(board: int, laid: Nested) -> Placed:
 def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Sheet:
     size = board.size
     items = [board.items[laying.placed[index].item] for index in on]
-    layers: dict[str, DrawnLayer] = {}
+    # A paint lies where its copy does: such copies stay layers of their own.
+    layers: dict[tuple[str, int], DrawnLayer] = {}
     hulls: list[Polygon] = []
     for index, item in zip(on, items, strict=True):
         one = laying.placed[index]
@@ -98,15 +99,16 @@ def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Shee
         hulls.append(placed(item.hull, Nested(one.item, number, one.x, one.y, one.turn)))
         for layer in item.layers:
             moved = layer.transformed(matrix)
-            there = layers.get(layer.id)
-            layers[layer.id] = (
+            key = (layer.id, index if layer.paint else -1)
+            there = layers.get(key)
+            layers[key] = (
                 moved
                 if there is None
                 else replace(there, pieces=there.pieces + moved.pieces, strokes=there.strokes + moved.strokes)
             )
-    order = [id for id in board.board.layers if id in layers]
+    order = [one for id in board.board.layers for (of, _), one in layers.items() if of == id]
     title = f"{board.board.title}, sheet {number + 1}"
-    drawing = Drawing(title, (0.0, 0.0, *size), tuple(layers[id] for id in order))
+    drawing = Drawing(title, (0.0, 0.0, *size), tuple(order))
     return Sheet(board, number, size, tuple(on), drawing, _used(items, hulls, size), tuple(_wrong(hulls, size, laying)))
 
 

@@ -3,16 +3,19 @@
 User units are millimetres: width and height say so, and the viewBox spans the same numbers. Coordinates are the
 design's own with y pointing down, so that all layers of a design lie in register. A layer is one group with its id, and
 its name as title. A piece is one path, its holes after its shell, filled by the even-odd rule where areas leave; a
-layer's open strokes are one more path.
+layer's open strokes are one more path. A pattern or picture comes after these, seen
+through the same outlines.
 """
 
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from xml.sax.saxutils import escape
 
 from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.svg_paint import painted
 from tinhalo.core.output.svg_path import curves
 from tinhalo.core.units import number
 
@@ -21,7 +24,8 @@ def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
     """One SVG file with a group per layer, in painting order: the bottom of the stack first."""
     x0, _, _, y1 = drawing.page or (0.0, 0.0, 0.0, 0.0)
     width, height = (number(side) for side in drawing.size)
-    groups = "\n".join(_group(layer) for layer in reversed(drawing.layers))
+    layers = list(reversed(drawing.layers))
+    groups = "\n".join(_group(layer, id) for layer, id in zip(layers, _ids(layers), strict=True))
     text = (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" '
@@ -31,7 +35,17 @@ def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
     return text.encode()
 
 
-def _group(layer: DrawnLayer) -> str:
+def _ids(layers: Iterable[DrawnLayer]) -> list[str]:
+    """An id for each: copies of a layer on a sheet are counted."""
+    seen: dict[str, int] = {}
+    ids: list[str] = []
+    for layer in layers:
+        seen[layer.id] = count = seen.get(layer.id, 0) + 1
+        ids.append(_xml_id(layer.id) + (f"_{count}" if count > 1 else ""))
+    return ids
+
+
+def _group(layer: DrawnLayer, id: str) -> str:
     style = layer.style
     width = f'stroke-width="{number(style.line_width)}"'
     stroke = f'stroke="{style.stroke}" {width}' if style.stroke else 'stroke="none"'
@@ -40,9 +54,11 @@ def _group(layer: DrawnLayer) -> str:
     if strokes:
         # Open strokes have no area to be seen by.
         paths.append(f'<path d="{strokes}" fill="none" stroke="{style.open_stroke}" {width}/>')
+    if layer.paint and layer.pieces:
+        paths.append(painted(layer.paint, id, [curves(piece) for piece in layer.pieces], layer.box))
     drawn = "\n".join(paths)
     return (
-        f'<g id="{_xml_id(layer.id)}" fill="{style.fill or "none"}" fill-rule="evenodd" {stroke}>\n'
+        f'<g id="{id}" fill="{style.fill or "none"}" fill-rule="evenodd" {stroke}>\n'
         f"<title>{_text(layer.title)}</title>\n"
         f"<desc>{_text(f'{layer.process}, {layer.material}')}</desc>\n{drawn}\n</g>"
     )

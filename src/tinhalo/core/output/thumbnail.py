@@ -2,9 +2,21 @@
 
 from __future__ import annotations
 
+import io
+from dataclasses import replace
+from functools import lru_cache
+
+from PIL import Image
+
+from tinhalo.core.artwork.library import Library
 from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.output.paint import paint_of
+from tinhalo.core.output.svg_paint import painted
 from tinhalo.core.output.svg_path import marks, polygons
 from tinhalo.core.units import number
+
+#: Dots of a picture's longer side.
+_DOTS = 200
 
 
 def thumbnail(built: Build) -> str:
@@ -14,14 +26,14 @@ def thumbnail(built: Build) -> str:
     box = [x0 - margin, -y1 - margin, x1 - x0 + 2 * margin, y1 - y0 + 2 * margin]
     # A hairline in a darker tone keeps pale layers apart from the paper.
     stroke = number(max(box[2], box[3]) / 400)
-    paths = "".join(_painted(b) for b in reversed(built.leaving()))
+    paths = "".join(_painted(b, built.library) for b in reversed(built.leaving()))
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{" ".join(number(v) for v in box)}">'
         f'<g fill-rule="evenodd" stroke="#00000040" stroke-width="{stroke}">{paths}</g></svg>'
     )
 
 
-def _painted(built: BuiltLayer) -> str:
+def _painted(built: BuiltLayer, library: Library) -> str:
     """A layer in its material's colour; what is scored as a line, what is sunk as a shade."""
     region, process = built.region, built.layer.process
     fill = f'fill="{built.material.colour}"'
@@ -30,5 +42,21 @@ def _painted(built: BuiltLayer) -> str:
     elif process in ("engrave", "carve"):
         fill = 'fill="#00000040"'
     areas = "" if region.area.is_empty else f'<path d="{polygons(region.area.geoms, 2)}" {fill}/>'
+    paint = paint_of(built.layer.printed_with, built.material.colour, built.measures.bounds, library)
+    if paint and areas and built.measures.bounds:
+        small = replace(paint, picture=_reduced(paint.picture))
+        areas += painted(small, f"of-{built.layer.id}", [polygons(region.area.geoms, 2)], built.measures.bounds)
     strokes = f'<path d="{marks(region.marks)}" stroke="#000000a0"/>' if len(region.marks) else ""
     return areas + strokes
+
+
+@lru_cache(maxsize=16)
+def _reduced(picture: bytes) -> bytes:
+    """A picture with no more dots than are seen; nothing of nothing."""
+    if not picture:
+        return picture
+    with Image.open(io.BytesIO(picture)) as opened:
+        opened.thumbnail((_DOTS, _DOTS))
+        held = io.BytesIO()
+        opened.save(held, "PNG")
+    return held.getvalue()

@@ -11,6 +11,11 @@ const MARKS = [
   { value: "pins" as const, text: "holes for 3 mm pins at three corners" },
 ];
 
+const AROUND = [
+  { value: "all" as const, text: "the job" },
+  { value: "groups" as const, text: "each group of pieces" },
+];
+
 export function LiningUp() {
   const unit = useUnit();
   const set = usePart((design) => design.hand_over.lining_up);
@@ -54,7 +59,19 @@ export function LiningUp() {
           max={200}
           edits={(frame) => edits((design) => patchLiningUp(design, { frame }), "lining.frame")}
         />{" "}
-        around the job.
+        around{" "}
+        {set.frame > 0 ? (
+          <Choice
+            inline
+            label="What the frame goes around"
+            value={set.frame_around}
+            groups={[{ options: AROUND }]}
+            onChange={(frame_around) => edit((design) => patchLiningUp(design, { frame_around }))}
+          />
+        ) : (
+          "the job"
+        )}
+        .
       </p>
       <label className="flex items-center gap-2">
         <input

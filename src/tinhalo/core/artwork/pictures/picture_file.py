@@ -19,6 +19,8 @@ MOST_PIXELS, MOST_SIDE = 80_000_000, 4_000
 MOST_SECONDS = 8
 MOST_WAITING = 30.0
 MOST_MEMORY = 1_500_000_000
+#: Dots larger than this, in mm, are seen at an edge or in a print (common practice: 150 to an inch).
+COARSE = 0.17
 #: Sides that are traced, in pixels.
 _LEAST_SIDE = 4
 

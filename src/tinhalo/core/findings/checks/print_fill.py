@@ -1,0 +1,43 @@
+"""Pictures that layers are printed with, which are not here or too coarse."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from tinhalo.core.artwork.drawings.error import DrawingError
+from tinhalo.core.artwork.pictures.picture_file import COARSE, pixels
+from tinhalo.core.design.print_fill import PictureFill
+from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.findings.finding import Finding
+from tinhalo.core.units import MM_PER_INCH, length
+
+
+def check_print_fills(made: Build) -> Iterator[Finding]:
+    """What there is to tell of the pictures that layers are printed with."""
+    for one in made.layers:
+        fill = one.layer.printed_with
+        if isinstance(fill, PictureFill) and not one.layer.hidden:
+            yield from _of(made, one, fill)
+
+
+def _of(made: Build, one: BuiltLayer, fill: PictureFill) -> Iterator[Finding]:
+    name, layer = fill.name or "its picture", one.layer
+    try:
+        rows, columns = pixels(made.library.picture(fill.file)).shape[:2]
+    except DrawingError:
+        sentence = f"“{name}” on “{layer.title}” is not here: it prints in its plain colour. Choose the picture again."
+        yield Finding(kind="unknown_file", severity="error", layer=layer.id, sentence=sentence)
+        return
+    bounds = one.measures.bounds
+    if bounds is None:
+        return
+    dot = fill.wide(columns, rows, bounds) / columns
+    if dot > COARSE:
+        most = length(COARSE * columns, made.design.unit)
+        sentence = (
+            f"“{name}” on “{layer.title}” prints with {MM_PER_INCH / dot:.0f} dots to an inch and will look rough: "
+            f"it is good for {most} of width. Choose a larger picture, or one that comes again and again."
+        )
+        yield Finding(
+            kind="coarse_print", severity="note", layer=layer.id, sentence=sentence, measure=dot, limit=COARSE
+        )

@@ -1,0 +1,4 @@
+from typing import BinaryIO
+
+class ImageReader:
+    def __init__(self, fileName: BinaryIO) -> None: ...
