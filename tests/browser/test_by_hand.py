@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import re
 
+from PIL import Image
 from playwright.sync_api import BrowserContext, Locator, expect
 
 from tests.browser.base import LOWEST, BrowserTest
@@ -43,6 +45,34 @@ class Colours(BrowserTest):
         self.page.get_by_role("button", name="#00aa77").press("Enter")
         self.page.get_by_role("button", name="Usual").press("Enter")
         self.assertEqual(self.colours(), [None, "#00aa77"])
+
+
+class Prints(BrowserTest):
+    def test_a_printed_layer_gets_a_pattern_and_a_picture(self) -> None:
+        self.new_design("Bram")
+        card = self.opened("face")
+        card.get_by_role("combobox", name="Process of Face").press("Enter")
+        self.page.get_by_role("option", name="Print").press("Enter")
+        self.page.get_by_role("button", name="Colour of Face").press("Enter")
+        self.page.get_by_role("combobox", name="What Face is printed with").press("Enter")
+        self.page.get_by_role("option", name="Gingham").press("Enter")
+        expect(self.page.get_by_test_id("paint")).to_have_count(1)
+        size = self.page.get_by_label("Again after")
+        size.fill("9")
+        size.press("Enter")
+        self.assertEqual(self.document()["layers"][0]["fill"]["size"], 9)
+        self.assertEqual(violations(self.page), [])
+        with self.page.expect_file_chooser() as chooser:
+            self.page.get_by_role("combobox", name="What Face is printed with").click()
+            self.page.get_by_role("option", name="A picture…").click()
+        held = io.BytesIO()
+        Image.new("RGB", (60, 40), "#cc3355").save(held, "PNG")
+        chooser.value.set_files({"name": "Gull.png", "mimeType": "image/png", "buffer": held.getvalue()})
+        expect(self.page.get_by_role("combobox", name="How the picture lies")).to_be_visible()
+        self.page.keyboard.press("Escape")
+        expect(self.page.locator('[data-layer="face"] image')).to_have_count(1)
+        # So few dots on so large a name are told.
+        expect(self.page.get_by_text("dots to an inch")).to_be_visible()
 
 
 class Edges(BrowserTest):

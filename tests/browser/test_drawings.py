@@ -79,13 +79,20 @@ class Drawings(BrowserTest):
         page.evaluate(send, ["drop", CREST.decode()])
         expect(page.get_by_test_id("drawing-crest")).to_be_visible()
         page.evaluate(send, ["paste", CREST.decode().replace("shield", "board")])
-        expect(page.get_by_test_id("drawing-pasted")).to_contain_text("3 of 4 elements")
+        pasted = page.get_by_test_id("drawing-pasted")
+        expect(pasted).to_contain_text("3 of 4 elements")
+        # What is left out stays left out, wherever it stands in the newer file.
+        pasted.get_by_text("3 of 4 elements").click()
+        pasted.get_by_role("checkbox", name="board").uncheck()
+        left_out = self.document()["art"][-1]["left_out"]
+        self.assertEqual(1, len(left_out))
         before = self.document()["layers"]
-        newer = CREST.decode().replace('r="6"', 'r="9"').encode()
+        newer = CREST.decode().replace('r="6"', 'r="9"').replace("shield", "board").encode()
         page.get_by_label("Another file for Pasted").set_input_files(self.file("newer.svg", newer))
         expect(page.get_by_test_id("drawing-pasted")).to_contain_text("newer")
         self.settled(page)
         self.assertEqual(before, self.document()["layers"])
+        self.assertEqual(left_out, self.document()["art"][-1]["left_out"])
 
     def test_words_and_a_drawing_become_one_piece_by_the_keyboard(self) -> None:
         self.new_design("Bram")
@@ -105,8 +112,6 @@ class Drawings(BrowserTest):
         overlap.press("Enter")
         card = self.opened("face")
         card.get_by_role("button", name="Add a step").press("Enter")
-        page.wait_for_timeout(500)
-        page.screenshot(path="/tmp/menu.png")
         page.keyboard.type("join")
         page.get_by_role("menuitem", name="Join with").press("Enter")
         self.settled(page)

@@ -70,7 +70,8 @@ def by_resvg(page: Drawing) -> np.ndarray:
 
 def by_pdfium(page: Drawing) -> np.ndarray:
     document = pypdfium2.PdfDocument(pdf.write(page, HandOver()))
-    return np.asarray(document[0].render(scale=25.4 * DOTS_PER_MM / 72).to_pil().convert("RGB"), float)
+    scale: Any = 25.4 * DOTS_PER_MM / 72
+    return np.asarray(document[0].render(scale=scale).to_pil().convert("RGB"), float)
 
 
 def share_of(seen: np.ndarray, colour: str) -> float:

@@ -11,6 +11,7 @@ import unittest
 import numpy as np
 import resvg_py
 import shapely.affinity
+import svgelements
 from PIL import Image
 
 from tests.core.svg_cases import CASES
@@ -26,6 +27,7 @@ from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.output.drawing import drawing_of
 from tinhalo.core.output.pack import pack_files
 from tinhalo.core.output.svg_path import curves
 from tinhalo.core.runtime.memo import Memo
@@ -126,6 +128,29 @@ class Art(unittest.TestCase):
             # A cut file has its outlines as hairlines: holes are told by what lies in what.
             self.assertLess(moved.hausdorff_distance(layer.region.area), 0.02)
             self.assertEqual(layer.region.holes, sum(len(p.interiors) for p in back.geoms))
+
+    def test_lines_kept_as_lines_leave_as_few_true_curves(self) -> None:
+        bow, size = "M5 5 C 30 60 60 -20 95 40", 'width="100mm" height="100mm"'
+        line = 'fill="none" stroke="#000" stroke-width="0.5"'
+        svg = drawing(
+            f'<path d="{bow}" {line}/><circle cx="50" cy="30" r="15" {line}/>'
+            f'<polyline points="5,50 20,40 20,55" {line}/>'
+            f'<rect x="70" y="5" width="10" height="10" fill="red"/>',
+            size,
+        )
+        made = self.built(svg, lines="kept", place={"rotate": 20})
+        self.assertAlmostEqual(made.layers[0].region.area.area, 100, delta=0.001)
+        # Lengths by an independent reader of path data, and of the circle and the line by their formulas.
+        wanted = [svgelements.Path(bow).length(), 30 * math.pi, math.hypot(15, 10) + 15]
+        strokes = drawing_of(made).layers[0].strokes
+        self.assertEqual([False, True, False], [one.closed for one in strokes])
+        for stroke, length, most in zip(strokes, wanted, (6, 6, 2), strict=True):
+            self.assertAlmostEqual(Outline.from_contours([stroke]).length, length, delta=0.01)
+            self.assertLessEqual(len(stroke.segments), most)
+        self.assertEqual(3, made.layers[0].measures.marks)
+        # What was read before lines could be kept is painted as it was.
+        file = DrawingFile.from_bytes(read_svg(svg.encode()).to_bytes())
+        self.assertEqual([1, 4, 2, 0], [min(len(one.course.segments), 4) for one in file.elements])
 
     def test_white_takes_away_lines_enclose_and_elements_are_left_out(self) -> None:
         size = 'width="100mm" height="100mm"'

@@ -17,7 +17,7 @@ from tinhalo.core.artwork.drawings.shipped import shipped_drawings
 from tinhalo.core.artwork.drawings.vet import vet
 from tinhalo.core.artwork.pictures import picture_file
 from tinhalo.core.artwork.pictures.picture import TracedPicture, once_traced
-from tinhalo.core.artwork.pictures.picture_file import COARSE, is_picture, pixels
+from tinhalo.core.artwork.pictures.picture_file import COARSE, density_of, is_picture, pixels
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.painted import area_of
 from tinhalo.core.geometry.curves.precision import SCREEN
@@ -129,7 +129,8 @@ def get_file(id: str, shop: Shop) -> FileReply:
     """A file that was brought in."""
     kind, name = shop.files.listed(id) or ("drawing", f"{id}.svg")
     if kind == "picture":
-        return _picture(id, name, shop.library.picture(id), None)
+        png = shop.library.picture(id)
+        return _picture(id, name, png, density_of(png))
     return _reply(id, name, shop.library.drawing(id))
 
 

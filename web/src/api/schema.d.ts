@@ -2143,9 +2143,9 @@ export interface components {
          * @description A drawing that was brought in from a file, at its true size where the file says it.
          *
          *     Its own origin is the middle of all that it paints. ``left_out`` are numbers of its elements; hidden ones are left
-         *     out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, or what
-         *     they go round; as the file looks for each line where it is auto. With ``white_cuts`` what is white takes away from
-         *     what lies under it.
+         *     out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, what
+         *     they go round, or lines still, that are scored or drawn along; as the file looks for each line where it is auto.
+         *     With ``white_cuts`` what is white takes away from what lies under it.
          */
         "Drawing-Input": {
             /** Id */
@@ -2180,7 +2180,7 @@ export interface components {
              * @default auto
              * @enum {string}
              */
-            lines: "auto" | "painted" | "enclosed";
+            lines: "auto" | "painted" | "enclosed" | "kept";
             /**
              * White Cuts
              * @default true
@@ -2202,9 +2202,9 @@ export interface components {
          * @description A drawing that was brought in from a file, at its true size where the file says it.
          *
          *     Its own origin is the middle of all that it paints. ``left_out`` are numbers of its elements; hidden ones are left
-         *     out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, or what
-         *     they go round; as the file looks for each line where it is auto. With ``white_cuts`` what is white takes away from
-         *     what lies under it.
+         *     out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, what
+         *     they go round, or lines still, that are scored or drawn along; as the file looks for each line where it is auto.
+         *     With ``white_cuts`` what is white takes away from what lies under it.
          */
         "Drawing-Output": {
             /** Id */
@@ -2239,7 +2239,7 @@ export interface components {
              * @default auto
              * @enum {string}
              */
-            lines: "auto" | "painted" | "enclosed";
+            lines: "auto" | "painted" | "enclosed" | "kept";
             /**
              * White Cuts
              * @default true

@@ -25,6 +25,7 @@ const LINES = [
   { value: "auto" as const, text: "as the file looks" },
   { value: "painted" as const, text: "areas, as wide as drawn" },
   { value: "enclosed" as const, text: "what they go round" },
+  { value: "kept" as const, text: "lines, to score or draw along" },
 ];
 
 export const DrawingBox = memo(function DrawingBox({ art }: { art: Drawing }) {

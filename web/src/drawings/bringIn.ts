@@ -65,7 +65,7 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
     }, 1000);
     try {
       const brought = await api.bringIn(file);
-      if (instead) replace(instead, brought);
+      if (instead) await replace(instead, brought);
       else place(brought);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
@@ -79,14 +79,46 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
 }
 
 /** Another file of the same kind in the place of art's own: what is set of it, and its layers, stay. */
-function replace(id: string, brought: BroughtFile): void {
+async function replace(id: string, brought: BroughtFile): Promise<void> {
   const art = now().art.find((one) => one.id === id);
   if (!art) return;
   const named = { file: brought.id, name: brought.name };
   if (isPicture(art) && brought.kind === "picture") edit((design) => patchPicture(design, id, named));
-  else if (art.kind === "drawing" && brought.kind === "drawing")
-    edit((design) => patchDrawing(design, id, { ...named, left_out: [], brought: [] }));
-  else say(`${brought.name} is a ${brought.kind}, and cannot take the place of a ${art.kind}.`);
+  else if (art.kind === "drawing" && brought.kind === "drawing") {
+    const chosen = await sameElements(art, brought);
+    edit((design) => patchDrawing(design, id, { ...named, ...chosen }));
+  } else say(`${brought.name} is a ${brought.kind}, and cannot take the place of a ${art.kind}.`);
+}
+
+/** What was left out of a drawing, or brought in though it is hidden, found by its name in a newer file. */
+async function sameElements(
+  art: Drawing,
+  newer: BroughtFile,
+): Promise<Pick<Drawing, "left_out" | "brought">> {
+  if (art.left_out.length + art.brought.length === 0) return { left_out: [], brought: [] };
+  const before = callings(await api.file(art.file).catch(() => ({ elements: [] })));
+  const numbers = new Map([...callings(newer)].map(([number, called]) => [called, number]));
+  const found = (chosen: number[]) =>
+    chosen.flatMap((number) => numbers.get(before.get(number) ?? "") ?? []).toSorted((a, b) => a - b);
+  const left_out = found(art.left_out);
+  const lost = art.left_out.length - left_out.length;
+  if (lost > 0)
+    say(
+      `${lost} of the elements that were left out ${lost === 1 ? "is" : "are"} not in ${newer.name} by name: look at its list.`,
+    );
+  return { left_out, brought: found(art.brought) };
+}
+
+/** Of each element its name, and which of that name it is. */
+function callings(file: Pick<BroughtFile, "elements">): Map<number, string> {
+  const seen = new Map<string, number>();
+  return new Map(
+    file.elements.map(({ number, name }) => {
+      const count = (seen.get(name) ?? 0) + 1;
+      seen.set(name, count);
+      return [number, `${name}\n${count}`];
+    }),
+  );
 }
 
 /** Files dropped anywhere on the bench, or pasted, are brought in. */

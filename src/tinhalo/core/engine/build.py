@@ -22,6 +22,7 @@ from tinhalo.core.engine.anchoring import anchor_place
 from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer, Measures, middle_of
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.courses import courses
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.exact.recover import CutOutline, trace
 from tinhalo.core.geometry.exact.shared_edges import CutLines, beside, without_shared
@@ -169,4 +170,4 @@ def _measure(region: Region, cut: CutOutline | None) -> Measures:
         marks = Region(MultiPolygon(), (), region.marks).bounds
         bounds = wrapped([cut.outline.bounds(), *([marks] if marks else [])])
     marks_length = region.marks_length
-    return Measures(area, length + marks_length, region.pieces, region.holes, len(region.marks), bounds)
+    return Measures(area, length + marks_length, region.pieces, region.holes, len(courses(region.marks)), bounds)

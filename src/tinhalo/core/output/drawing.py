@@ -11,9 +11,10 @@ from tinhalo.core.design.hand_over import Process
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.courses import drawn
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.geometry.exact.recover import trace
+from tinhalo.core.geometry.exact.recover import FIT_TOLERANCE, trace
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region, wrapped
 from tinhalo.core.output.paint import Paint, paint_of
@@ -159,7 +160,7 @@ def _beside(built: BuiltLayer, kerf: float) -> Region:
 def _layer(build: Build, built: BuiltLayer, shared: bool) -> DrawnLayer:
     if built.cut is None:
         raise ValueError("only exactly built layers can leave")
-    strokes = tuple(Contour.of_strokes(built.region.marks))
+    strokes = tuple(drawn(built.region.marks, FIT_TOLERANCE))
     kerf = kerf_of(built)
     cut = trace(_beside(built, kerf)) if kerf else built.cut
     pieces = tuple(tuple(piece) for piece in cut.pieces())

@@ -9,6 +9,7 @@ from shapely import LineString, Polygon
 
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.courses import courses
 from tinhalo.core.units import number
 
 
@@ -69,8 +70,8 @@ def lines(strokes: Iterable[LineString], decimals: int = 3) -> str:
 
 
 def marks(ends: Floats) -> str:
-    """Path data of straight open strokes, shape (n, 2, 2)."""
-    return curves(Contour.of_strokes(ends))
+    """Path data of straight open strokes, shape (n, 2, 2); those that follow each other are one line."""
+    return "".join(_run(points, 4) for points in courses(ends))
 
 
 def _run(points: Floats, decimals: int) -> str:

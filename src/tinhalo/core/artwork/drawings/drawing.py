@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+from dataclasses import replace
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
@@ -15,14 +17,15 @@ from tinhalo.core.artwork.from_file import FromFile
 from tinhalo.core.artwork.place import place_matrix
 from tinhalo.core.artwork.whole import DrawnWhole, SizedByPlace
 from tinhalo.core.geometry.curves.affine import after, shift
-from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.curves.courses import marks_along
+from tinhalo.core.geometry.curves.outline import Outline, followed
 from tinhalo.core.geometry.curves.painted import area_of, combined, united
 from tinhalo.core.geometry.regions.region import Region
 
 #: White is at least this light in red, green and blue.
 _WHITE = 250
 
-Lines = Literal["auto", "painted", "enclosed"]
+Lines = Literal["auto", "painted", "enclosed", "kept"]
 ElementNumber = Annotated[int, Field(ge=0, le=100_000)]
 
 
@@ -30,9 +33,9 @@ class Drawing(FromFile, SizedByPlace):
     """A drawing that was brought in from a file, at its true size where the file says it.
 
     Its own origin is the middle of all that it paints. ``left_out`` are numbers of its elements; hidden ones are left
-    out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, or what
-    they go round; as the file looks for each line where it is auto. With ``white_cuts`` what is white takes away from
-    what lies under it.
+    out unless ``brought`` names them. ``lines`` says what becomes of lines: areas as wide as they are painted, what
+    they go round, or lines still, that are scored or drawn along; as the file looks for each line where it is auto.
+    With ``white_cuts`` what is white takes away from what lies under it.
     """
 
     noun: ClassVar[str] = "drawing"
@@ -48,11 +51,20 @@ class Drawing(FromFile, SizedByPlace):
         file = studio.library.drawing(self.file)
         x, y = file.middle
         matrix = after(place_matrix(self.place), shift(-x, -y))
-        plain = composed(self.chosen(file), self.lines, white_cuts=self.white_cuts)
+        chosen = self.chosen(file)
+        kept = [self.lines == "kept" and len(one.course.segments) > 0 for one in chosen]
+        areal = [one for one, is_kept in zip(chosen, kept, strict=True) if not is_kept]
+        plain = composed(areal, self.lines, white_cuts=self.white_cuts)
         placed = [turned_right(one.transformed(matrix)) for one in plain]
         areas = [area_of(one, studio.precision.chord, studio.precision.turn) for one in placed]
         united_area = shapely.union_all(np.array(areas, object))
-        return DrawnWhole(Region.of(united_area, (Outline.joined(placed),)), self.title)
+        courses = [
+            followed(replace(contour, closed=False), studio.precision.chord)
+            for one in itertools.compress(chosen, kept)
+            for contour in one.course.transformed(matrix).contours()
+        ]
+        region = Region.of(united_area, (Outline.joined(placed),)).with_marks(marks_along(courses))
+        return DrawnWhole(region, self.title)
 
     def chosen(self, file: DrawingFile) -> list[Element]:
         """The elements that are brought in, the lowest first."""

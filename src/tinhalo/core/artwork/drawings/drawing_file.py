@@ -29,6 +29,7 @@ class Element:
         line: the line's width in mm; 0 of an area.
         ends: how many ends of the line lie open.
         hidden: why it is not seen (“it is switched off”); empty where it is.
+        course: of a line, what it follows, where nothing is cut off it; open lines end where they end.
     """
 
     name: str
@@ -38,6 +39,7 @@ class Element:
     line: float = 0
     ends: int = 0
     hidden: str = ""
+    course: Outline = field(default_factory=Outline.empty)
 
 
 @dataclass(frozen=True)
@@ -101,7 +103,7 @@ class DrawingFile:
 
     def to_bytes(self) -> bytes:
         """Packed, to be kept beside the file itself."""
-        outlines = [one for element in self.elements for one in (element.painted, element.enclosed)]
+        outlines = [one for element in self.elements for one in (element.painted, element.enclosed, element.course)]
         facts = [{name: getattr(element, name) for name in _FACTS} for element in self.elements]
         head = {"elements": facts, "page": self.page, "sized": self.sized, "told": self.told, "texts": self.texts}
         head["pictures"] = [asdict(one) for one in self.pictures]
@@ -126,8 +128,11 @@ class DrawingFile:
             segments, degree = held["segments"], held["degree"].astype(np.uint8)
             starts, counts = held["starts"].astype(np.intp), held["counts"]
         outlines = list(_split(segments, degree, starts, counts))
+        # Before lines could be kept as lines, two outlines of each were packed.
+        each = len(outlines) // max(len(head["elements"]), 1)
+        names = ("painted", "enclosed", "course")[:each]
         elements = tuple(
-            Element(**facts, painted=outlines[2 * i], enclosed=outlines[2 * i + 1])
+            Element(**facts, **dict(zip(names, outlines[each * i : each * (i + 1)], strict=True)))
             for i, facts in enumerate(head["elements"])
         )
         pictures = tuple(Picture(**one) for one in head.get("pictures", ()))

@@ -17,6 +17,7 @@ from tinhalo.core.artwork.drawings.drawing_file import DrawingFile, Element
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.drawings.track import Track, closed_up
 from tinhalo.core.geometry.curves.contour import Contour
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.painted import filled, stroked
 
 #: Ends that are nearer than this, in mm, are one.
@@ -137,4 +138,4 @@ def _element(name: str, hidden: str, contours: list[Contour]) -> Element:
     painted = filled(stroked(joined, LINE, "round", "round", 4, [], 0), "nonzero")
     ends = 2 * (len(joined) - len(closed))
     called = name if name not in ("", "0") else "drawing"
-    return Element(called[:60], "#000000", painted, enclosed, LINE, ends, hidden)
+    return Element(called[:60], "#000000", painted, enclosed, LINE, ends, hidden, Outline.from_contours(joined))

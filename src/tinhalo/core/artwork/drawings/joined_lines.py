@@ -43,7 +43,14 @@ def joined_up(elements: list[Element], lines: dict[int, list[Contour]]) -> list[
         enclosed = filled(closed_up(closed), "evenodd")
         name = f"{first.name} and {len(numbers) - 1} more, joined"[:60]
         made[numbers[0]] = Element(
-            name, first.colour, filled(painted, "nonzero"), enclosed, first.line, ends, first.hidden
+            name,
+            first.colour,
+            filled(painted, "nonzero"),
+            enclosed,
+            first.line,
+            ends,
+            first.hidden,
+            Outline.from_contours(chains),
         )
         gone.update(numbers[1:])
     return [one for number, one in enumerate(made) if number not in gone]

@@ -297,9 +297,11 @@ class _Reader:
         enclosed = _clipped(filled(closed_up(round_).transformed(matrix), "nonzero"), context.clip)
         ends = 2 * (len(contours) - len(round_))
         if len(outline.segments) or len(enclosed.segments):
+            followed: list[Contour] = []
             if context.clip is None and not sure:
                 to_mm = after(np.array([[MM, 0, 0], [0, -MM, 0]]), matrix)
-                self._followed = [one.transformed(to_mm) for one in contours]
+                followed = [one.transformed(to_mm) for one in contours]
+                self._followed = followed
             yield Element(
                 name,
                 stroke[0],
@@ -308,6 +310,7 @@ class _Reader:
                 width * scale * MM,
                 ends,
                 hidden or _unseen(stroke[1]),
+                Outline.from_contours(followed),
             )
 
     def _paint(self, name: str, style: Style) -> tuple[str, float] | None:

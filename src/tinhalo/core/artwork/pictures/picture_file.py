@@ -78,8 +78,9 @@ def judge(data: bytes) -> tuple[bytes, float | None] | str:
             upright = ImageOps.exif_transpose(opened).convert("RGBA")
         upright.thumbnail((MOST_SIDE, MOST_SIDE), Image.Resampling.LANCZOS)
         made = io.BytesIO()
-        upright.save(made, "PNG", compress_level=3)
         sharp = float(density) * upright.width / width if density and 30 <= float(density) <= 4800 else None
+        said = {"dpi": (sharp, sharp)} if sharp else {}
+        upright.save(made, "PNG", compress_level=3, **said)
         return made.getvalue(), sharp
     except (Image.DecompressionBombError, Image.DecompressionBombWarning):
         return "it has too many dots"
@@ -92,6 +93,13 @@ def judge(data: bytes) -> tuple[bytes, float | None] | str:
         return "it is damaged, or no picture that can be read here"
     finally:
         logging.disable(logging.NOTSET)
+
+
+def density_of(png: bytes) -> float | None:
+    """Dots to an inch that a PNG of our own says; None where its file did not say them."""
+    with Image.open(io.BytesIO(png)) as opened:
+        said = opened.info.get("dpi")
+    return float(said[0]) if said else None
 
 
 @lru_cache(maxsize=4)
