@@ -28,6 +28,7 @@ from tinhalo.api import (
     font_choice,
     handing_over,
     heat,
+    in_the_round,
     jobs,
     machines,
     meeting,
@@ -38,6 +39,7 @@ from tinhalo.api import (
     redrawing,
     sheets,
     shelf,
+    solids,
     starters,
 )
 from tinhalo.api.door import Door
@@ -63,6 +65,7 @@ _ROUTERS = (
     font_choice,
     handing_over,
     heat,
+    in_the_round,
     jobs,
     machines,
     meeting,
@@ -72,6 +75,7 @@ _ROUTERS = (
     redrawing,
     sheets,
     shelf,
+    solids,
     starters,
 )
 _HOUR = 3600

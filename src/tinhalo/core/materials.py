@@ -7,7 +7,7 @@ lost (all common practice); colours are our own, for the screen.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -52,14 +52,19 @@ class Limits(Strict):
     tool: Small | None = None
 
 
+#: What its surface is like, to look at.
+Surface = Literal["matt", "gloss", "mirror", "wood", "felt", "paper", "metal"]
+
+
 class Material(Strict):
-    """A sheet material: thickness in mm, colour as #rrggbb, and its limits."""
+    """A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like."""
 
     id: Identifier
     name: Annotated[str, Field(min_length=1, max_length=80), READABLE]
     thickness: Length
     colour: Colour
     limits: Limits
+    surface: Surface = "matt"
 
 
 def _shipped(
@@ -76,6 +81,7 @@ def _shipped(
     weeded: bool = False,
     mirrored: bool = False,
     speed: float = 20,
+    surface: Surface = "matt",
 ) -> Material:
     limits = Limits(
         least_width=width,
@@ -88,7 +94,7 @@ def _shipped(
         mirrored=mirrored,
         speed=speed,
     )
-    return Material(id=id, name=name, thickness=thickness, colour=colour, limits=limits)
+    return Material(id=id, name=name, thickness=thickness, colour=colour, limits=limits, surface=surface)
 
 
 # The paper sizes are ISO 216's A3; the others are what desktop machines take and what is sold (common practice).
@@ -97,18 +103,32 @@ MATERIALS: tuple[Material, ...] = (
     _shipped("vinyl", "Vinyl", 0.08, "#c8452f", 0.8, 0.3, 4, (300, 600), weeded=True, speed=100),
     _shipped("vinyl-white", "White vinyl", 0.08, "#f4f1ea", 0.8, 0.3, 4, (300, 600), weeded=True, speed=100),
     _shipped("iron-on", "Iron-on film", 0.1, "#3d3a6b", 0.8, 0.4, 4, (300, 600), weeded=True, mirrored=True, speed=100),
-    _shipped("paper", "Paper", 0.1, "#e9dcc1", 1.0, 0.4, 4, (297, 420), speed=100),
-    _shipped("card", "Card 0.3 mm", 0.3, "#d9a441", 1.0, 0.4, 4, (297, 420), speed=60),
-    _shipped("felt", "Felt 1 mm", 1.0, "#5b7a57", 2.0, 0.8, 20, (300, 450), speed=30),
-    _shipped("acrylic-2", "Acrylic 2 mm", 2.0, "#2f6d80", 1.5, 0.2, 9, (600, 400), speed=15),
-    _shipped("acrylic-3", "Acrylic 3 mm", 3.0, "#1f4e63", 1.5, 0.2, 9, (600, 400), speed=10),
-    _shipped("ply-3", "Plywood 3 mm", 3.0, "#c9a06c", 1.5, 0.2, 9, (600, 400), speed=12),
-    _shipped("ply-4", "Plywood 4 mm", 4.0, "#b98b54", 2.0, 0.25, 12, (600, 400), speed=8),
+    _shipped("foil", "Metal film", 0.08, "#c9a24a", 0.8, 0.3, 4, (300, 600), weeded=True, speed=80, surface="metal"),
+    _shipped("paper", "Paper", 0.1, "#e9dcc1", 1.0, 0.4, 4, (297, 420), speed=100, surface="paper"),
+    _shipped("card", "Card 0.3 mm", 0.3, "#d9a441", 1.0, 0.4, 4, (297, 420), speed=60, surface="paper"),
+    _shipped("felt", "Felt 1 mm", 1.0, "#5b7a57", 2.0, 0.8, 20, (300, 450), speed=30, surface="felt"),
+    _shipped("acrylic-2", "Acrylic 2 mm", 2.0, "#2f6d80", 1.5, 0.2, 9, (600, 400), speed=15, surface="gloss"),
+    _shipped("acrylic-3", "Acrylic 3 mm", 3.0, "#1f4e63", 1.5, 0.2, 9, (600, 400), speed=10, surface="gloss"),
+    _shipped("mirror-3", "Mirror acrylic 3 mm", 3.0, "#c3c9cf", 1.5, 0.2, 9, (600, 400), speed=10, surface="mirror"),
+    _shipped("ply-3", "Plywood 3 mm", 3.0, "#c9a06c", 1.5, 0.2, 9, (600, 400), speed=12, surface="wood"),
+    _shipped("ply-4", "Plywood 4 mm", 4.0, "#b98b54", 2.0, 0.25, 12, (600, 400), speed=8, surface="wood"),
     _shipped("foam", "Foam 5 mm", 5.0, "#8fa3b5", 3.0, 1.0, 50, (700, 500), speed=30),
     # Two lines of the usual nozzle, 0.4 mm wide, on a bed of the usual size.
     _shipped("print-3", "Printed plastic 3 mm", 3.0, "#e0a13c", 0.8, 0.4, 4, (220, 220), speed=40),
     _shipped("print-12", "Printed plastic 12 mm", 12.0, "#e0a13c", 0.8, 0.4, 4, (220, 220), speed=40),
-    _shipped("board-12", "Sign board 12 mm, milled", 12.0, "#a9825a", 4.0, 3.2, 80, (1200, 600), tool=3, speed=15),
+    _shipped(
+        "board-12",
+        "Sign board 12 mm, milled",
+        12.0,
+        "#a9825a",
+        4.0,
+        3.2,
+        80,
+        (1200, 600),
+        tool=3,
+        speed=15,
+        surface="wood",
+    ),
 )
 
 #: Of a material that is not known.

@@ -124,6 +124,8 @@ export const api = {
   },
   removeFont: (font: string) =>
     unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
+  solids: (document: Schemas["SolidsRequest"]["document"], signal: AbortSignal) =>
+    unwrap<"/api/solids/look", "post">(client.POST("/api/solids/look", { body: { document }, signal })),
   materials: () => unwrap<"/api/materials", "get">(client.GET("/api/materials")),
   material: (id: string) =>
     unwrap<"/api/materials/{id}", "get">(client.GET("/api/materials/{id}", { params: { path: { id } } })),

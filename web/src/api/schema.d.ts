@@ -420,6 +420,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show In The Round
+         * @description All layers that leave, as ``rounded_view.packed`` has them. Given up when the browser no longer waits.
+         */
+        post: operations["show_in_the_round_api_round_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/paths": {
         parameters: {
             query?: never;
@@ -972,6 +992,26 @@ export interface paths {
         get: operations["design_pack_api_designs__id__pack_zip_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/solids/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Solids
+         * @description The solids of a document, the lowest first. Given up when the browser no longer waits.
+         */
+        post: operations["look_at_solids_api_solids_look_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2041,6 +2081,19 @@ export interface components {
              *       },
              *       "picture": {
              *         "dots_per_inch": 300
+             *       },
+             *       "solids": {
+             *         "as_one": false,
+             *         "clearance": 0.1,
+             *         "edge": "sharp",
+             *         "edge_size": 0.4,
+             *         "engraved": 0.4,
+             *         "flat": false,
+             *         "formats": [],
+             *         "heights": [],
+             *         "least": 0.8,
+             *         "let_in": 0,
+             *         "line_width": 0.5
              *       }
              *     }
              */
@@ -2133,6 +2186,19 @@ export interface components {
              *       },
              *       "picture": {
              *         "dots_per_inch": 300
+             *       },
+             *       "solids": {
+             *         "as_one": false,
+             *         "clearance": 0.1,
+             *         "edge": "sharp",
+             *         "edge_size": 0.4,
+             *         "engraved": 0.4,
+             *         "flat": false,
+             *         "formats": [],
+             *         "heights": [],
+             *         "least": 0.8,
+             *         "let_in": 0,
+             *         "line_width": 0.5
              *       }
              *     }
              */
@@ -3017,6 +3083,22 @@ export interface components {
              *     }
              */
             picture: components["schemas"]["Picture-Input"];
+            /**
+             * @default {
+             *       "formats": [],
+             *       "heights": [],
+             *       "as_one": false,
+             *       "flat": false,
+             *       "edge": "sharp",
+             *       "edge_size": 0.4,
+             *       "let_in": 0,
+             *       "clearance": 0.1,
+             *       "engraved": 0.4,
+             *       "line_width": 0.5,
+             *       "least": 0.8
+             *     }
+             */
+            solids: components["schemas"]["Solids-Input"];
         };
         /**
          * HandOver
@@ -3088,6 +3170,22 @@ export interface components {
              *     }
              */
             picture: components["schemas"]["Picture-Output"];
+            /**
+             * @default {
+             *       "formats": [],
+             *       "heights": [],
+             *       "as_one": false,
+             *       "flat": false,
+             *       "edge": "sharp",
+             *       "edge_size": 0.4,
+             *       "let_in": 0,
+             *       "clearance": 0.1,
+             *       "engraved": 0.4,
+             *       "line_width": 0.5,
+             *       "least": 0.8
+             *     }
+             */
+            solids: components["schemas"]["Solids-Output"];
         };
         /**
          * Heart
@@ -3719,6 +3817,19 @@ export interface components {
              *     }
              */
             recipe: components["schemas"]["Recipe-Output"];
+        };
+        /**
+         * LayerHeight
+         * @description How high a layer is as a solid, where that is not its material's thickness.
+         */
+        LayerHeight: {
+            /** Layer */
+            layer: string;
+            /**
+             * Height
+             * @description from its underside to its upper side
+             */
+            height: number;
         };
         /**
          * LayerReply
@@ -4525,7 +4636,7 @@ export interface components {
         };
         /**
          * Material
-         * @description A sheet material: thickness in mm, colour as #rrggbb, and its limits.
+         * @description A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like.
          */
         "Material-Input": {
             /** Id */
@@ -4537,10 +4648,16 @@ export interface components {
             /** Colour */
             colour: string;
             limits: components["schemas"]["Limits-Input"];
+            /**
+             * Surface
+             * @default matt
+             * @enum {string}
+             */
+            surface: "matt" | "gloss" | "mirror" | "wood" | "felt" | "paper" | "metal";
         };
         /**
          * Material
-         * @description A sheet material: thickness in mm, colour as #rrggbb, and its limits.
+         * @description A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like.
          */
         "Material-Output": {
             /** Id */
@@ -4552,6 +4669,12 @@ export interface components {
             /** Colour */
             colour: string;
             limits: components["schemas"]["Limits-Output"];
+            /**
+             * Surface
+             * @default matt
+             * @enum {string}
+             */
+            surface: "matt" | "gloss" | "mirror" | "wood" | "felt" | "paper" | "metal";
         };
         /**
          * MaterialReply
@@ -4567,6 +4690,12 @@ export interface components {
             /** Colour */
             colour: string;
             limits: components["schemas"]["Limits-Output"];
+            /**
+             * Surface
+             * @default matt
+             * @enum {string}
+             */
+            surface: "matt" | "gloss" | "mirror" | "wood" | "felt" | "paper" | "metal";
             /** Own */
             own: boolean;
         };
@@ -6153,6 +6282,23 @@ export interface components {
             only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
+         * RoundRequest
+         * @description A document, whether it is wanted as exactly as it leaves, and the keys of meshes that the browser holds.
+         */
+        RoundRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Exact
+             * @default false
+             */
+            exact: boolean;
+            /**
+             * Have
+             * @default []
+             */
+            have: string[];
+        };
+        /**
          * Row
          * @description Several holes in a row, its middle where one hole would be.
          */
@@ -6639,6 +6785,185 @@ export interface components {
              * @enum {string}
              */
             op: "smooth";
+        };
+        /**
+         * SolidReply
+         * @description One object: of which layer (empty of all as one), its size and volume, and what to know of it.
+         */
+        SolidReply: {
+            /** Layer */
+            layer: string;
+            /** Title */
+            title: string;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Bottom Mm */
+            bottom_mm: number;
+            /** Volume Mm3 */
+            volume_mm3: number;
+            /** Triangles */
+            triangles: number;
+            /** Told */
+            told: string[];
+        };
+        /**
+         * Solids
+         * @description How layers become solids.
+         *
+         *     ``formats`` are none where nothing leaves so. Layers that are let in lie ``let_in`` deep in what is under them, in
+         *     pockets that are larger by ``clearance`` all round; what is engraved or scored is cut ``engraved`` deep.
+         */
+        "Solids-Input": {
+            /**
+             * Formats
+             * @default []
+             */
+            formats: ("3mf" | "stl")[];
+            /**
+             * Heights
+             * @default []
+             */
+            heights: components["schemas"]["LayerHeight"][];
+            /**
+             * As One
+             * @description all layers united into one solid
+             * @default false
+             */
+            as_one: boolean;
+            /**
+             * Flat
+             * @description filled down to the table, so that nothing hangs in the air
+             * @default false
+             */
+            flat: boolean;
+            /**
+             * Edge
+             * @description the upper edge
+             * @default sharp
+             * @enum {string}
+             */
+            edge: "sharp" | "chamfer" | "round";
+            /**
+             * Edge Size
+             * @description of a chamfered or rounded edge
+             * @default 0.4
+             */
+            edge_size: number;
+            /**
+             * Let In
+             * @description that layers lie in what is under them; 0 for not at all
+             * @default 0
+             */
+            let_in: number;
+            /**
+             * Clearance
+             * @description around what is let in
+             * @default 0.1
+             */
+            clearance: number;
+            /**
+             * Engraved
+             * @description deep, of what is engraved or scored
+             * @default 0.4
+             */
+            engraved: number;
+            /**
+             * Line Width
+             * @description of scored lines
+             * @default 0.5
+             */
+            line_width: number;
+            /**
+             * Least
+             * @description that a part should be wide at least
+             * @default 0.8
+             */
+            least: number;
+        };
+        /**
+         * Solids
+         * @description How layers become solids.
+         *
+         *     ``formats`` are none where nothing leaves so. Layers that are let in lie ``let_in`` deep in what is under them, in
+         *     pockets that are larger by ``clearance`` all round; what is engraved or scored is cut ``engraved`` deep.
+         */
+        "Solids-Output": {
+            /**
+             * Formats
+             * @default []
+             */
+            formats: ("3mf" | "stl")[];
+            /**
+             * Heights
+             * @default []
+             */
+            heights: components["schemas"]["LayerHeight"][];
+            /**
+             * As One
+             * @description all layers united into one solid
+             * @default false
+             */
+            as_one: boolean;
+            /**
+             * Flat
+             * @description filled down to the table, so that nothing hangs in the air
+             * @default false
+             */
+            flat: boolean;
+            /**
+             * Edge
+             * @description the upper edge
+             * @default sharp
+             * @enum {string}
+             */
+            edge: "sharp" | "chamfer" | "round";
+            /**
+             * Edge Size
+             * @description of a chamfered or rounded edge
+             * @default 0.4
+             */
+            edge_size: number;
+            /**
+             * Let In
+             * @description that layers lie in what is under them; 0 for not at all
+             * @default 0
+             */
+            let_in: number;
+            /**
+             * Clearance
+             * @description around what is let in
+             * @default 0.1
+             */
+            clearance: number;
+            /**
+             * Engraved
+             * @description deep, of what is engraved or scored
+             * @default 0.4
+             */
+            engraved: number;
+            /**
+             * Line Width
+             * @description of scored lines
+             * @default 0.5
+             */
+            line_width: number;
+            /**
+             * Least
+             * @description that a part should be wide at least
+             * @default 0.8
+             */
+            least: number;
+        };
+        /**
+         * SolidsRequest
+         * @description A document; its solids are made as its hand-over says.
+         */
+        SolidsRequest: {
+            document: components["schemas"]["Design-Input"];
         };
         /**
          * SpeechBubble
@@ -8910,6 +9235,37 @@ export interface operations {
             };
         };
     };
+    show_in_the_round_api_round_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_paths_api_paths_post: {
         parameters: {
             query?: never;
@@ -9973,6 +10329,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_solids_api_solids_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolidsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolidReply"][];
                 };
             };
             /** @description Validation Error */

@@ -75,6 +75,16 @@ export function patchLiningUp(design: Design, change: Partial<HandingOver["linin
   return patch(design, { lining_up: { ...design.hand_over.lining_up, ...change } });
 }
 
+export function patchSolids(design: Design, change: Partial<HandingOver["solids"]>): Design {
+  return patch(design, { solids: { ...design.hand_over.solids, ...change } });
+}
+
+/** How high a layer is as a solid; as thick as its material where nothing is said. */
+export function setSolidHeight(design: Design, layer: string, height: number): Design {
+  const rest = design.hand_over.solids.heights.filter((one) => one.layer !== layer);
+  return patchSolids(design, { heights: [...rest, { layer, height }] });
+}
+
 export function setOvercut(design: Design, overcut: number): Design {
   return patch(design, { overcut });
 }

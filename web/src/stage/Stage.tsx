@@ -2,7 +2,17 @@
 
 import { FlipHorizontal2, History, Maximize, Minus, Plus } from "lucide-react";
 import { ToggleGroup } from "radix-ui";
-import { type KeyboardEvent, memo, type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
+import {
+  type KeyboardEvent,
+  lazy,
+  memo,
+  type PointerEvent,
+  Suspense,
+  useCallback,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { isLettering, isOutline } from "../document/art";
 import { boardsOf, leavesMirrored } from "../document/handOver";
 import type { Sheet } from "../document/types";
@@ -36,12 +46,24 @@ const LOOKS: [Look, string, string][] = [
   ["lines", "Cut lines", "Exactly the paths that leave, nothing else"],
   ["apart", "Apart", "The layers pulled apart, in the order of the stack"],
   ["widths", "Widths", "How wide the strokes of a layer are, all along them"],
+  ["round", "3D", "The finished piece in the round: turn it, tilt it, pull its layers apart"],
 ];
+
+/** Loaded once somebody looks: it is larger than all the rest. */
+const RoundView = lazy(() => import("../round/RoundView"));
+
+const hasWebGL = (): boolean => {
+  const context = document.createElement("canvas").getContext("webgl2");
+  // Browsers only have a few of these.
+  context?.getExtension("WEBGL_lose_context")?.loseContext();
+  return context !== null;
+};
 
 export function Stage({ building }: { building: Building }) {
   const unit = useUnit();
   const surface = useRef<HTMLDivElement>(null);
   const [look, setLook] = useState<Look>("solid");
+  const drawable = useMemo(() => look === "round" && hasWebGL(), [look]);
   const sheet = usePart((design) => design.sheet);
   const count = usePart((design) => design.layers.filter((layer) => !layer.hidden).length);
   const made = (building.built?.reply.bounds_mm ?? null) as Box | null;
@@ -194,7 +216,24 @@ export function Stage({ building }: { building: Building }) {
           <Rulers view={view} size={inner} unit={unit} bounds={bounds} />
         )}
       </div>
-      <Zooming zoomBy={zoomBy} fit={fit} />
+      {look === "round" && (
+        <div className="absolute inset-0 bg-bench">
+          {drawable ? (
+            <Suspense fallback={<p className="absolute top-9 left-9 text-soft">Setting it up…</p>}>
+              <RoundView building={building} />
+            </Suspense>
+          ) : (
+            <p
+              role="alert"
+              className="absolute top-9 left-9 max-w-md rounded-xl border border-line bg-sheet p-3"
+            >
+              This browser does not draw in the round (it has no WebGL). The other looks show the same layers
+              flat.
+            </p>
+          )}
+        </div>
+      )}
+      {look !== "round" && <Zooming zoomBy={zoomBy} fit={fit} />}
       <Looks look={look} choose={choose} />
       {before && (
         <p

@@ -13,7 +13,7 @@ import { StageHeat } from "./StageHeat";
 import { type Paint, StagePaint } from "./StagePaint";
 import type { Box } from "./view";
 
-export type Look = "solid" | "lines" | "apart" | "widths";
+export type Look = "solid" | "lines" | "apart" | "widths" | "round";
 
 /** How the layers of the pulled-apart stack lie: seen from the front and above, each this far above the next. */
 const TILT = 0.55;

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from tinhalo.core.design.laying import Laying
 from tinhalo.core.design.lining_up import LiningUp
+from tinhalo.core.design.solids import Solids
 from tinhalo.core.document.base import Colour, Strict
 from tinhalo.core.document.fields import mm, plain
 
@@ -91,3 +92,4 @@ class HandOver(Strict):
     lining_up: LiningUp = LiningUp()
     table: Table = Table()
     picture: Picture = Picture()
+    solids: Solids = Solids()

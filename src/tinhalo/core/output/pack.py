@@ -6,7 +6,7 @@ import io
 import json
 import re
 import zipfile
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from tinhalo.core.design.hand_over import Format
@@ -25,6 +25,7 @@ from tinhalo.core.output.lining_up import leaving_drawing, leaving_page
 from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
 from tinhalo.core.output.sheets import Sheet, sheets_of
+from tinhalo.core.output.solid_files import SolidFile, solid_files
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
 
@@ -72,13 +73,19 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
     add(names.combined, build.design.name, every, mirrored=all_mirrored(boards))
     if build.design.hand_over.lining_up.key:
         files["key.pdf"] = key_picture.write(drawing_of(build))
-    told = json.dumps(manifest(build, memo, wanted, sheets), ensure_ascii=False, indent=1) + "\n"
+    solids = solid_files(build, names)
+    files |= {name: one.content for name, one in solids.items()}
+    told = json.dumps(manifest(build, memo, wanted, sheets, solids), ensure_ascii=False, indent=1) + "\n"
     files[MANIFEST] = told.encode()
     return files
 
 
 def manifest(
-    build: Build, memo: Memo | None = None, formats: Sequence[Format] = (), sheets: Sequence[Sheet] | None = None
+    build: Build,
+    memo: Memo | None = None,
+    formats: Sequence[Format] = (),
+    sheets: Sequence[Sheet] | None = None,
+    solids: Mapping[str, SolidFile] | None = None,
 ) -> dict[str, Any]:
     """What the pack holds: its art, boards and layers with their files, measures (mm, mm²) and findings."""
     memo = memo or Memo()
@@ -102,6 +109,9 @@ def manifest(
         "mirrored": all_mirrored(boards),
         "art": [_art(one) for one in build.art],
         "sheets": [_sheet(one, f"{_sheet_stem(names, one)}.{first}") for one in sheets],
+        "solids": [
+            _solid(name, one) for name, one in (solid_files(build, names) if solids is None else solids).items()
+        ],
         "boards": [_board(one, f"{names.boards[one.layers[0]]}.{first}") for one in boards],
         "layers": [
             _layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings)
@@ -160,6 +170,14 @@ def _sheet(sheet: Sheet, file: str) -> dict[str, Any]:
         "pieces": len(sheet.placed),
         "used": round(sheet.used, 4),
         "wrong": list(sheet.wrong),
+    }
+
+
+def _solid(name: str, file: SolidFile) -> dict[str, Any]:
+    told = {"file": name, "layers": [one.id for one in file.solids if one.id]}
+    return told | {
+        "volume_mm3": round(sum(one.mesh.volume for one in file.solids), 4),
+        "told": [sentence for one in file.solids for sentence in one.told],
     }
 
 

@@ -30,7 +30,7 @@ def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" '
         f'width="{width}mm" height="{height}mm" viewBox="{number(x0)} {number(-y1)} {width} {height}">\n'
-        f"<title>{_text(drawing.title)}</title>\n{groups}\n</svg>\n"
+        f"<title>{xml_text(drawing.title)}</title>\n{groups}\n</svg>\n"
     )
     return text.encode()
 
@@ -59,8 +59,8 @@ def _group(layer: DrawnLayer, id: str) -> str:
     drawn = "\n".join(paths)
     return (
         f'<g id="{id}" fill="{style.fill or "none"}" fill-rule="evenodd" {stroke}>\n'
-        f"<title>{_text(layer.title)}</title>\n"
-        f"<desc>{_text(f'{layer.process}, {layer.material}')}</desc>\n{drawn}\n</g>"
+        f"<title>{xml_text(layer.title)}</title>\n"
+        f"<desc>{xml_text(f'{layer.process}, {layer.material}')}</desc>\n{drawn}\n</g>"
     )
 
 
@@ -68,10 +68,7 @@ def _xml_id(name: str) -> str:
     return name if re.match(r"[A-Za-z_]", name) else f"_{name}"
 
 
-def _clean(text: str) -> str:
-    """Without the control characters that XML 1.0 cannot hold."""
-    return re.sub(r"[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]", "", text)
-
-
-def _text(text: str) -> str:
-    return escape(_clean(text))
+def xml_text(text: str, *, escaped: bool = True) -> str:
+    """Text as XML 1.0 can hold it: without control characters."""
+    clean = re.sub(r"[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]", "", text)
+    return escape(clean) if escaped else clean

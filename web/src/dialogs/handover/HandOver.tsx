@@ -20,6 +20,7 @@ import { Formats } from "./Formats";
 import { LiningUp } from "./LiningUp";
 import { Paths } from "./Paths";
 import { ProcessTable } from "./ProcessTable";
+import { Solids } from "./Solids";
 
 export function HandOver({ building }: { building: Building }) {
   return (
@@ -80,6 +81,7 @@ function Pack({ building }: { building: Building }) {
       <LiningUp />
       <Paths />
       <SheetsButton />
+      <Solids />
       <ProcessTable />
       <StillOpen causes={causes} />
       {trouble && (

@@ -1,0 +1,1 @@
+"""Areas with a height: meshes."""

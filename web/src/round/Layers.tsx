@@ -1,0 +1,139 @@
+// The layers of the stack as they stand, in their materials; pointed at to be picked.
+
+import { type ThreeEvent, useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useState } from "react";
+import { BufferAttribute, type BufferGeometry, DoubleSide, FrontSide, type Texture } from "three";
+import type { Layer } from "../document/types";
+import { looksLike, useMaterials } from "../layers/catalogue";
+import type { Paint } from "../stage/StagePaint";
+import { selectLayer, useSelection } from "../state/selection";
+import { useDesign } from "../state/timeline";
+import type { Shown, ShownLayer } from "./meshes";
+import { painted, placesOn } from "./paints";
+import { FINISH, grainOf } from "./surfaces";
+
+/** What is marked on a face lies so far over it, in mm: more for each of several. */
+const OVER = 0.03;
+
+type Props = { shown: Shown; spread: number; paints: Map<string, Paint | null> };
+
+export function Layers({ shown, spread, paints }: Props) {
+  const design = useDesign();
+  const layers = new Map(design.layers.map((layer) => [layer.id, layer]));
+  const cut = shown.layers.filter((one) => one.thickness > 0);
+  return shown.layers.map((one, index) => {
+    const layer = layers.get(one.id);
+    if (!layer) return null;
+    // What is marked goes with what is cut next under it.
+    const under = shown.layers.slice(index).find((other) => other.thickness > 0);
+    const step = under ? cut.length - 1 - cut.indexOf(under) : 0;
+    const over = one.thickness > 0 ? 0 : OVER * (shown.layers.length - index);
+    return (
+      <group key={one.id} position={[0, 0, one.bottom + over + step * spread]}>
+        <One layer={layer} shown={one} paint={paints.get(one.id) ?? null} />
+      </group>
+    );
+  });
+}
+
+function One({ layer, shown, paint }: { layer: Layer; shown: ShownLayer; paint: Paint | null }) {
+  const materials = useMaterials();
+  const invalidate = useThree((state) => state.invalidate);
+  const { colour } = looksLike(materials, layer);
+  const surface = materials.find((one) => one.id === layer.material)?.surface ?? "matt";
+  const picked = useSelection((state) => state.layer === layer.id);
+  const solid = shown.thickness > 0;
+  const texture = usePaint(layer.process === "print" ? paint : null, colour);
+  const geometry = usePlaced(shown.geometry, texture ? paint : null);
+  const {
+    roughness,
+    metalness,
+    clearcoat = 0,
+  } = FINISH[solid || layer.process === "print" ? surface : "matt"];
+  const map = texture ?? (solid ? grainOf(surface) : null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen of it has changed
+  useEffect(invalidate, [geometry, colour, map, picked, surface, invalidate]);
+  const pick = (event: ThreeEvent<MouseEvent>) => {
+    if (event.delta > 4) return;
+    event.stopPropagation();
+    selectLayer(layer.id);
+  };
+  const sunk = layer.process === "engrave" || layer.process === "carve" || layer.process === "score";
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: a mesh of the scene; layers are picked by keys in the build sheet
+    <mesh
+      geometry={geometry}
+      castShadow={solid}
+      receiveShadow
+      onClick={pick}
+      onPointerOver={(event) => {
+        event.stopPropagation();
+        document.body.style.cursor = "pointer";
+      }}
+      onPointerOut={() => {
+        document.body.style.cursor = "";
+      }}
+    >
+      <meshPhysicalMaterial
+        key={map ? "map" : "plain"}
+        color={texture ? "#ffffff" : sunk ? "#2a1c12" : colour}
+        transparent={sunk}
+        opacity={sunk ? 0.55 : 1}
+        roughness={roughness}
+        metalness={metalness}
+        clearcoat={clearcoat}
+        clearcoatRoughness={0.1}
+        map={map}
+        flatShading={solid}
+        side={solid ? FrontSide : DoubleSide}
+        emissive={picked ? "#22c3f0" : "#000000"}
+        emissiveIntensity={picked ? 0.14 : 0}
+      />
+    </mesh>
+  );
+}
+
+/** A print's texture once it is painted. */
+function usePaint(paint: Paint | null, ground: string): Texture | null {
+  const key = paint ? JSON.stringify([paint.file, paint.figures, paint.width_mm, paint.height_mm]) : "";
+  const [texture, setTexture] = useState<Texture | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key is what of it is painted
+  useEffect(() => {
+    if (!paint) {
+      setTexture(null);
+      return;
+    }
+    let made: Texture | null = null;
+    let gone = false;
+    painted(paint, ground).then(
+      (one) => {
+        if (gone) return one.dispose();
+        made = one;
+        setTexture(one);
+      },
+      () => setTexture(null),
+    );
+    return () => {
+      gone = true;
+      made?.dispose();
+    };
+  }, [key, ground]);
+  return texture;
+}
+
+/** The mesh with places on a paint's tile. */
+function usePlaced(geometry: BufferGeometry, paint: Paint | null): BufferGeometry {
+  const key = paint ? JSON.stringify([paint.matrix, paint.width_mm, paint.height_mm]) : "";
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key is what of it places depend on
+  const placed = useMemo(() => {
+    const points = geometry.getAttribute("position");
+    if (!paint || !points) return geometry;
+    const made = geometry.clone();
+    made.setAttribute("uv", new BufferAttribute(placesOn(paint, points.array), 2));
+    return made;
+  }, [geometry, key]);
+  useEffect(() => {
+    if (placed !== geometry) return () => placed.dispose();
+  }, [placed, geometry]);
+  return placed;
+}
