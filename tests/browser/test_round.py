@@ -1,0 +1,158 @@
+"""The look in the round: what is seen from above is what leaves; turned, pulled apart, picked; and without WebGL."""
+
+from __future__ import annotations
+
+import base64
+import io
+import math
+import statistics
+import time
+from itertools import pairwise
+from typing import Any
+
+import cv2
+import numpy as np
+import shapely
+from PIL import Image, ImageDraw
+from playwright.sync_api import CDPSession, expect
+
+from tests.browser.base import CHROMIUM, FLAGS, BrowserTest
+from tests.browser.test_shelf import violations
+from tests.support import LIBRARY
+from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.build import build
+
+#: How much more than the piece is seen, as the look has it.
+ROOM = 1.25
+
+
+class Round(BrowserTest):
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.browser.close()
+        cls.browser = cls.playwright.chromium.launch(
+            executable_path=CHROMIUM, args=[*FLAGS, "--enable-unsafe-swiftshader"]
+        )
+
+    def look(self) -> None:
+        self.page.get_by_role("radio", name="3D").click()
+        expect(self.page.locator("[data-shown] canvas")).to_be_visible()
+        self.page.wait_for_function("document.querySelector('[data-shown]').dataset.shown !== ''")
+        # As exact as it leaves: asked for once it rests.
+        self.page.wait_for_timeout(1_500)
+
+    def seen(self) -> np.ndarray:
+        """What the scene shows, RGBA."""
+        drawn = self.page.evaluate("document.querySelector('[data-shown] canvas').toDataURL()")
+        return np.asarray(Image.open(io.BytesIO(base64.b64decode(drawn.split(",")[1]))).convert("RGBA"))
+
+    def test_from_above_its_outline_is_that_of_the_layers_within_a_pixel(self) -> None:
+        for text, starter in (("Fenna", "name-keyring"), ("Zoë & Bram", "drop-shadow-title")):
+            with self.subTest(text):
+                self.new_design(text, starter)
+                self.look()
+                self.page.get_by_role("button", name="From above").click()
+                self.page.wait_for_timeout(800)
+                mask = self.seen()[:, :, 3] > 127
+                made = build(parse_design(self.document()), LIBRARY)
+                area = shapely.union_all([one.region.area for one in made.leaving()])
+                wanted = _painted(area, mask.shape)
+                one = np.ones((3, 3), np.uint8)
+                inner, outer = (change(wanted.astype(np.uint8), one) for change in (cv2.erode, cv2.dilate))
+                self.assertEqual(0, int((mask & (outer == 0)).sum()))
+                self.assertEqual(0, int((~mask & (inner > 0)).sum()))
+
+    def test_it_is_turned_pulled_apart_and_picked_by_keys_and_pointer(self) -> None:
+        self.new_design("Bram", "name-keyring")
+        self.look()
+        self.assertEqual([], violations(self.page))
+        pictures = [self.seen()]
+        scene = self.page.get_by_test_id("round")
+        scene.focus()
+        for key in ("ArrowLeft", "ArrowUp", "Shift+ArrowRight", "+", "-", "0"):
+            scene.press(key)
+            self.page.wait_for_timeout(250)
+            pictures.append(self.seen())
+        for before, after in pairwise(pictures):
+            self.assertGreater(_apart(before, after), 0.5)
+        self.assertLess(_apart(pictures[0], pictures[-1]), 0.2)
+        self.page.get_by_label("Pull the layers apart").fill("12")
+        self.page.wait_for_timeout(250)
+        self.assertGreater(_apart(pictures[-1], self.seen()), 0.5)
+        self.page.get_by_label("Pull the layers apart").fill("0")
+        self.page.get_by_label("What it hangs on").click()
+        self.page.get_by_role("option", name="a cord").click()
+        self.page.wait_for_timeout(250)
+        self.assertGreater(_apart(pictures[-1], self.seen()), 0.1)
+        # The piece's middle is its face or its backer.
+        box = scene.bounding_box()
+        assert box
+        self.page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        expect(self.page.locator('[data-testid^="layer-"].border-halo')).to_have_count(1)
+
+    def test_it_follows_an_edit(self) -> None:
+        self.new_design("Bram", "name-keyring")
+        self.look()
+        shown = "document.querySelector('[data-shown]').dataset.shown"
+        words = self.page.get_by_label("The words")
+        times: list[float] = []
+        for text in ("Brams", "Brame", "Bramble", "Bram", "Bramo"):
+            before = self.page.evaluate(shown)
+            begun = time.perf_counter()
+            words.fill(text)
+            self.page.wait_for_function(f"before => {shown} !== before", arg=before)
+            times.append(time.perf_counter() - begun)
+            self.page.wait_for_timeout(900)
+        print(f"in the round: an edit is shown after {1000 * statistics.median(times):.0f} ms (median)")
+
+    def test_what_it_takes_is_given_back(self) -> None:
+        self.new_design("Bram", "name-keyring")
+        session = self.context.new_cdp_session(self.page)
+        held: list[float] = []
+        for _ in range(20):
+            self.page.get_by_role("radio", name="3D").click()
+            expect(self.page.locator("[data-shown] canvas")).to_be_visible()
+            self.page.wait_for_timeout(250)
+            self.page.get_by_role("radio", name="Solid").click()
+            expect(self.page.locator("[data-shown]")).to_have_count(0)
+            # The library lets go of the drawing context half a second later.
+            self.page.wait_for_timeout(600)
+            held.append(_heap(session))
+        # The first looks load the code; after them it stays level.
+        self.assertLess(held[-1] - held[4], 4_000_000, held)
+
+
+class Without(BrowserTest):
+    def test_without_webgl_it_says_so_and_the_flat_looks_stay(self) -> None:
+        self.page.add_init_script("HTMLCanvasElement.prototype.getContext = () => null")
+        self.new_design("Bram")
+        self.page.get_by_role("radio", name="3D").click()
+        expect(self.page.get_by_text("This browser does not draw in the round")).to_be_visible()
+        self.page.get_by_role("radio", name="Solid").click()
+        expect(self.page.get_by_test_id("outlines")).to_be_visible()
+
+
+def _painted(area: Any, shape: tuple[int, ...]) -> np.ndarray:
+    """An area as the parallel camera shows it, by Pillow at four times the size."""
+    height, width = shape
+    x0, y0, x1, y1 = area.bounds
+    scale = 4 * min(width / (ROOM * (x1 - x0)), height / (ROOM * (y1 - y0)))
+    drawn = Image.new("L", (4 * width, 4 * height))
+    pen = ImageDraw.Draw(drawn)
+    for part in shapely.get_parts(area):
+        for ring, ink in ((part.exterior, 255), *((one, 0) for one in part.interiors)):
+            points = np.asarray(ring.coords)[:, :2] - ((x0 + x1) / 2, (y0 + y1) / 2)
+            pen.polygon([tuple(p) for p in (points * (scale, -scale) + (2 * width, 2 * height)).tolist()], fill=ink)
+    return np.asarray(drawn.resize((width, height), Image.Resampling.BOX)) > 127
+
+
+def _apart(one: np.ndarray, other: np.ndarray) -> float:
+    return float(np.abs(one.astype(float) - other.astype(float)).mean())
+
+
+def _heap(session: CDPSession) -> float:
+    session.send("HeapProfiler.collectGarbage")
+    used = session.send("Runtime.getHeapUsage")["usedSize"]
+    assert math.isfinite(used)
+    return used
