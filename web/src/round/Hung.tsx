@@ -41,7 +41,7 @@ export function Hung({ hanging, at, box, height }: Props) {
   return (
     <mesh position={[x, y + 11, height / 2 + 1.2]} rotation={[0.12, 0, 0]} castShadow>
       <torusGeometry args={[12, 0.9, 16, 72]} />
-      <meshStandardMaterial color="#c6cad0" roughness={0.2} metalness={1} />
+      <meshStandardMaterial color="#b9bec6" roughness={0.25} metalness={0.35} />
     </mesh>
   );
 }

@@ -15,9 +15,9 @@ import { FINISH, grainOf } from "./surfaces";
 /** What is marked on a face lies so far over it, in mm: more for each of several. */
 const OVER = 0.03;
 
-type Props = { shown: Shown; spread: number; paints: Map<string, Paint | null> };
+type Props = { shown: Shown; spread: number; slow: boolean; paints: Map<string, Paint | null> };
 
-export function Layers({ shown, spread, paints }: Props) {
+export function Layers({ shown, spread, slow, paints }: Props) {
   const design = useDesign();
   const layers = new Map(design.layers.map((layer) => [layer.id, layer]));
   const cut = shown.layers.filter((one) => one.thickness > 0);
@@ -30,13 +30,15 @@ export function Layers({ shown, spread, paints }: Props) {
     const over = one.thickness > 0 ? 0 : OVER * (shown.layers.length - index);
     return (
       <group key={one.id} position={[0, 0, one.bottom + over + step * spread]}>
-        <One layer={layer} shown={one} paint={paints.get(one.id) ?? null} />
+        <One layer={layer} shown={one} slow={slow} paint={paints.get(one.id) ?? null} />
       </group>
     );
   });
 }
 
-function One({ layer, shown, paint }: { layer: Layer; shown: ShownLayer; paint: Paint | null }) {
+type OneProps = { layer: Layer; shown: ShownLayer; slow: boolean; paint: Paint | null };
+
+function One({ layer, shown, slow, paint }: OneProps) {
   const materials = useMaterials();
   const invalidate = useThree((state) => state.invalidate);
   const { colour } = looksLike(materials, layer);
@@ -45,11 +47,7 @@ function One({ layer, shown, paint }: { layer: Layer; shown: ShownLayer; paint: 
   const solid = shown.thickness > 0;
   const texture = usePaint(layer.process === "print" ? paint : null, colour);
   const geometry = usePlaced(shown.geometry, texture ? paint : null);
-  const {
-    roughness,
-    metalness,
-    clearcoat = 0,
-  } = FINISH[solid || layer.process === "print" ? surface : "matt"];
+  const { roughness, metalness } = FINISH[solid || layer.process === "print" ? surface : "matt"];
   const map = texture ?? (solid ? grainOf(surface) : null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen of it has changed
   useEffect(invalidate, [geometry, colour, map, picked, surface, invalidate]);
@@ -59,6 +57,16 @@ function One({ layer, shown, paint }: { layer: Layer; shown: ShownLayer; paint: 
     selectLayer(layer.id);
   };
   const sunk = layer.process === "engrave" || layer.process === "carve" || layer.process === "score";
+  const common = {
+    color: texture ? "#ffffff" : sunk ? "#2a1c12" : colour,
+    transparent: sunk,
+    opacity: sunk ? 0.55 : 1,
+    map,
+    flatShading: solid,
+    side: solid ? FrontSide : DoubleSide,
+    emissive: picked ? "#22c3f0" : "#000000",
+    emissiveIntensity: picked ? 0.14 : 0,
+  } as const;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: a mesh of the scene; layers are picked by keys in the build sheet
     <mesh
@@ -74,21 +82,21 @@ function One({ layer, shown, paint }: { layer: Layer; shown: ShownLayer; paint: 
         document.body.style.cursor = "";
       }}
     >
-      <meshPhysicalMaterial
-        key={map ? "map" : "plain"}
-        color={texture ? "#ffffff" : sunk ? "#2a1c12" : colour}
-        transparent={sunk}
-        opacity={sunk ? 0.55 : 1}
-        roughness={roughness}
-        metalness={metalness}
-        clearcoat={clearcoat}
-        clearcoatRoughness={0.1}
-        map={map}
-        flatShading={solid}
-        side={solid ? FrontSide : DoubleSide}
-        emissive={picked ? "#22c3f0" : "#000000"}
-        emissiveIntensity={picked ? 0.14 : 0}
-      />
+      {slow ? (
+        <meshPhongMaterial
+          key={map ? "map" : "plain"}
+          {...common}
+          specular={metalness ? "#999999" : "#222222"}
+          shininess={(1 - roughness) * 90}
+        />
+      ) : (
+        <meshStandardMaterial
+          key={map ? "map" : "plain"}
+          {...common}
+          roughness={roughness}
+          metalness={metalness}
+        />
+      )}
     </mesh>
   );
 }

@@ -23,7 +23,7 @@ const HANGING = [
   { value: "stick" as const, text: "a stick" },
 ];
 
-export default function RoundView({ building }: { building: Building }) {
+export default function RoundView({ building, slow }: { building: Building; slow: boolean }) {
   const { shown, problem } = useShown();
   const [spread, setSpread] = useState(0);
   const [above, setAbove] = useState(false);
@@ -62,6 +62,7 @@ export default function RoundView({ building }: { building: Building }) {
   };
 
   const ready = shown && box;
+  const seen = useMemo(() => ({ shown, spread, hanging }), [shown, spread, hanging]);
   return (
     <div className="absolute inset-0" data-shown={ready ? shown.layers.map((one) => one.key).join(" ") : ""}>
       <div
@@ -77,12 +78,12 @@ export default function RoundView({ building }: { building: Building }) {
             frameloop="demand"
             shadows="percentage"
             flat
-            dpr={[1, 2]}
-            gl={{ antialias: true, preserveDrawingBuffer: true, alpha: true }}
+            dpr={slow ? 1 : [1, 2]}
+            gl={{ antialias: !slow, preserveDrawingBuffer: true, alpha: true }}
             onPointerMissed={() => selectLayer(null)}
           >
-            <Scene box={box} height={shown.height} above={above} control={control} />
-            <Layers shown={shown} spread={spread} paints={paints} />
+            <Scene box={box} height={shown.height} above={above} slow={slow} seen={seen} control={control} />
+            <Layers shown={shown} spread={spread} slow={slow} paints={paints} />
             {!above && <Hung hanging={hanging} at={hole} box={box} height={shown.height} />}
             {!above && <Marks building={building} heights={heightsOf(shown, spread)} size={sizeOf(box)} />}
           </Canvas>

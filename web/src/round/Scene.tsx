@@ -15,6 +15,7 @@ import {
 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { Box } from "../stage/view";
+import { useQuality } from "./useQuality";
 
 export type Turning = {
   turn: (across: number, up: number) => void;
@@ -27,6 +28,9 @@ type Props = {
   box: Box;
   height: number;
   above: boolean;
+  slow: boolean;
+  /** Something else each time that what is seen has changed. */
+  seen: unknown;
   control: React.Ref<Turning>;
 };
 
@@ -34,10 +38,11 @@ type Props = {
 const FROM = new Vector3(-0.25, -0.8, 0.75).normalize();
 const ROOM = 1.25;
 
-export function Scene({ box, height, above, control }: Props) {
-  const { scene, camera, gl, size, invalidate, set } = useThree();
+export function Scene({ box, height, above, slow, seen, control }: Props) {
+  const { scene, camera, gl, size, set } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   const light = useRef<DirectionalLight>(null);
+  const stir = useQuality(light, slow, !above);
   const [x0, y0, x1, y1] = box;
   const wide = Math.max(x1 - x0, y1 - y0, 10);
   const middle = useMemo(
@@ -60,6 +65,8 @@ export function Scene({ box, height, above, control }: Props) {
   }, [above, set, size.width, size.height]);
 
   useEffect(() => {
+    // Working it out takes a program seconds.
+    if (slow) return;
     const sky = skyTexture();
     scene.environment = sky;
     scene.environmentIntensity = 0.55;
@@ -69,7 +76,7 @@ export function Scene({ box, height, above, control }: Props) {
       scene.environment = null;
       sky.dispose();
     };
-  }, [scene]);
+  }, [scene, slow]);
 
   const fit = useMemo(
     () => () => {
@@ -93,10 +100,13 @@ export function Scene({ box, height, above, control }: Props) {
       lens.updateProjectionMatrix();
       controls.current?.target.copy(middle);
       controls.current?.update();
-      invalidate();
+      stir();
     },
-    [camera, middle, size.width, size.height, x0, x1, y0, y1, height, invalidate],
+    [camera, middle, size.width, size.height, x0, x1, y0, y1, height, stir],
   );
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen has changed
+  useEffect(stir, [seen, stir]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: fitted when the camera is another one, not with every edit
   useEffect(() => {
@@ -104,7 +114,7 @@ export function Scene({ box, height, above, control }: Props) {
     made.enableDamping = false;
     made.enableRotate = !above;
     made.maxPolarAngle = Math.PI * 0.49;
-    made.addEventListener("change", () => invalidate());
+    made.addEventListener("change", stir);
     controls.current = made;
     fit();
     return () => made.dispose();
@@ -123,7 +133,7 @@ export function Scene({ box, height, above, control }: Props) {
         from.set(Math.cos(around) * Math.cos(tilt), Math.sin(around) * Math.cos(tilt), Math.sin(tilt));
         camera.position.copy(made.target).addScaledVector(from, far);
         made.update();
-        invalidate();
+        stir();
       },
       zoom: (factor) => {
         const made = controls.current;
@@ -133,7 +143,7 @@ export function Scene({ box, height, above, control }: Props) {
           camera.updateProjectionMatrix();
         } else camera.position.sub(made.target).divideScalar(factor).add(made.target);
         made.update();
-        invalidate();
+        stir();
       },
       pan: (across, up) => {
         const made = controls.current;
@@ -144,11 +154,11 @@ export function Scene({ box, height, above, control }: Props) {
         camera.position.add(by);
         made.target.add(by);
         made.update();
-        invalidate();
+        stir();
       },
       reset: fit,
     }),
-    [camera, fit, above, wide, invalidate],
+    [camera, fit, above, wide, stir],
   );
 
   useEffect(() => {
@@ -166,12 +176,12 @@ export function Scene({ box, height, above, control }: Props) {
     shining.shadow.camera.updateProjectionMatrix();
     shining.target.position.copy(middle);
     shining.target.updateMatrixWorld();
-    invalidate();
-  }, [wide, height, middle, invalidate]);
+    stir();
+  }, [wide, height, middle, stir]);
 
   return (
     <>
-      <ambientLight intensity={above ? 1.2 : 0.3} />
+      <ambientLight intensity={above ? 1.2 : slow ? 0.9 : 0.3} />
       <directionalLight
         ref={light}
         position={[middle.x - wide * 0.9, middle.y + wide * 0.7, middle.z + wide * 1.9]}

@@ -5,11 +5,11 @@ import type { Material } from "../api/client";
 
 export type Surface = Material["surface"];
 
-type Finish = { roughness: number; metalness: number; clearcoat?: number; grain?: Surface };
+type Finish = { roughness: number; metalness: number; grain?: Surface };
 
 export const FINISH: Record<Surface, Finish> = {
   matt: { roughness: 0.7, metalness: 0 },
-  gloss: { roughness: 0.22, metalness: 0, clearcoat: 0.5 },
+  gloss: { roughness: 0.16, metalness: 0 },
   mirror: { roughness: 0.04, metalness: 1 },
   wood: { roughness: 0.75, metalness: 0, grain: "wood" },
   felt: { roughness: 1, metalness: 0, grain: "felt" },

@@ -18,6 +18,7 @@ import { boardsOf, leavesMirrored } from "../document/handOver";
 import type { Sheet } from "../document/types";
 import { useMaterials } from "../layers/catalogue";
 import { StageNodes } from "../outlines/StageNodes";
+import { ability } from "../round/ability";
 import type { Building } from "../state/building";
 import { pickAlso, select, selectLayer, useSelection } from "../state/selection";
 import { now, useDesign, usePart, useUnit } from "../state/timeline";
@@ -52,18 +53,11 @@ const LOOKS: [Look, string, string][] = [
 /** Loaded once somebody looks: it is larger than all the rest. */
 const RoundView = lazy(() => import("../round/RoundView"));
 
-const hasWebGL = (): boolean => {
-  const context = document.createElement("canvas").getContext("webgl2");
-  // Browsers only have a few of these.
-  context?.getExtension("WEBGL_lose_context")?.loseContext();
-  return context !== null;
-};
-
 export function Stage({ building }: { building: Building }) {
   const unit = useUnit();
   const surface = useRef<HTMLDivElement>(null);
   const [look, setLook] = useState<Look>("solid");
-  const drawable = useMemo(() => look === "round" && hasWebGL(), [look]);
+  const drawing = useMemo(() => (look === "round" ? ability() : "none"), [look]);
   const sheet = usePart((design) => design.sheet);
   const count = usePart((design) => design.layers.filter((layer) => !layer.hidden).length);
   const made = (building.built?.reply.bounds_mm ?? null) as Box | null;
@@ -218,9 +212,9 @@ export function Stage({ building }: { building: Building }) {
       </div>
       {look === "round" && (
         <div className="absolute inset-0 bg-bench">
-          {drawable ? (
+          {drawing !== "none" ? (
             <Suspense fallback={<p className="absolute top-9 left-9 text-soft">Setting it up…</p>}>
-              <RoundView building={building} />
+              <RoundView building={building} slow={drawing === "slow"} />
             </Suspense>
           ) : (
             <p
