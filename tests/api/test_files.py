@@ -167,6 +167,8 @@ class Files(unittest.TestCase):
     def test_a_picture_to_print_with_is_built_and_travels(self) -> None:
         scan = self.bring("gull.png", picture())
         document = self.design({"id": "w", "kind": "lettering", "text": "Bram", "font": FONTS[0]})
+        worn = {"layer": "a", "material": "vinyl", "fill": {"kind": "picture", "file": scan["id"]}}
+        document["colour_ways"] = [{"name": "Gulls", "layers": [worn]}]
         document["layers"][0] |= {
             "process": "print",
             "fill": {"kind": "picture", "file": scan["id"], "name": "gull.png"},
@@ -179,6 +181,9 @@ class Files(unittest.TestCase):
         there = elsewhere.post("/api/designs/file", content=file, headers=BYTES).json()["timeline"][0]
         self.assertEqual(scan["id"], there["layers"][0]["fill"]["file"])
         self.assertEqual(200, elsewhere.get(f"/api/files/{scan['id']}/picture").status_code)
+        pictures = self.http.post("/api/colour-ways/pictures", json={"document": document}).json()
+        self.assertEqual(1, len(pictures["ways"]))
+        self.assertNotEqual(pictures["now"], pictures["ways"][0])
         shown = self.http.get(f"/api/designs/{made['id']}/thumbnail.svg").text
         self.assertIn("data:image/png", shown)
 

@@ -47,6 +47,36 @@ class Colours(BrowserTest):
         self.assertEqual(self.colours(), [None, "#00aa77"])
 
 
+class Ways(BrowserTest):
+    def test_colours_are_kept_under_names_and_taken_again(self) -> None:
+        self.new_design("Bram")
+        page = self.page
+        page.get_by_role("button", name="Colour ways").click()
+        page.get_by_label("Name for these colours").fill("Birch")
+        page.get_by_role("button", name="Keep", exact=True).click()
+        expect(page.get_by_role("button", name="Take Birch")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Colour of Face").click()
+        page.get_by_role("button", name="Gold").click()
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Colour ways").press("Enter")
+        name = page.get_by_label("Name for these colours")
+        name.fill("Fair")
+        name.press("Enter")
+        # Side by side: as it is now, and both.
+        expect(page.get_by_role("dialog").locator("img")).to_have_count(3)
+        pictures = page.get_by_role("dialog").locator("img").evaluate_all("all => all.map(one => one.src)")
+        self.assertEqual([True, False], [pictures[0] == pictures[2], pictures[0] == pictures[1]])
+        self.assertEqual(violations(page), [])
+        page.get_by_role("button", name="Take Birch").press("Enter")
+        self.assertEqual([one["colour"] for one in self.document()["layers"]], [None, None])
+        expect(page.locator('[data-worn="true"]')).to_contain_text("Birch")
+        page.get_by_role("button", name="Take Fair").click()
+        self.assertEqual([one["colour"] for one in self.document()["layers"]], ["#c9a24a", None])
+        page.get_by_role("button", name="Delete Birch").click()
+        self.assertEqual([one["name"] for one in self.document()["colour_ways"]], ["Fair"])
+
+
 class Prints(BrowserTest):
     def test_a_printed_layer_gets_a_pattern_and_a_picture(self) -> None:
         self.new_design("Bram")

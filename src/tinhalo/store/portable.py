@@ -85,7 +85,7 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
 def _drawn_with(design: Design) -> list[BaseModel]:
     """All that names fonts or files: art, what outlines were made of (they can go back to it), and prints."""
     originals = [getattr(art, "made_of", None) for art in design.art]
-    fills = [layer.fill for layer in design.layers]
+    fills = [one.fill for one in (*design.layers, *(dress for way in design.colour_ways for dress in way.layers))]
     return [*design.art, *(one for one in (*originals, *fills) if one is not None)]
 
 

@@ -124,6 +124,10 @@ export const api = {
   },
   removeFont: (font: string) =>
     unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
+  colourWays: (document: Schemas["WaysRequest"]["document"], signal: AbortSignal) =>
+    unwrap<"/api/colour-ways/pictures", "post">(
+      client.POST("/api/colour-ways/pictures", { body: { document }, signal }),
+    ),
   solids: (document: Schemas["SolidsRequest"]["document"], signal: AbortSignal) =>
     unwrap<"/api/solids/look", "post">(client.POST("/api/solids/look", { body: { document }, signal })),
   materials: () => unwrap<"/api/materials", "get">(client.GET("/api/materials")),

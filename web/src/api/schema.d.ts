@@ -232,6 +232,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colour-ways/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Colour Ways
+         * @description Each colour way as a small picture. Given up when the browser no longer waits.
+         */
+        post: operations["show_colour_ways_api_colour_ways_pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fonts": {
         parameters: {
             query?: never;
@@ -1954,6 +1974,32 @@ export interface components {
             shape: "cloud";
         };
         /**
+         * ColourWay
+         * @description Materials and colours of all layers by name. Layers that it does not name stay as they are.
+         */
+        "ColourWay-Input": {
+            /** Name */
+            name: string;
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["Dress-Input"][];
+        };
+        /**
+         * ColourWay
+         * @description Materials and colours of all layers by name. Layers that it does not name stay as they are.
+         */
+        "ColourWay-Output": {
+            /** Name */
+            name: string;
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["Dress-Output"][];
+        };
+        /**
          * Corner
          * @description Nodes with a corner.
          */
@@ -1999,7 +2045,8 @@ export interface components {
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
-         *     is laid on, where that matters. ``hand_over`` is how it leaves.
+         *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
+         *     the same layers.
          */
         "Design-Input": {
             /**
@@ -2098,13 +2145,19 @@ export interface components {
              *     }
              */
             hand_over: components["schemas"]["HandOver-Input"];
+            /**
+             * Colour Ways
+             * @default []
+             */
+            colour_ways: components["schemas"]["ColourWay-Input"][];
         };
         /**
          * Design
          * @description One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
-         *     is laid on, where that matters. ``hand_over`` is how it leaves.
+         *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
+         *     the same layers.
          */
         "Design-Output": {
             /**
@@ -2203,6 +2256,11 @@ export interface components {
              *     }
              */
             hand_over: components["schemas"]["HandOver-Output"];
+            /**
+             * Colour Ways
+             * @default []
+             */
+            colour_ways: components["schemas"]["ColourWay-Output"][];
         };
         /**
          * Drawing
@@ -2321,6 +2379,34 @@ export interface components {
              * @default []
              */
             brought: number[];
+        };
+        /**
+         * Dress
+         * @description What one layer is made of in a colour way; fields as a layer has them.
+         */
+        "Dress-Input": {
+            /** Layer */
+            layer: string;
+            /** Material */
+            material: string;
+            /** Colour */
+            colour?: string | null;
+            /** Fill */
+            fill?: (components["schemas"]["PatternFill-Input"] | components["schemas"]["PictureFill-Input"]) | null;
+        };
+        /**
+         * Dress
+         * @description What one layer is made of in a colour way; fields as a layer has them.
+         */
+        "Dress-Output": {
+            /** Layer */
+            layer: string;
+            /** Material */
+            material: string;
+            /** Colour */
+            colour: string | null;
+            /** Fill */
+            fill: (components["schemas"]["PatternFill-Output"] | components["schemas"]["PictureFill-Output"]) | null;
         };
         /**
          * Drop
@@ -8504,6 +8590,23 @@ export interface components {
             side: "inside" | "centred" | "outside";
         };
         /**
+         * WaysReply
+         * @description Pictures (SVG) of the design as it is, and in each of its colour ways.
+         */
+        WaysReply: {
+            /** Now */
+            now: string;
+            /** Ways */
+            ways: string[];
+        };
+        /**
+         * WaysRequest
+         * @description A document with its colour ways.
+         */
+        WaysRequest: {
+            document: components["schemas"]["Design-Input"];
+        };
+        /**
          * WordReply
          * @description A word and how many pieces it falls into.
          */
@@ -8906,6 +9009,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    show_colour_ways_api_colour_ways_pictures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaysRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysReply"];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -131,6 +131,7 @@ export function madeOf(design: Design, layer: string, material: OwnMaterial, own
   const made = patchLayer(design, layer, { material: material.id, colour: null });
   const others = design.materials.filter((one) => one.id !== material.id);
   // Only what layers are made of goes along.
-  const used = others.filter((one) => made.layers.some((each) => each.material === one.id));
+  const worn = [...made.layers, ...made.colour_ways.flatMap((way) => way.layers)];
+  const used = others.filter((one) => worn.some((each) => each.material === one.id));
   return { ...made, materials: own ? [...used, material] : used };
 }

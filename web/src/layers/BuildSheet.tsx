@@ -10,6 +10,7 @@ import type { Building } from "../state/building";
 import { selectLayer, useSelection } from "../state/selection";
 import { edit, endGesture, now, useDesign } from "../state/timeline";
 import { Button } from "../ui/Button";
+import { ColourWays } from "./ColourWays";
 import { looksLike, useMaterials } from "./catalogue";
 import { LayerCard } from "./LayerCard";
 
@@ -53,6 +54,7 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
         {thickness !== undefined && (
           <span className="text-soft text-xs">{length(thickness, design.unit)} thick</span>
         )}
+        <ColourWays />
         <Button
           look="quiet"
           className="px-1.5"

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from tinhalo.core.artwork.art import Art
 from tinhalo.core.artwork.kinds import AnyArt
+from tinhalo.core.design.colour_way import ColourWay
 from tinhalo.core.design.hand_over import HandOver, Leaving, Process
 from tinhalo.core.design.print_fill import PrintFill
 from tinhalo.core.document import graph
@@ -107,7 +108,8 @@ class Design(Strict):
     """One saved job. Layers are listed from the top of the stack to the bottom; lengths are in mm.
 
     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
-    is laid on, where that matters. ``hand_over`` is how it leaves.
+    is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
+    the same layers.
     """
 
     format: Literal["tin-halo/1"]
@@ -119,11 +121,18 @@ class Design(Strict):
     sheet: Sheet | None = None
     accepted: Annotated[tuple[Accepted, ...], Field(max_length=5_000)] = ()
     hand_over: HandOver = HandOver()
+    colour_ways: Annotated[tuple[ColourWay, ...], Field(max_length=50)] = ()
 
     def material_of(self, layer: Layer) -> Material:
         """What a layer is made of, in its colour."""
         made = find_material(layer.material, self.materials) or unknown_material(layer.material)
         return made.model_copy(update={"colour": layer.colour}) if layer.colour else made
+
+    def dressed(self, way: ColourWay) -> Design:
+        """The design in the materials and colours of a colour way."""
+        worn = {one.layer: {"material": one.material, "colour": one.colour, "fill": one.fill} for one in way.layers}
+        layers = tuple(one.model_copy(update=worn.get(one.id, {})) for one in self.layers)
+        return self.model_copy(update={"layers": layers})
 
     def leaving_of(self, layer: Layer) -> Leaving:
         """How a layer leaves."""
