@@ -12,6 +12,7 @@ from typing import Any
 
 import cv2
 import numpy as np
+import pypdf
 import shapely
 from PIL import Image, ImageDraw
 from playwright.sync_api import CDPSession, expect
@@ -96,6 +97,25 @@ class Round(BrowserTest):
         assert box
         self.page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
         expect(self.page.locator('[data-testid^="layer-"].border-halo')).to_have_count(1)
+
+    def test_a_proof_is_saved_and_opened_from_the_shelf_as_it_was(self) -> None:
+        self.new_design("Zoë", "name-keyring")
+        self.look()
+        before = self.document()
+        self.page.get_by_role("button", name="Proof").press("Enter")
+        self.assertEqual([], violations(self.page))
+        with self.page.expect_download() as saved:
+            self.page.get_by_role("button", name="Save the proof").press("Enter")
+        page = pypdf.PdfReader(saved.value.path()).pages[0]
+        self.assertIn("“Zoë”", page.extract_text())
+        # The piece in the round is the one picture on it; only the flat one was drawn with lines.
+        self.assertEqual(1, len(page.images))
+        self.assertGreater(page.images[0].image.width, 300)
+        self.page.keyboard.press("Escape")
+        self.page.goto(self.server.url)
+        self.page.get_by_label("A design's file").set_input_files(saved.value.path())
+        self.settled(self.page)
+        self.assertEqual(before, self.document())
 
     def test_it_follows_an_edit(self) -> None:
         self.new_design("Bram", "name-keyring")

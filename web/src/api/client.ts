@@ -124,6 +124,24 @@ export const api = {
   },
   removeFont: (font: string) =>
     unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
+  proof: async (body: Schemas["ProofRequest"], signal: AbortSignal) => {
+    const response = await fetch("/api/proof", {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(body),
+      signal,
+    });
+    if (!response.ok) {
+      const told: Partial<ProblemDetails> = await response.json().catch(() => ({}));
+      throw new Problem(
+        response.status,
+        told.title ?? "Not made",
+        told.detail ?? "The proof could not be made.",
+      );
+    }
+    const said = response.headers.get("Content-Disposition") ?? "";
+    return { data: await response.blob(), name: decodeURIComponent(said.split("''")[1] ?? "proof") };
+  },
   colourWays: (document: Schemas["WaysRequest"]["document"], signal: AbortSignal) =>
     unwrap<"/api/colour-ways/pictures", "post">(
       client.POST("/api/colour-ways/pictures", { body: { document }, signal }),

@@ -722,6 +722,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Proof
+         * @description One page, with the design in it. Given up when the browser no longer waits.
+         */
+        post: operations["make_proof_api_proof_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlines/turn": {
         parameters: {
             query?: never;
@@ -5987,6 +6007,40 @@ export interface components {
             sentence: string;
         };
         /**
+         * ProofRequest
+         * @description A document and its revision, a picture of it in the round (PNG or JPEG, base64), and what is wanted.
+         */
+        ProofRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Revision
+             * @default 0
+             */
+            revision: number;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+            /**
+             * Format
+             * @default pdf
+             * @enum {string}
+             */
+            format: "pdf" | "png";
+            /**
+             * Dots Per Inch
+             * @default 150
+             */
+            dots_per_inch: number;
+        };
+        /**
          * Recipe
          * @description Where a region comes from.
          *
@@ -9806,6 +9860,37 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HereReply"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    make_proof_api_proof_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

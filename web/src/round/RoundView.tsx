@@ -1,6 +1,6 @@
 // The look in the round: the finished piece on a table, to be turned, tilted, and pulled apart along its height.
 
-import { Canvas } from "@react-three/fiber";
+import { Canvas, type RootState } from "@react-three/fiber";
 import { ArrowDownToLine, RotateCcw } from "lucide-react";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { keyOf } from "../findings/findings";
@@ -12,6 +12,7 @@ import { Choice } from "../ui/Choice";
 import { isKey } from "../ui/keys";
 import { type Hanging, Hung } from "./Hung";
 import { Layers } from "./Layers";
+import { ProofForm } from "./ProofForm";
 import { Scene, type Turning } from "./Scene";
 import { forgetGrain } from "./surfaces";
 import { useShown } from "./useShown";
@@ -61,6 +62,18 @@ export default function RoundView({ building, slow }: { building: Building; slow
     event.preventDefault();
   };
 
+  const drawn = useRef<RootState | null>(null);
+  /** What is seen, as base64 PNG, without the marks of findings: those are nothing for customers. */
+  const picture = () => {
+    if (!drawn.current) return "";
+    const { gl, scene, camera } = drawn.current.get();
+    const marks = scene.getObjectByName("findings");
+    if (marks) marks.visible = false;
+    gl.render(scene, camera);
+    const made = gl.domElement.toDataURL("image/png");
+    if (marks) marks.visible = true;
+    return made.slice(made.indexOf(",") + 1);
+  };
   const ready = shown && box;
   const seen = useMemo(() => ({ shown, spread, hanging }), [shown, spread, hanging]);
   return (
@@ -81,11 +94,18 @@ export default function RoundView({ building, slow }: { building: Building; slow
             dpr={slow ? 1 : [1, 2]}
             gl={{ antialias: !slow, preserveDrawingBuffer: true, alpha: true }}
             onPointerMissed={() => selectLayer(null)}
+            onCreated={(state) => {
+              drawn.current = state;
+            }}
           >
             <Scene box={box} height={shown.height} above={above} slow={slow} seen={seen} control={control} />
             <Layers shown={shown} spread={spread} slow={slow} paints={paints} />
             {!above && <Hung hanging={hanging} at={hole} box={box} height={shown.height} />}
-            {!above && <Marks building={building} heights={heightsOf(shown, spread)} size={sizeOf(box)} />}
+            {!above && (
+              <group name="findings">
+                <Marks building={building} heights={heightsOf(shown, spread)} size={sizeOf(box)} />
+              </group>
+            )}
           </Canvas>
         )}
       </div>
@@ -130,6 +150,7 @@ export default function RoundView({ building, slow }: { building: Building; slow
         >
           <ArrowDownToLine size={15} /> <span className="max-sm:sr-only">From above</span>
         </Button>
+        <ProofForm picture={picture} />
         <Button
           look="quiet"
           className="px-2"

@@ -30,7 +30,7 @@ export function OpenFile({ onOpen, busy }: { onOpen: (file: File) => void; busy:
         type="file"
         hidden
         aria-label="A design's file"
-        accept=".zip,.json"
+        accept=".zip,.json,.pdf,.png"
         onChange={(event) => {
           const file = event.target.files?.[0];
           if (file) onOpen(file);
@@ -40,7 +40,7 @@ export function OpenFile({ onOpen, busy }: { onOpen: (file: File) => void; busy:
       <Button
         look="quiet"
         disabled={busy}
-        title="A design saved as one file, or its JSON; or drop it here"
+        title="A design saved as one file, its JSON, or a proof (PDF or PNG); or drop it here"
         onClick={() => input.current?.click()}
       >
         <FolderOpen size={15} /> <span className="max-sm:sr-only">{busy ? "Opening…" : "Open a file"}</span>

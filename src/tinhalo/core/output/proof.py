@@ -1,0 +1,257 @@
+"""A proof for the customer: the piece as it will be, its size, what it is made of, and its words in plain type.
+
+One page of PDF, its parts from the top down; a picture of it is that page painted. All text is in a font that ships, so
+that accented names are there; characters that it lacks are told by their code.
+"""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from importlib.resources import files
+from typing import Literal
+
+from PIL import Image
+from reportlab.lib.colors import HexColor
+from reportlab.lib.utils import ImageReader
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.geometry.curves.affine import shift
+from tinhalo.core.output.drawing import Drawing, DrawnLayer, Style, drawing_of
+from tinhalo.core.output.pdf import POINTS, new_canvas, put
+from tinhalo.core.units import length
+
+Paper = Literal["a4", "letter"]
+
+#: Width and height in mm: ISO 216, and ANSI Y14.1.
+PAPERS: dict[Paper, tuple[float, float]] = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
+_EDGE, _GAP = 15.0, 6.0
+#: Heights of the pictures in mm, and of a line of text.
+_ROUND, _FLAT, _WAY, _LINE = 88.0, 62.0, 30.0, 5.2
+_FONT = "TinHaloText"
+_DARK, _SOFT, _PALE = "#2a2622", "#6f675e", "#d8d0c4"
+#: So many colour ways and lines of a list have room.
+_MOST_WAYS, _MOST_LINES = 4, 8
+
+
+@dataclass(frozen=True)
+class Proof:
+    """What a proof says.
+
+    Attributes:
+        build: the design, exactly built.
+        revision: its revision.
+        made: the day.
+        picture: the piece in the round as PNG or JPEG; empty where there is none.
+        ways: its colour ways by name, exactly built.
+        paper: the page.
+    """
+
+    build: Build
+    revision: int
+    made: date
+    picture: bytes = b""
+    ways: tuple[tuple[str, Build], ...] = ()
+    paper: Paper = "a4"
+
+
+def write(proof: Proof) -> bytes:
+    """The page as PDF."""
+    _ready()
+    held = io.BytesIO()
+    width, height = PAPERS[proof.paper]
+    canvas = new_canvas(held, proof.build.design.name, width * POINTS, height * POINTS)
+    page = _Page(canvas, width, height - _EDGE)
+    page.head(proof)
+    if proof.picture:
+        page.picture(proof.picture, _ROUND)
+    page.flat(proof.build, _FLAT if proof.picture else _FLAT + _ROUND)
+    page.materials(proof.build)
+    page.words(proof.build)
+    page.ways(proof.ways[:_MOST_WAYS])
+    page.foot(len(proof.ways) - _MOST_WAYS)
+    canvas.showPage()
+    canvas.save()
+    return held.getvalue()
+
+
+def seen(build: Build) -> Drawing:
+    """The drawing as it looks: areas in the colours of their materials, marks as they show."""
+    drawn = {one.id: one for one in drawing_of(build, shared=False).layers}
+    layers = tuple(_seen(built, drawn[built.layer.id]) for built in build.leaving())
+    return Drawing(build.design.name, build.bounds, layers)
+
+
+def _seen(built: BuiltLayer, layer: DrawnLayer) -> DrawnLayer:
+    colour, process = built.material.colour, built.layer.process
+    if process == "score":
+        return replace(layer, style=Style(_DARK, None, 0.2, _DARK), paint=None, process="print")
+    if process in ("engrave", "carve"):
+        return replace(layer, style=Style(None, "#5b4632", 0.2, _DARK), paint=None, process="print")
+    return replace(layer, style=Style(_SOFT, colour, 0.1, _DARK), process="print")
+
+
+class _Page:
+    """A page that is filled from the top; places in mm."""
+
+    def __init__(self, canvas: Canvas, width: float, top: float) -> None:
+        self._canvas, self._width, self._y = canvas, width, top
+
+    def head(self, proof: Proof) -> None:
+        self._text(proof.build.design.name, 20, _EDGE, self._y - 6)
+        told = f"Revision {proof.revision} · {proof.made.day} {proof.made:%B %Y}"
+        self._canvas.setFillColor(HexColor(_SOFT))
+        self._canvas.setFont(_FONT, 10)
+        self._canvas.drawRightString((self._width - _EDGE) * POINTS, (self._y - 5) * POINTS, told)
+        self._y -= 12
+
+    def picture(self, data: bytes, high: float) -> None:
+        image = ImageReader(io.BytesIO(_cropped(data)))
+        across, up = image.getSize()
+        room = self._width - 2 * _EDGE
+        scale = min(room / across, high / up)
+        x, y = _EDGE + (room - across * scale) / 2, self._y - high + (high - up * scale) / 2
+        size = (across * scale * POINTS, up * scale * POINTS)
+        self._canvas.drawImage(image, x * POINTS, y * POINTS, *size, mask="auto")
+        self._y -= high + _GAP
+
+    def flat(self, build: Build, high: float) -> None:
+        """The piece from above, its width under it and its height beside it."""
+        drawing = seen(build)
+        if drawing.page is None:
+            return
+        room = self._width - 2 * _EDGE - 24
+        box = self._drawn(drawing, (_EDGE + 20, self._y - high + 9, _EDGE + 20 + room, self._y))
+        self._measure(box, build)
+        self._y -= high + _GAP
+
+    def _measure(self, box: Box, build: Build) -> None:
+        x0, y0, x1, y1 = box
+        finished = build.finished or (0, 0, 0, 0)
+        unit = build.design.unit
+        canvas = self._canvas
+        canvas.setStrokeColor(HexColor(_SOFT))
+        canvas.setLineWidth(0.5)
+        for a, b in (((x0, y0 - 3), (x1, y0 - 3)), ((x0 - 3, y0), (x0 - 3, y1))):
+            canvas.line(*(v * POINTS for v in (*a, *b)))
+            for x, y in (a, b):
+                dx, dy = (0, 1.2) if a[1] == b[1] else (1.2, 0)
+                canvas.line(*(v * POINTS for v in (x - dx, y - dy, x + dx, y + dy)))
+        self._canvas.setFillColor(HexColor(_DARK))
+        canvas.setFont(_FONT, 10)
+        wide, tall = length(finished[2] - finished[0], unit), length(finished[3] - finished[1], unit)
+        canvas.drawCentredString((x0 + x1) / 2 * POINTS, (y0 - 7.5) * POINTS, wide)
+        canvas.drawRightString((x0 - 5) * POINTS, ((y0 + y1) / 2 - 1) * POINTS, tall)
+
+    def materials(self, build: Build) -> None:
+        leaving = build.leaving()
+        for built in leaving[:_MOST_LINES]:
+            self._y -= _LINE
+            self._canvas.setFillColor(HexColor(built.material.colour))
+            self._canvas.setStrokeColor(HexColor(_PALE))
+            self._canvas.rect(_EDGE * POINTS, (self._y - 0.6) * POINTS, 4 * POINTS, 4 * POINTS, stroke=1, fill=1)
+            told = f"{built.layer.title}: {built.material.name}, {built.material.colour}, {_DONE[built.layer.process]}"
+            self._text(told, 10, _EDGE + 6.5, self._y)
+        self._more(len(leaving) - _MOST_LINES, "layers")
+        self._y -= _GAP / 2
+
+    def words(self, build: Build) -> None:
+        """What is written, letter by letter, for somebody else's eyes."""
+        blocks = [str(getattr(one, "text", "")) for one in build.design.art]
+        if not any(block.strip() for block in blocks):
+            return
+        self._y -= _LINE
+        self._text("Words, to be checked:", 10, _EDGE, self._y, _SOFT)
+        lines = [line for text in blocks for line in text.splitlines() if line.strip()]
+        for line in lines[:_MOST_LINES]:
+            self._y -= _LINE + 1.2
+            self._text(f"“{line}”", 13, _EDGE, self._y)
+        self._more(len(lines) - _MOST_LINES, "lines")
+        self._y -= _GAP / 2
+
+    def ways(self, ways: Sequence[tuple[str, Build]]) -> None:
+        if not ways or self._y - _WAY - 8 < _EDGE:
+            return
+        each = (self._width - 2 * _EDGE) / len(ways)
+        for index, (name, build) in enumerate(ways):
+            x = _EDGE + index * each
+            drawing = seen(build)
+            if drawing.page:
+                self._drawn(drawing, (x + 2, self._y - _WAY, x + each - 2, self._y - 2))
+            self._text(name, 9, x + 2, self._y - _WAY - 5)
+        self._y -= _WAY + 8
+
+    def foot(self, more: int) -> None:
+        told = "Please check the words, the size and the colours. Checked by:"
+        if more > 0:
+            told = f"{more} more colour ways have no room here. {told}"
+        self._text(told, 9, _EDGE, _EDGE - 3, _SOFT)
+        self._canvas.setStrokeColor(HexColor(_SOFT))
+        self._canvas.line(130 * POINTS, (_EDGE - 4) * POINTS, (self._width - _EDGE) * POINTS, (_EDGE - 4) * POINTS)
+
+    def _drawn(self, drawing: Drawing, room: Box) -> Box:
+        """A drawing as large as fits a box, in its middle; where it came to lie."""
+        width, height = drawing.size
+        scale = min((room[2] - room[0]) / max(width, 1e-6), (room[3] - room[1]) / max(height, 1e-6))
+        x = (room[0] + room[2] - width * scale) / 2
+        y = (room[1] + room[3] - height * scale) / 2
+        page = drawing.page or (0.0, 0.0, 0.0, 0.0)
+        # Lines are as wide on paper whatever the scale is.
+        put(
+            self._canvas,
+            drawing.layers,
+            shift((x - page[0] * scale) * POINTS, (y - page[1] * scale) * POINTS, scale * POINTS),
+        )
+        return (x, y, x + width * scale, y + height * scale)
+
+    def _more(self, count: int, what: str) -> None:
+        if count > 0:
+            self._y -= _LINE
+            self._text(f"and {count} more {what}", 9, _EDGE, self._y, _SOFT)
+
+    def _text(self, text: str, size: float, x: float, y: float, colour: str = _DARK) -> None:
+        spelt = "".join(one if ord(one) in _covered() else f"[U+{ord(one):04X}]" for one in text)
+        room = (self._width - _EDGE - x) * POINTS
+        wide = pdfmetrics.stringWidth(spelt, _FONT, size)
+        self._canvas.setFillColor(HexColor(colour))
+        self._canvas.setFont(_FONT, size if wide <= room else size * room / wide)
+        self._canvas.drawString(x * POINTS, y * POINTS, spelt)
+
+
+def _cropped(picture: bytes) -> bytes:
+    """A picture without what is see-through around the piece."""
+    with Image.open(io.BytesIO(picture)) as opened:
+        made = opened.convert("RGBA")
+    box = made.getchannel("A").getbbox()
+    held = io.BytesIO()
+    (made.crop(box) if box else made).save(held, "PNG")
+    return held.getvalue()
+
+
+_DONE = {
+    "cut": "cut",
+    "score": "scored",
+    "engrave": "engraved",
+    "print": "printed",
+    "carve": "carved",
+    "guide": "a guide",
+}
+_COVERED: set[int] = set()
+
+
+def _ready() -> None:
+    if not _COVERED:
+        path = str(files("tinhalo").joinpath("fonts/work-sans/work-sans.ttf"))
+        font = TTFont(_FONT, path)
+        pdfmetrics.registerFont(font)
+        _COVERED.update(font.face.charToGlyph)
+
+
+def _covered() -> set[int]:
+    return _COVERED
