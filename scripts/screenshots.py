@@ -1,4 +1,4 @@
-"""Take one picture of each main view with the demo data, into docs/screenshots/; or only of the views that are named."""
+"""Take one picture of each main view with the demo data, into docs/screenshots/; or only of views that are named."""
 
 from __future__ import annotations
 

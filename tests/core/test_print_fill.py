@@ -110,6 +110,15 @@ class Patterns(unittest.TestCase):
         self.assertGreater(np.abs(by_resvg(plain) - by_resvg(mirrored)).mean(), 30)
         self.assertLess(np.abs(by_resvg(mirrored) - by_pdfium(mirrored)[:360, :480]).mean(), 6)
 
+    def test_finer_than_files_can_hold_it_is_told_and_plain(self) -> None:
+        fine = {"kind": "pattern", "motif": "dots", "size": 0.5}
+        self.assertIsNotNone(drawing_of(printed(fine)).layers[0].paint)
+        made = printed(fine, width=900)
+        self.assertIsNone(drawing_of(made).layers[0].paint)
+        (found,) = [one for one in survey(made, Memo()) if one.layer == "p" and one.kind == "not_made"]
+        # 900 x 36 mm hold 129,600 squares of half a millimetre.
+        self.assertIn("would come 129,600 times", found.sentence)
+
     def test_only_print_is_filled_so(self) -> None:
         made = printed(None)
         self.assertIsNone(drawing_of(made).layers[0].paint)

@@ -13,7 +13,7 @@ from PIL import Image
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.library import Library
 from tinhalo.core.artwork.pictures.picture_file import pixels
-from tinhalo.core.design.print_fill import PatternFill, PictureFill, PrintFill
+from tinhalo.core.design.print_fill import MOST_TIMES, PatternFill, PictureFill, PrintFill
 from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.geometry.curves.contour import Contour
@@ -79,7 +79,8 @@ class Paint:
 
 def paint_of(fill: PrintFill | None, ground: str, bounds: Box | None, library: Library) -> Paint | None:
     """The paint of a layer in these bounds (mm) and colour; None where it is plain, or its picture is not here."""
-    if fill is None or bounds is None:
+    # The findings say so where there is none for what is wanted.
+    if fill is None or bounds is None or fill.times(bounds) > MOST_TIMES:
         return None
     middle = shift((bounds[0] + bounds[2]) / 2, (bounds[1] + bounds[3]) / 2)
     way = after(middle, turn(fill.turn, 1, 1))

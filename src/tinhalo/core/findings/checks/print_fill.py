@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.pictures.picture_file import COARSE, pixels
-from tinhalo.core.design.print_fill import PictureFill
+from tinhalo.core.design.print_fill import MOST_TIMES, PictureFill
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.units import MM_PER_INCH, length
@@ -15,8 +15,20 @@ from tinhalo.core.units import MM_PER_INCH, length
 def check_print_fills(made: Build) -> Iterator[Finding]:
     """What there is to tell of the pictures that layers are printed with."""
     for one in made.layers:
-        fill = one.layer.printed_with
-        if isinstance(fill, PictureFill) and not one.layer.hidden:
+        fill, bounds = one.layer.printed_with, one.measures.bounds
+        if fill is None or one.layer.hidden:
+            continue
+        if bounds is not None and fill.times(bounds) > MOST_TIMES:
+            yield Finding(
+                kind="not_made",
+                severity="error",
+                layer=one.layer.id,
+                sentence=(
+                    f"What “{one.layer.title}” is printed with would come {fill.times(bounds):,.0f} times, and "
+                    f"{MOST_TIMES:,} is the most: it prints in its plain colour. Let it be larger."
+                ),
+            )
+        elif isinstance(fill, PictureFill):
             yield from _of(made, one, fill)
 
 
