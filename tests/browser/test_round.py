@@ -110,7 +110,9 @@ class Round(BrowserTest):
         self.assertIn("“Zoë”", page.extract_text())
         # The piece in the round is the one picture on it; only the flat one was drawn with lines.
         self.assertEqual(1, len(page.images))
-        self.assertGreater(page.images[0].image.width, 300)
+        image = page.images[0].image
+        assert image
+        self.assertGreater(image.width, 300)
         self.page.keyboard.press("Escape")
         self.page.goto(self.server.url)
         self.page.get_by_label("A design's file").set_input_files(saved.value.path())
