@@ -83,6 +83,16 @@ export const GESTURES: [string, [string, string][]][] = [
     ],
   ],
   [
+    "In the round (3D)",
+    [
+      ["Drag, or one finger", "Turn and tilt"],
+      ["Right drag, or two fingers", "Move it"],
+      ["Wheel, or pinch", "Nearer or further"],
+      ["Arrow keys", "Turn and tilt; with Shift move"],
+      ["Click", "Pick a layer, or a finding"],
+    ],
+  ],
+  [
     "Numbers",
     [
       ["Drag sideways", "More or less"],

@@ -163,7 +163,9 @@ class _Page:
 
     def words(self, build: Build) -> None:
         """What is written, letter by letter, for somebody else's eyes."""
-        blocks = [str(getattr(one, "text", "")) for one in build.design.art]
+        # Words that were turned into an outline are still there, too.
+        every = [getattr(one, "made_of", None) or one for one in build.design.art]
+        blocks = [str(getattr(one, "text", "")) for one in every]
         if not any(block.strip() for block in blocks):
             return
         self._y -= _LINE
