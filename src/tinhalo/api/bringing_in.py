@@ -17,7 +17,7 @@ from tinhalo.core.artwork.drawings.shipped import shipped_drawings
 from tinhalo.core.artwork.drawings.vet import vet
 from tinhalo.core.artwork.pictures import picture_file
 from tinhalo.core.artwork.pictures.picture import TracedPicture, once_traced
-from tinhalo.core.artwork.pictures.picture_file import COARSE, density_of, is_picture, pixels
+from tinhalo.core.artwork.pictures.picture_file import COARSE, density_of, is_picture, pixels, size_of
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.painted import area_of
 from tinhalo.core.geometry.curves.precision import SCREEN
@@ -200,7 +200,7 @@ def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
 
 
 def _picture(id: str, name: str, png: bytes, density: float | None) -> FileReply:
-    height, width = pixels(png).shape[:2]
+    width, height = size_of(png)
     per_dot = 25.4 / density if density else USUAL_WIDTH / width
     return FileReply(
         id=id,

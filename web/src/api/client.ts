@@ -20,10 +20,8 @@ type Json<Response> = Response extends { content: { "application/json": infer Bo
 
 type Call = Promise<{ data?: unknown; error?: unknown; response: Response }>;
 
-/** The data of an answer, or a thrown Problem. */
-async function unwrap<Path extends keyof paths, Method extends keyof paths[Path]>(
-  call: Call,
-): Promise<Answer<paths[Path][Method]>> {
+/** An answer when all is well, or a thrown Problem. */
+async function settled(call: Call): Call {
   let result: Awaited<Call>;
   try {
     result = await call;
@@ -42,8 +40,15 @@ async function unwrap<Path extends keyof paths, Method extends keyof paths[Path]
       details.detail ?? "The server gave no reason.",
     );
   }
+  return result;
+}
+
+/** The data of an answer, or a thrown Problem. */
+async function unwrap<Path extends keyof paths, Method extends keyof paths[Path]>(
+  call: Call,
+): Promise<Answer<paths[Path][Method]>> {
   // The only place where an answer gets its type: the client's own types would make lists of pairs.
-  return result.data as Answer<paths[Path][Method]>;
+  return (await settled(call)).data as Answer<paths[Path][Method]>;
 }
 
 /** What a chosen file holds. Sent as it is, a file that is gone by then would look like a server that is. */
@@ -125,22 +130,13 @@ export const api = {
   removeFont: (font: string) =>
     unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
   proof: async (body: Schemas["ProofRequest"], signal: AbortSignal) => {
-    const response = await fetch("/api/proof", {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(body),
-      signal,
-    });
-    if (!response.ok) {
-      const told: Partial<ProblemDetails> = await response.json().catch(() => ({}));
-      throw new Problem(
-        response.status,
-        told.title ?? "Not made",
-        told.detail ?? "The proof could not be made.",
-      );
-    }
+    const { data, response } = await settled(client.POST("/api/proof", { body, signal, parseAs: "blob" }));
     const said = response.headers.get("Content-Disposition") ?? "";
-    return { data: await response.blob(), name: decodeURIComponent(said.split("''")[1] ?? "proof") };
+    return { data: data as Blob, name: decodeURIComponent(said.split("''")[1] ?? "proof") };
+  },
+  inTheRound: async (body: Schemas["RoundRequest"], signal: AbortSignal) => {
+    const { data } = await settled(client.POST("/api/round", { body, signal, parseAs: "arrayBuffer" }));
+    return data as ArrayBuffer;
   },
   colourWays: (document: Schemas["WaysRequest"]["document"], signal: AbortSignal) =>
     unwrap<"/api/colour-ways/pictures", "post">(

@@ -8,28 +8,21 @@ import { looksLike, useMaterials } from "../layers/catalogue";
 import type { Paint } from "../stage/StagePaint";
 import { selectLayer, useSelection } from "../state/selection";
 import { useDesign } from "../state/timeline";
-import type { Shown, ShownLayer } from "./meshes";
+import { heightsOf, type Shown, type ShownLayer } from "./meshes";
 import { painted, placesOn } from "./paints";
 import { FINISH, grainOf } from "./surfaces";
-
-/** What is marked on a face lies so far over it, in mm: more for each of several. */
-const OVER = 0.03;
 
 type Props = { shown: Shown; spread: number; slow: boolean; paints: Map<string, Paint | null> };
 
 export function Layers({ shown, spread, slow, paints }: Props) {
   const design = useDesign();
   const layers = new Map(design.layers.map((layer) => [layer.id, layer]));
-  const cut = shown.layers.filter((one) => one.thickness > 0);
-  return shown.layers.map((one, index) => {
+  const heights = heightsOf(shown, spread);
+  return shown.layers.map((one) => {
     const layer = layers.get(one.id);
     if (!layer) return null;
-    // What is marked goes with what is cut next under it.
-    const under = shown.layers.slice(index).find((other) => other.thickness > 0);
-    const step = under ? cut.length - 1 - cut.indexOf(under) : 0;
-    const over = one.thickness > 0 ? 0 : OVER * (shown.layers.length - index);
     return (
-      <group key={one.id} position={[0, 0, one.bottom + over + step * spread]}>
+      <group key={one.id} position={[0, 0, heights.get(one.id) ?? 0]}>
         <One layer={layer} shown={one} slow={slow} paint={paints.get(one.id) ?? null} />
       </group>
     );

@@ -12,6 +12,7 @@ import { Choice } from "../ui/Choice";
 import { isKey } from "../ui/keys";
 import { type Hanging, Hung } from "./Hung";
 import { Layers } from "./Layers";
+import { heightsOf, type Shown } from "./meshes";
 import { ProofForm } from "./ProofForm";
 import { Scene, type Turning } from "./Scene";
 import { forgetGrain } from "./surfaces";
@@ -103,7 +104,7 @@ export default function RoundView({ building, slow }: { building: Building; slow
             {!above && <Hung hanging={hanging} at={hole} box={box} height={shown.height} />}
             {!above && (
               <group name="findings">
-                <Marks building={building} heights={heightsOf(shown, spread)} size={sizeOf(box)} />
+                <Marks building={building} shown={shown} spread={spread} size={sizeOf(box)} />
               </group>
             )}
           </Canvas>
@@ -166,27 +167,18 @@ export default function RoundView({ building, slow }: { building: Building; slow
 
 const sizeOf = ([x0, y0, x1, y1]: Box) => Math.max(x1 - x0, y1 - y0);
 
-/** How high the upper side of each layer is. */
-function heightsOf(
-  shown: NonNullable<ReturnType<typeof useShown>["shown"]>,
-  spread: number,
-): Map<string, number> {
-  const cut = shown.layers.filter((one) => one.thickness > 0);
-  return new Map(
-    shown.layers.map((one) => {
-      const step = Math.max(0, cut.length - 1 - cut.indexOf(one));
-      return [one.id, one.bottom + one.thickness + (cut.includes(one) ? step * spread : 0)];
-    }),
-  );
-}
-
-type MarksProps = { building: Building; heights: Map<string, number>; size: number };
+type MarksProps = { building: Building; shown: Shown; spread: number; size: number };
 
 /** Findings, at their places on the layers they are of. */
-function Marks({ building, heights, size }: MarksProps) {
+function Marks({ building, shown, spread, size }: MarksProps) {
   const looked = useSelection((state) => state.finding);
   const built = building.built;
   if (!built?.checked) return null;
+  const heights = heightsOf(shown, spread);
+  const top = (layer: string | null) => {
+    const one = shown.layers.find(({ id }) => id === layer);
+    return one ? (heights.get(one.id) ?? 0) + one.thickness : 0;
+  };
   return built.findings
     .filter((one) => one.at !== null && one.accepted === null)
     .map((one) => {
@@ -197,7 +189,7 @@ function Marks({ building, heights, size }: MarksProps) {
         // biome-ignore lint/a11y/noStaticElementInteractions: a mesh of the scene; findings are walked by keys in the strip
         <mesh
           key={key}
-          position={[x, y, (heights.get(one.layer ?? "") ?? 0) + radius]}
+          position={[x, y, top(one.layer) + radius]}
           onClick={(event) => {
             event.stopPropagation();
             if (one.layer) selectLayer(one.layer);

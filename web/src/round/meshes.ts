@@ -1,7 +1,7 @@
 // Layers as meshes: what the server sends, read and kept while the look is open.
 
 import { BufferAttribute, BufferGeometry } from "three";
-import { Problem } from "../api/answers";
+import { api } from "../api/client";
 import type { Design } from "../document/types";
 
 type Listed = {
@@ -17,6 +17,22 @@ type Listed = {
 export type ShownLayer = Pick<Listed, "id" | "key" | "bottom" | "thickness"> & { geometry: BufferGeometry };
 export type Shown = { layers: ShownLayer[]; height: number; document: Design };
 
+/** What is marked on a face lies so far over it, in mm: more for each of several. */
+const OVER = 0.03;
+
+/** The height of each layer's underside, pulled apart by `spread` mm; what is marked goes with what is cut next under it. */
+export function heightsOf({ layers }: Shown, spread: number): Map<string, number> {
+  const cut = layers.filter((one) => one.thickness > 0);
+  return new Map(
+    layers.map((one, index) => {
+      const under = layers.slice(index).find((other) => other.thickness > 0);
+      const step = under ? cut.length - 1 - cut.indexOf(under) : 0;
+      const over = one.thickness > 0 ? 0 : OVER * (layers.length - index);
+      return [one.id, one.bottom + over + step * spread];
+    }),
+  );
+}
+
 /** Lengths of a texture in mm: how soon grain comes again. */
 const GRAIN = 90;
 
@@ -25,17 +41,7 @@ export class Meshes {
   private held = new Map<string, BufferGeometry>();
 
   async ask(document: Design, exact: boolean, signal: AbortSignal): Promise<Shown> {
-    const response = await fetch("/api/round", {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ document, exact, have: [...this.held.keys()] }),
-      signal,
-    });
-    if (!response.ok) {
-      const told: { detail?: string } = await response.json().catch(() => ({}));
-      throw new Problem(response.status, "Not shown", told.detail ?? "It cannot be shown in the round.");
-    }
-    const data = await response.arrayBuffer();
+    const data = await api.inTheRound({ document, exact, have: [...this.held.keys()] }, signal);
     const length = new DataView(data).getUint32(0, true);
     const head: { layers: Listed[]; height: number } = JSON.parse(
       new TextDecoder().decode(new Uint8Array(data, 4, length)),

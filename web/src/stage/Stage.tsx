@@ -141,7 +141,7 @@ export function Stage({ building }: { building: Building }) {
         role="application"
         aria-label="Stage. Arrow keys pan, plus and minus zoom, 0 shows everything."
         tabIndex={0}
-        className="absolute inset-0 cursor-grab touch-none overflow-hidden focus-visible:outline-offset-[-3px] active:cursor-grabbing"
+        className={`absolute inset-0 cursor-grab touch-none overflow-hidden focus-visible:outline-offset-[-3px] active:cursor-grabbing ${look === "round" ? "invisible" : ""}`}
         {...hold}
         onPointerDown={press}
         onPointerMove={move}

@@ -34,7 +34,7 @@ def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
         f"%%BoundingBox: 0 0 {math.ceil(width)} {math.ceil(height)}",
         f"%%HiResBoundingBox: 0 0 {number(width)} {number(height)}",
         # Pictures are streams that can be read again, which level 2 does not know.
-        f"%%LanguageLevel: {3 if any(one.paint and one.paint.picture for one in drawing.layers) else 2}",
+        f"%%LanguageLevel: {3 if any(one.paint and one.paint.own for one in drawing.layers) else 2}",
         "%%EndComments",
         "gsave 0 setlinejoin 0 setlinecap",
     ]

@@ -40,7 +40,7 @@ def paint_inside(
         line for one in paint.figures for line in (coloured(one.colour), "newpath", *traced(one.contours), "eofill")
     ]
     lines = ["gsave eoclip newpath", f"[{moved}] concat"]
-    if paint.picture:
+    if paint.own:
         image, dictionary = _image(paint)
         lines += image
         wide, high = (number(side) for side in paint.picture_size)

@@ -42,7 +42,9 @@ def framed(drawing: Drawing, build: Build) -> Drawing:
     weeded = {one.layer.id for one in build.leaving() if one.material.limits.weeded and one.layer.process == "cut"}
     if not weeded:
         return drawing
-    every = [_grown(build.bounds, beside)]
+    # All frames lie within it, so the page is known without them.
+    around = _grown(build.bounds, beside)
+    every = [around]
     if build.design.hand_over.lining_up.frame_around == "groups":
         pieces = [piece for one in drawing.layers if one.id in weeded for piece in one.pieces]
         every = _groups([_grown(Outline.from_contours(piece).bounds(), beside) for piece in pieces])
@@ -51,7 +53,7 @@ def framed(drawing: Drawing, build: Build) -> Drawing:
         replace(one, pieces=(*one.pieces, *frames)) if one.id in weeded and one.pieces else one
         for one in drawing.layers
     )
-    return replace(drawing, page=wrapped([*([drawing.page] if drawing.page else []), *every]), layers=layers)
+    return replace(drawing, page=wrapped([*([drawing.page] if drawing.page else []), around]), layers=layers)
 
 
 def _groups(boxes: list[Box]) -> list[Box]:

@@ -12,7 +12,7 @@ from PIL import Image
 
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.library import Library
-from tinhalo.core.artwork.pictures.picture_file import pixels
+from tinhalo.core.artwork.pictures.picture_file import pixels, size_of
 from tinhalo.core.design.print_fill import MOST_TIMES, PatternFill, PictureFill, PrintFill
 from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.affine import after, shift, turn
@@ -40,7 +40,8 @@ class Paint:
         matrix: from the tile to the drawing, shape (2, 3).
         figures: what is drawn on it, in painting order.
         file: id of the picture on it, if it is one.
-        picture: that picture as a PNG, laid over the layer's colour; empty where there is none.
+        own: that picture as a PNG, empty where there is none.
+        ground: the layer's colour, which shows where the picture is see-through.
         repeated: whether it comes again side by side, or once.
     """
 
@@ -48,8 +49,14 @@ class Paint:
     matrix: Floats
     figures: tuple[Figure, ...] = ()
     file: str = ""
-    picture: bytes = b""
+    own: bytes = b""
+    ground: str = ""
     repeated: bool = True
+
+    @property
+    def picture(self) -> bytes:
+        """The picture as a PNG, laid over its ground; empty where there is none. Only files need it: it takes long."""
+        return _laid_over(self.own, self.ground) if self.own else b""
 
     def transformed(self, matrix: Floats) -> Paint:
         """The same after an affine map of the drawing, shape (2, 3)."""
@@ -105,11 +112,11 @@ def _patterned(fill: PatternFill, ground: str, way: Floats) -> Paint:
 
 
 def _pictured(fill: PictureFill, picture: bytes, ground: str, bounds: Box, way: Floats) -> Paint:
-    rows, columns = pixels(picture).shape[:2]
+    columns, rows = size_of(picture)
     wide = fill.wide(columns, rows, bounds)
     size = (wide, wide * rows / columns)
     matrix = after(way, shift(-size[0] / 2, -size[1] / 2))
-    return Paint(size, matrix, file=fill.file, picture=_laid_over(picture, ground), repeated=fill.fit == "tile")
+    return Paint(size, matrix, file=fill.file, own=picture, ground=ground, repeated=fill.fit == "tile")
 
 
 @lru_cache(maxsize=4)

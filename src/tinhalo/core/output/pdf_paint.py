@@ -57,7 +57,7 @@ def _tile(canvas: Canvas, paint: Paint, draw: Trace) -> None:
         path = canvas.beginPath()
         draw(path, figure.contours)
         canvas.drawPath(path, stroke=0, fill=1)
-    if paint.picture:
+    if paint.own:
         canvas.drawImage(ImageReader(io.BytesIO(paint.picture)), 0, 0, *paint.picture_size)
 
 

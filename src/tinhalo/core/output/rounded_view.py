@@ -7,19 +7,18 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 
 from tinhalo.core.engine.built import Build, BuiltLayer
-from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.solids.mesh import Mesh
 from tinhalo.core.geometry.solids.raised import flat, raised
+from tinhalo.core.output.marked_area import marked_area
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo, digest
 
 #: Edges are broken by this much, in mm, or by a share of the thickness: for the light only.
 _BROKEN, _SHARE = 0.25, 0.12
-#: Half the width at which lines that are scored are seen, in mm.
-_LINE = 0.12
+#: The width at which lines that are scored are seen, in mm.
+_LINE = 0.24
 
 
 @dataclass(frozen=True)
@@ -49,17 +48,11 @@ def shown(built: BuiltLayer, thickness: float, memo: Memo) -> Shown:
 
 def _mesh(built: BuiltLayer, thickness: float) -> Mesh:
     checkpoint()
+    if thickness == 0:
+        return flat(marked_area(built, _LINE, 2), 0)
     area = built.region.area
-    if thickness > 0:
-        broken = min(_BROKEN, _SHARE * thickness)
-        return Mesh.empty() if area.is_empty else raised(area, 0, thickness, "chamfer", broken)
-    lines = shapely.multilinestrings(built.region.marks)
-    if built.layer.process == "score":
-        drawn = shapely.buffer(shapely.union(area.boundary, lines), _LINE, quad_segs=2)
-        area = Region.of(drawn).area
-    elif len(built.region.marks):
-        area = Region.of(shapely.union(area, shapely.buffer(lines, _LINE, quad_segs=2))).area
-    return flat(area, 0)
+    broken = min(_BROKEN, _SHARE * thickness)
+    return Mesh.empty() if area.is_empty else raised(area, 0, thickness, "chamfer", broken)
 
 
 def packed(build: Build, memo: Memo, have: Collection[str]) -> bytes:

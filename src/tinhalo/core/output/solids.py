@@ -16,6 +16,7 @@ from tinhalo.core.geometry.solids.combined import united, without
 from tinhalo.core.geometry.solids.mesh import Mesh
 from tinhalo.core.geometry.solids.raised import raised
 from tinhalo.core.geometry.strokes.narrow_places import narrow_strokes
+from tinhalo.core.output.marked_area import marked_area
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.units import length
 
@@ -48,7 +49,7 @@ class Solid:
     told: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class _Raised:
     """A layer between two heights, and what is cut out of it."""
 
@@ -111,14 +112,7 @@ def _laid(build: Build, built: BuiltLayer, lying: list[_Raised], options: Solids
 
 def _engraved(build: Build, mark: BuiltLayer, lying: list[_Raised], options: Solids) -> list[_Raised]:
     """What is engraved or scored, cut into the highest of what lies under it."""
-    half = options.line_width / 2
-    area = mark.region.area
-    if mark.layer.process == "score":
-        lines = shapely.union(area.boundary, shapely.multilinestrings(mark.region.marks))
-        area = Region.of(shapely.buffer(lines, half, quad_segs=8)).area
-    elif len(mark.region.marks):
-        lines = shapely.buffer(shapely.multilinestrings(mark.region.marks), half, quad_segs=8)
-        area = Region.of(shapely.union(area, lines)).area
+    area = marked_area(mark, options.line_width, 8)
     under = [one for one in lying if shapely.intersects(one.area, area)]
     top = max((one.top for one in under), default=0.0)
     made: list[_Raised] = []

@@ -40,7 +40,7 @@ def _use(id: str, x: float, y: float) -> str:
 
 def _tile(paint: Paint) -> str:
     inside = [f'<path d="{curves(one.contours)}" fill="{one.colour}"/>' for one in paint.figures]
-    if paint.picture:
+    if paint.own:
         width, height = (number(side) for side in paint.picture_size)
         data = base64.b64encode(paint.picture).decode()
         link = f'xmlns:xlink="http://www.w3.org/1999/xlink" xlink:href="data:image/png;base64,{data}"'

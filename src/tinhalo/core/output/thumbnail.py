@@ -44,7 +44,7 @@ def _painted(built: BuiltLayer, library: Library) -> str:
     areas = "" if region.area.is_empty else f'<path d="{polygons(region.area.geoms, 2)}" {fill}/>'
     paint = paint_of(built.layer.printed_with, built.material.colour, built.measures.bounds, library)
     if paint and areas and built.measures.bounds:
-        small = replace(paint, picture=_reduced(paint.picture))
+        small = replace(paint, own=_reduced(paint.own))
         areas += painted(small, f"of-{built.layer.id}", [polygons(region.area.geoms, 2)], built.measures.bounds)
     strokes = f'<path d="{marks(region.marks)}" stroke="#000000a0"/>' if len(region.marks) else ""
     return areas + strokes

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import replace
 from typing import Annotated, ClassVar, Literal
 
 import numpy as np
@@ -59,9 +58,9 @@ class Drawing(FromFile, SizedByPlace):
         areas = [area_of(one, studio.precision.chord, studio.precision.turn) for one in placed]
         united_area = shapely.union_all(np.array(areas, object))
         courses = [
-            followed(replace(contour, closed=False), studio.precision.chord)
+            followed(contour.transformed(matrix), studio.precision.chord)
             for one in itertools.compress(chosen, kept)
-            for contour in one.course.transformed(matrix).contours()
+            for contour in one.lines
         ]
         region = Region.of(united_area, (Outline.joined(placed),)).with_marks(marks_along(courses))
         return DrawnWhole(region, self.title)

@@ -6,7 +6,7 @@ import io
 import json
 from base64 import b64decode
 from collections.abc import Iterable
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass, field, replace
 from functools import cached_property
 from itertools import pairwise
 from urllib.parse import unquote_to_bytes
@@ -14,7 +14,11 @@ from urllib.parse import unquote_to_bytes
 import numpy as np
 
 from tinhalo.core.geometry.arrays import Degrees, Floats, Ints
+from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
+
+#: Ends of a line nearer than this, in mm, are one point.
+_MET = 1e-6
 
 
 @dataclass(frozen=True)
@@ -40,6 +44,14 @@ class Element:
     ends: int = 0
     hidden: str = ""
     course: Outline = field(default_factory=Outline.empty)
+
+    @property
+    def lines(self) -> list[Contour]:
+        """The contours of its course: closed where one ends where it begins."""
+        return [
+            replace(one, closed=bool(np.abs(one.segments[0, 0] - one.segments[-1, 3]).max() < _MET))
+            for one in self.course.contours()
+        ]
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from tinhalo.core.artwork.drawings.chains import chained
 from tinhalo.core.artwork.drawings.drawing_file import Element
 from tinhalo.core.artwork.drawings.track import closed_up
-from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.painted import filled
 
@@ -15,17 +14,13 @@ HAIRLINE = 0.36
 JOINED = 0.05
 
 
-def joined_up(elements: list[Element], lines: dict[int, list[Contour]]) -> list[Element]:
-    """Elements with those open hairlines as one that close only together.
-
-    Args:
-        elements: the lowest first.
-        lines: by number of an element, what its line follows, in mm.
-    """
+def joined_up(elements: list[Element]) -> list[Element]:
+    """Elements, the lowest first, with those open hairlines as one that close only together."""
+    lines = {number: one.lines for number, one in enumerate(elements) if one.ends and one.line <= HAIRLINE}
     alike: dict[tuple[str, str], list[int]] = {}
     for number, contours in lines.items():
         one = elements[number]
-        if one.ends and one.line <= HAIRLINE and not all(contour.closed for contour in contours):
+        if not all(contour.closed for contour in contours):
             alike.setdefault((one.colour, one.hidden), []).append(number)
     gone: set[int] = set()
     made = list(elements)

@@ -79,10 +79,6 @@ class _Reader:
         self._scene = Scene(root)
         self._texts: list[str] = []
         self._pictures: list[Picture] = []
-        self._elements: list[Element] = []
-        #: What the lines of elements follow, in mm, by their numbers; and that of the element which comes next.
-        self._lines: dict[int, list[Contour]] = {}
-        self._followed: list[Contour] | None = None
         self._count = self._copies = 0
 
     def read(self) -> DrawingFile:
@@ -103,12 +99,7 @@ class _Reader:
         inner = (box[2], box[3]) if box else (width, height)
         style = style_of(self._scene.sheets.said(self._root), AT_ROOT)
         context = self._entered(Context(matrix, AT_ROOT, *inner), self._root, style)
-        for child in self._root:
-            for one in self._drawn(child, context):
-                if self._followed is not None:
-                    self._lines[len(self._elements)], self._followed = self._followed, None
-                self._elements.append(one)
-        elements = joined_up(self._elements, self._lines)
+        elements = joined_up([one for child in self._root for one in self._drawn(child, context)])
         if not known:
             self._scene.told["It does not say how large it is: say it here."] += 1
         elif not any((one or "").strip().rstrip("0123456789.+-eE").lower() not in ("", "px") for one in said):
@@ -301,7 +292,6 @@ class _Reader:
             if context.clip is None and not sure:
                 to_mm = after(np.array([[MM, 0, 0], [0, -MM, 0]]), matrix)
                 followed = [one.transformed(to_mm) for one in contours]
-                self._followed = followed
             yield Element(
                 name,
                 stroke[0],

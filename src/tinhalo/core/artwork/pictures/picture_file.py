@@ -102,6 +102,12 @@ def density_of(png: bytes) -> float | None:
     return float(said[0]) if said else None
 
 
+def size_of(png: bytes) -> tuple[int, int]:
+    """Columns and rows of a PNG of our own, without reading its dots."""
+    with Image.open(io.BytesIO(png)) as opened:
+        return opened.size
+
+
 @lru_cache(maxsize=4)
 def pixels(png: bytes) -> Pixels:
     """The pixels of a PNG of our own, RGBA, shape (h, w, 4)."""

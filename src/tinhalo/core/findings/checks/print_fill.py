@@ -1,11 +1,11 @@
-"""Pictures that layers are printed with, which are not here or too coarse."""
+"""What layers are printed with that is not here, too coarse, or too fine."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
 from tinhalo.core.artwork.drawings.error import DrawingError
-from tinhalo.core.artwork.pictures.picture_file import COARSE, pixels
+from tinhalo.core.artwork.pictures.picture_file import COARSE, size_of
 from tinhalo.core.design.print_fill import MOST_TIMES, PictureFill
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.findings.finding import Finding
@@ -13,7 +13,7 @@ from tinhalo.core.units import MM_PER_INCH, length
 
 
 def check_print_fills(made: Build) -> Iterator[Finding]:
-    """What there is to tell of the pictures that layers are printed with."""
+    """What there is to tell of the patterns and pictures that layers are printed with."""
     for one in made.layers:
         fill, bounds = one.layer.printed_with, one.measures.bounds
         if fill is None or one.layer.hidden:
@@ -35,7 +35,7 @@ def check_print_fills(made: Build) -> Iterator[Finding]:
 def _of(made: Build, one: BuiltLayer, fill: PictureFill) -> Iterator[Finding]:
     name, layer = fill.name or "its picture", one.layer
     try:
-        rows, columns = pixels(made.library.picture(fill.file)).shape[:2]
+        columns, rows = size_of(made.library.picture(fill.file))
     except DrawingError:
         sentence = f"“{name}” on “{layer.title}” is not here: it prints in its plain colour. Choose the picture again."
         yield Finding(kind="unknown_file", severity="error", layer=layer.id, sentence=sentence)
