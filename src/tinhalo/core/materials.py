@@ -129,6 +129,9 @@ MATERIALS: tuple[Material, ...] = (
         speed=15,
         surface="wood",
     ),
+    _shipped(
+        "board-18", "Carving board 18 mm", 18.0, "#c99f63", 4.0, 3.2, 80, (1200, 600), tool=3, speed=15, surface="wood"
+    ),
 )
 
 #: Of a material that is not known.

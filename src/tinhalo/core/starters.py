@@ -64,6 +64,12 @@ def _printed(id: str, title: str, does: str, art: list[Data], *layers: Data) -> 
     return replace(made, document=made.document.model_copy(update={"hand_over": hand_over}))
 
 
+def _carved(id: str, title: str, does: str, art: list[Data], carving: Data, *layers: Data) -> Starter:
+    """A starter for signs that a mill carves out of a board."""
+    document = {"format": FORMAT, "name": title, "art": art, "layers": list(layers), "carving": carving}
+    return Starter(id, title, does, parse_design(document))
+
+
 _JOINED: Data = {"join": {"overlap": 0.3}}
 #: Where the line would run back beside itself, it goes straight on.
 _TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 7}
@@ -393,5 +399,30 @@ STARTERS: tuple[Starter, ...] = (
             {"op": "union", "operand": {"from": ["bunting"]}},
             {"op": "close_gaps", "up_to": 0.5},
         ),
+    ),
+    _carved(
+        "carved-sign",
+        "Carved sign",
+        "One name raised above another out of a board, by a V-bit",
+        [
+            _words("Launch", "lobster", 62, "upper-words", place={"x": 0, "y": 4}),
+            _words("FIELD", "bevan", 24, "lower-words", place={"x": 0, "y": -34}),
+            _shape("board-shape", "rectangle", 240, 120, corner_radius=6),
+        ],
+        {
+            "board": "board",
+            "levels": [{"layers": ["upper", "frame"], "depth": 2.5}, {"layers": ["lower"], "depth": 2.5}],
+        },
+        _layer("upper", "Upper words", "board-18", "upper-words", process="carve"),
+        _layer(
+            "frame",
+            "Frame",
+            "board-18",
+            "board-shape",
+            {"op": "wall", "width": 9, "side": "inside"},
+            process="carve",
+        ),
+        _layer("lower", "Lower words", "board-18", "lower-words", process="carve"),
+        _layer("board", "Board", "board-18", "board-shape"),
     ),
 )

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from tinhalo.core.artwork.art import Art
 from tinhalo.core.artwork.kinds import AnyArt
+from tinhalo.core.design.carving import Carving
 from tinhalo.core.design.colour_way import ColourWay
 from tinhalo.core.design.hand_over import HandOver, Leaving, Process
 from tinhalo.core.design.print_fill import PrintFill
@@ -109,7 +110,7 @@ class Design(Strict):
 
     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
-    the same layers.
+    the same layers. ``carving`` is how a board is carved, where one is.
     """
 
     format: Literal["tin-halo/1"]
@@ -122,6 +123,7 @@ class Design(Strict):
     accepted: Annotated[tuple[Accepted, ...], Field(max_length=5_000)] = ()
     hand_over: HandOver = HandOver()
     colour_ways: Annotated[tuple[ColourWay, ...], Field(max_length=50)] = ()
+    carving: Carving | None = None
 
     def material_of(self, layer: Layer) -> Material:
         """What a layer is made of, in its colour."""

@@ -26,7 +26,7 @@ def check_references(design: Design) -> None:
     art = {one.id for one in design.art}
     for index, layer in enumerate(design.layers):
         problems += _unknown(layer, f"layers.{index}.recipe", ids, art)
-    problems += _art_problems(design) + _cut_problems(design)
+    problems += _art_problems(design) + _cut_problems(design) + _carving_problems(design)
     titles = {layer.id: layer.title for layer in design.layers}
     circle = graph.circle(design.made_from)
     if circle:
@@ -115,6 +115,23 @@ def _cut_problems(design: Design) -> list[Problem]:
         for index, layer in enumerate(design.layers)
         for name in layer.cut_with
         if name == layer.id or layer.id in given.get(name, ())
+    ]
+
+
+def _carving_problems(design: Design) -> list[Problem]:
+    """Layers that are carved and are not there, or stand at two heights."""
+    if design.carving is None:
+        return []
+    ids = {layer.id for layer in design.layers}
+    named = [id for level in design.carving.levels for id in level.layers]
+    problems = [
+        Problem("carving", f"The carving has a layer “{id}”, but no layer has that id.")
+        for id in dict.fromkeys([design.carving.board, *named])
+        if id not in ids
+    ]
+    twice = sorted({id for id in named if named.count(id) > 1 or id == design.carving.board})
+    return problems + [
+        Problem("carving.levels", f"The layer “{id}” has two places in the carving; give it one.") for id in twice
     ]
 
 

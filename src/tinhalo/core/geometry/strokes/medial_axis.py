@@ -11,18 +11,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
-from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
-from tinhalo.core.geometry.curves.outline import cross
 from tinhalo.core.geometry.regions.proximity import components
-from tinhalo.core.geometry.regions.region import Region, edges_of
-from tinhalo.core.geometry.strokes.voronoi import GRID, voronoi
-
-#: A start or end point of an edge as a site (Boost's categories of cells).
-_START, _END = 1, 2
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes.bisectors import Bisectors, bisectors
 
 
 @dataclass(frozen=True)
@@ -86,70 +80,21 @@ def medial_axis(region: Region, *, inside: bool) -> MedialAxis:
 
 def _axes(region: Region, sides: Sequence[bool]) -> list[MedialAxis]:
     """The medial axes inside (True) or outside (False) of a region."""
-    # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
-    snapped = shapely.set_precision(region.simple, 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
-    area = Region.of(snapped).area
-    sites = _sites(area)
-    if not len(sites):
-        return [_NONE for _ in sides]
-    diagram = voronoi(sites)
-    table, vertices = diagram.edges, diagram.vertices
-    finite = (table[:, :2] >= 0).all(axis=1)
-    runs_on = np.zeros(len(vertices), bool)
-    runs_on[np.maximum(table[~finite, 0], table[~finite, 1])] = True
-    pieces = table[finite & (table[:, 2] < table[:, 3])]
-    inside = _inside(area, sites, vertices, diagram.cells, pieces)
-    return [_axis(sites, vertices, diagram.cells, pieces[inside == side], runs_on) for side in sides]
+    return [_axis(one) for one in bisectors(region.simple, sides)]
 
 
-def _sites(area: MultiPolygon) -> Floats:
-    """The region's edges on the grid, shape (k, 2, 2), the region on their left."""
-    edges = edges_of(area).round(4)
-    return edges[(edges[:, 0] != edges[:, 1]).any(axis=1)]
-
-
-def _inside(
-    area: MultiPolygon, sites: Floats, vertices: Floats, cells: NDArray[np.int64], table: NDArray[np.int64]
-) -> NDArray[np.bool_]:
-    """Which of the diagram's edges are inside the area."""
-    middle = (vertices[table[:, 0]] + vertices[table[:, 1]]) / 2
-    kinds = cells[table[:, 2:]]
-    is_corner = kinds[:, :, 1] <= _END
-    # Which side of an edge of the region it lies on tells; between two corners its middle does.
-    beside = sites[kinds[np.arange(len(kinds)), np.where(is_corner[:, 0], 1, 0), 0]]
-    inside = cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
-    both = is_corner.all(axis=1)
-    inside[both] = shapely.contains_xy(area, *middle[both].T)
-    return inside
-
-
-def _axis(
-    sites: Floats,
-    vertices: Floats,
-    cells: NDArray[np.int64],
-    table: NDArray[np.int64],
-    runs_on: NDArray[np.bool_],
-) -> MedialAxis:
-    """The diagram's edges with what they lie between."""
-    start, end = vertices[table[:, 0]], vertices[table[:, 1]]
-    kinds = cells[table[:, 2:]]
-    segment = sites[kinds[:, :, 0]]
-    is_corner = kinds[:, :, 1] <= _END
-    corner = np.where((kinds[:, :, 1] == _START)[..., None], segment[:, :, 0], segment[:, :, 1])
-    a, b = segment[:, 0, 0], segment[:, 0, 1]
-
-    def distance(points: Floats) -> Floats:
-        """From the first site of each piece."""
-        to_line = np.abs(cross(b - a, points - a)) / np.hypot(*(b - a).T)
-        return np.asarray(np.where(is_corner[:, 0], np.hypot(*(points - corner[:, 0]).T), to_line), float)
-
-    at_start, at_end = distance(start), distance(end)
-    least, share, place = _least(start, end, at_start, at_end, segment, is_corner, corner)
-    used, flat = np.unique(table[:, :2], return_inverse=True)
+def _axis(found: Bisectors) -> MedialAxis:
+    if not len(found.ends):
+        return _NONE
+    start, end = found.vertices[found.ends[:, 0]], found.vertices[found.ends[:, 1]]
+    at_start, at_end = found.radii(start), found.radii(end)
+    least, share, place = _least(start, end, at_start, at_end, found.segment, found.is_corner, found.corner)
+    used, flat = np.unique(found.ends, return_inverse=True)
     ends = flat.reshape(-1, 2).astype(np.intp)
     radius = np.zeros(len(used))
     radius[ends[:, 0]], radius[ends[:, 1]] = at_start, at_end
-    return MedialAxis(ends, vertices[used], radius, least, place, share, _parts(ends, len(used)), runs_on[used])
+    parts = _parts(ends, len(used))
+    return MedialAxis(ends, found.vertices[used], radius, least, place, share, parts, found.runs_on[used])
 
 
 def _parts(ends: Ints, count: int) -> Ints:

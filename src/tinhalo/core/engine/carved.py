@@ -1,0 +1,196 @@
+"""What is carved out of a board: areas for each pass, their offsets with the reason, and what will not come out.
+
+Words that stand higher have slopes: at a depth they are wider than at their tops by depth x tan(half the bit's angle).
+So each pass leaves standing what earlier levels have become at its start, grown by that, and the next level's words
+unchanged. It starts where the pass before ended, always: its start is no setting.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import shapely
+from shapely import MultiPolygon
+
+from tinhalo.core.design.carving import Carving
+from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.geometry.carving.v_paths import Cone
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.regions.offset import offset
+from tinhalo.core.geometry.regions.region import Region, wrapped
+from tinhalo.core.units import area, length
+
+#: Words on a slope are told from so many mm² on.
+_TOLD_AREA = 0.5
+#: The stock goes this far beyond the board and the tool that cuts it out, in mm.
+_BESIDE = 2.0
+
+
+@dataclass(frozen=True)
+class Pass:
+    """One level of the ground.
+
+    Attributes:
+        area: what is carved, at its upper edge.
+        start: how deep it begins, in mm.
+        depth: how much deeper it goes.
+        grown: how much wider what stands higher is at its start than at its top, for each earlier level, in mm.
+    """
+
+    area: MultiPolygon
+    start: float
+    depth: float
+    grown: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Carved:
+    """The carving of a design.
+
+    Attributes:
+        set: how it is carved.
+        thickness: of the board, in mm.
+        board: the board's areas, its holes too.
+        stock: what is clamped on the machine, in mm.
+        passes: from the top.
+        lines: layers that are engraved along their lines.
+        pockets: layers that are pockets.
+        told: what will not come out as drawn, in sentences.
+    """
+
+    set: Carving
+    thickness: float
+    board: MultiPolygon
+    stock: Box
+    passes: tuple[Pass, ...]
+    lines: tuple[BuiltLayer, ...]
+    pockets: tuple[BuiltLayer, ...]
+    told: tuple[str, ...]
+
+    @property
+    def cone(self) -> Cone:
+        """The V-bit."""
+        return Cone.of(self.set.bit.angle, self.set.bit.tip)
+
+    @property
+    def depth(self) -> float:
+        """Of the lowest ground, in mm."""
+        return sum(level.depth for level in self.set.levels)
+
+
+def carved(build: Build) -> Carved | None:
+    """How a design is carved; None where it is not."""
+    set = build.design.carving
+    if set is None:
+        return None
+    by_id = {one.layer.id: one for one in build.layers}
+    board = by_id[set.board]
+    levels = [[by_id[id] for id in level.layers if not by_id[id].layer.hidden] for level in set.levels]
+    tangent = Cone.of(set.bit.angle).tangent
+    beside = _BESIDE + (set.mill.diameter if set.mill else set.bit.diameter)
+    x0, y0, x1, y1 = board.region.bounds or (0.0, 0.0, 0.0, 0.0)
+    stock = (x0 - beside, y0 - beside, x1 + beside, y1 + beside)
+    tops = [Region.of(shapely.union_all([one.region.area for one in level])) for level in levels]
+    passes: list[Pass] = []
+    start = 0.0
+    for number, level in enumerate(set.levels):
+        # What stands at a level has been sloping out since its top.
+        tops_at = [sum(one.depth for one in set.levels[:k]) for k in range(number + 1)]
+        grown = [(start - top) * tangent for top in tops_at]
+        standing = [offset(one, by, EXACT) for one, by in zip(tops, grown, strict=False)]
+        area = _carved_away(board.region, [one.area for one in standing], beside - _BESIDE / 2)
+        passes.append(Pass(area, start, level.depth, tuple(grown[:-1])))
+        start += level.depth
+    return Carved(
+        set,
+        board.material.thickness,
+        board.region.area,
+        stock,
+        tuple(passes),
+        tuple(one for one in build.leaving() if one.layer.process == "score"),
+        tuple(one for one in build.leaving() if one.layer.process == "engrave"),
+        tuple(_told(build, set, board, levels, tops, tangent)),
+    )
+
+
+def _carved_away(board: Region, standing: Sequence[MultiPolygon], over: float) -> MultiPolygon:
+    """What is carved away around what stands; where the ground runs to the board's edge, on over it.
+
+    The bit would leave a slope at the edge otherwise.
+    """
+    stands = shapely.union_all(list(standing))
+    ground = Region.of(shapely.difference(board.area, stands)).area
+    if ground.is_empty:
+        return ground
+    # Holes of the board are cut out later: their edges are none of the carving's.
+    shells = shapely.union_all([shapely.Polygon(one.exterior) for one in board.area.geoms])
+    wide = Region.of(shapely.difference(shapely.buffer(shells, over), stands)).area
+    shapely.prepare(ground)
+    inside = shapely.buffer(shells, -1e-3)
+    return MultiPolygon([one for one in wide.geoms if shapely.intersects(shapely.intersection(one, inside), ground)])
+
+
+def _told(
+    build: Build,
+    set: Carving,
+    board: BuiltLayer,
+    levels: Sequence[Sequence[BuiltLayer]],
+    tops: Sequence[Region],
+    tangent: float,
+) -> list[str]:
+    """What will not come out as drawn."""
+    unit = build.design.unit
+    sentences: list[str] = []
+    thickness, depth = board.material.thickness, sum(level.depth for level in set.levels)
+    if depth >= thickness:
+        sentences.append(
+            f"The carving goes {length(depth, unit)} deep, and {_called(board)} is {length(thickness, unit)} thick: "
+            "carve less deep, or take a thicker board."
+        )
+    if not levels[0]:
+        sentences.append("Nothing stands as high as the board: give the first level its words and the frame.")
+    widest = (set.bit.diameter - set.bit.tip) / 2 / tangent
+    deepest = max(level.depth for level in set.levels)
+    if deepest > widest:
+        sentences.append(
+            f"{set.bit.name} is {length(set.bit.diameter, unit)} wide: it carves {length(widest, unit)} deep at most, "
+            f"and {length(deepest, unit)} is asked for in one level. Take a wider bit, or carve less deep."
+        )
+    sentences += _on_slopes(build, set, levels, tops, tangent)
+    placed = {one.layer.id for level in levels for one in level}
+    for one in build.leaving():
+        if one.layer.process == "carve" and one.layer.id not in placed:
+            sentences.append(f"{_called(one)} is to be carved and stands at no level: nothing comes of it.")
+    everything = wrapped([one.region.bounds for level in levels for one in level if one.region.bounds])
+    if everything and not shapely.covers(shapely.box(*board.region.bounds or (0, 0, 0, 0)), shapely.box(*everything)):
+        sentences.append(f"Words stand over the edge of {_called(board)}: what is beyond it is not there.")
+    return sentences
+
+
+def _on_slopes(
+    build: Build, set: Carving, levels: Sequence[Sequence[BuiltLayer]], tops: Sequence[Region], tangent: float
+) -> list[str]:
+    """Words that stand where something higher still slopes."""
+    unit = build.design.unit
+    sentences: list[str] = []
+    for number in range(1, len(levels)):
+        for higher in range(number):
+            fallen = sum(level.depth for level in set.levels[higher:number])
+            slope = offset(tops[higher], fallen * tangent, EXACT).area
+            for one in levels[number]:
+                part = shapely.intersection(slope, one.region.area)
+                if part.area <= _TOLD_AREA:
+                    continue
+                near = [x for x in levels[higher] if shapely.dwithin(part, x.region.area, fallen * tangent + 1e-6)]
+                over = " and ".join(_called(other) for other in near)
+                sentences.append(
+                    f"{_called(one)} stands in the slope of {over}, in an area of {area(part.area, unit)}: it "
+                    f"is cut off there. Keep {length(fallen * tangent, unit)} between them."
+                )
+    return sentences
+
+
+def _called(built: BuiltLayer) -> str:
+    return f"“{built.layer.title}”"

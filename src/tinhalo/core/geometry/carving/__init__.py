@@ -1,0 +1,1 @@
+"""Paths of V-bits and end mills, and the surface that they leave."""

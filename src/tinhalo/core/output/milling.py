@@ -1,0 +1,231 @@
+"""The work of a mill, in order: floors by the end mill, slopes and grooves by the V-bit, and the board cut out last."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely import MultiPolygon
+
+from tinhalo.core.design.carving import Carving
+from tinhalo.core.engine.built import BuiltLayer
+from tinhalo.core.engine.carved import Carved, Pass
+from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.carving import mill_paths
+from tinhalo.core.geometry.carving.axis import fewer
+from tinhalo.core.geometry.carving.heights import Profile
+from tinhalo.core.geometry.carving.order import near_each_other
+from tinhalo.core.geometry.carving.v_paths import Carving as VCarving
+from tinhalo.core.geometry.carving.v_paths import Cone, carve, swept
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.memo import Memo, digest
+from tinhalo.core.tools import EndMill, VBit
+from tinhalo.core.units import Unit, area, length
+
+#: Lines are engraved along their curves within this, in mm.
+_FOLLOWED = 0.005
+#: A hole as wide as the mill, within this (mm), is drilled.
+_AS_WIDE = 0.05
+#: Less than this (mm²) that is left standing is not told.
+_TOLD_AREA = 0.2
+
+
+@dataclass(frozen=True)
+class Operation:
+    """One thing that is done with one tool.
+
+    Attributes:
+        title: what it is.
+        tool: with which tool.
+        paths: where that goes, lowered: (x, y, z), shape (n, 3), in mm, z = 0 on top of the board.
+        level: which pass of the carving it is of, from 0; None where it is none of that.
+    """
+
+    title: str
+    tool: VBit | EndMill
+    paths: tuple[Floats, ...]
+    level: int | None = None
+
+    @property
+    def cut_mm(self) -> float:
+        """Length of its way while lowered."""
+        return float(sum(np.sqrt((np.diff(one, axis=0) ** 2).sum(axis=1)).sum() for one in self.paths))
+
+    @property
+    def profile(self) -> Profile:
+        """Its tool's shape from below."""
+        return profile_of(self.tool)
+
+
+@dataclass(frozen=True)
+class Work:
+    """All operations in order, and what they leave standing, in sentences."""
+
+    operations: tuple[Operation, ...]
+    told: tuple[str, ...]
+
+    @property
+    def nbytes(self) -> int:
+        """Memory held, in bytes."""
+        return sum(path.nbytes for one in self.operations for path in one.paths) + 1000
+
+
+def profile_of(tool: VBit | EndMill) -> Profile:
+    """A tool's shape from below."""
+    if isinstance(tool, EndMill):
+        return Profile(tool.diameter / 2, np.inf)
+    return Profile(tool.tip / 2, 1 / np.tan(np.radians(tool.angle) / 2))
+
+
+def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
+    """The work of a carving; each part of it kept by what it depends on."""
+    floors: list[Operation] = []
+    slopes: list[Operation] = []
+    sentences: list[str] = []
+    for number, level in enumerate(one.passes):
+        title = f"Level {number + 1}" if len(one.passes) > 1 else "The ground"
+        key = _key(one.set, level, title, unit)
+
+        def make(level: Pass = level, number: int = number, title: str = title) -> Work:
+            return _level(one.set, level, number, title, unit)
+
+        made = memo.get(key, Work, make)
+        floors += [op for op in made.operations if isinstance(op.tool, EndMill)]
+        slopes += [op for op in made.operations if isinstance(op.tool, VBit)]
+        sentences += made.told
+    if one.lines:
+        slopes.append(_engraved(one.set, one.lines))
+    last: list[Operation] = []
+    if mill := one.set.mill:
+        floors += [op for layer in one.pockets if (op := _pocket(one.set, mill, layer, sentences, unit))]
+        if one.set.cut_out and not one.board.is_empty:
+            last = _cut_out(one, mill)
+    elif one.pockets or one.set.cut_out:
+        sentences.append("Without an end mill nothing is cut out and there are no pockets: choose one.")
+    order = [*floors, *slopes, *last]
+    return Work(tuple(op for op in order if op.paths), tuple(sentences))
+
+
+def _key(set: Carving, level: Pass, title: str, unit: Unit) -> str:
+    """All that the work of a level depends on."""
+    tools = set.model_dump_json(include={"bit", "mill", "ridge", "step", "way"})
+    return digest("a level", level.area.wkb_hex, tools, f"{level.start} {level.depth}", title, unit)
+
+
+def _level(set: Carving, level: Pass, number: int, title: str, unit: Unit) -> Work:
+    if level.area.is_empty:
+        return Work((), ())
+    bit, mill = set.bit, set.mill
+    cone = Cone.of(bit.angle, bit.tip)
+    found = carve(level.area, cone, level.depth)
+    checkpoint()
+    rest, operations, sentences = found.floor, list[Operation](), list[str]()
+    if mill and not found.floor.is_empty:
+        cleared = mill_paths.clear(found.floor, mill.diameter, set.step, set.way)
+        rest = cleared.rest
+        rings = near_each_other(cleared.rings, keep=True)
+        depths = mill_paths.passes(level.start, level.depth, mill.down)
+        lowered = [_lowered(ring, z) for z in depths for ring in rings]
+        operations.append(Operation(f"{title}: clear the floor", mill, tuple(lowered), number))
+        if not cleared.rings:
+            sentences.append(
+                f"{mill.name} fits nowhere on the floor of {title.lower()}: the V-bit clears all of it, which takes "
+                "long. A thinner mill would help."
+            )
+    step = bit.tip + 2 * set.ridge * cone.tangent
+    checkpoint()
+    over = swept(found, rest, step, level.depth)
+    ways = near_each_other([*found.grooves, *over]) + near_each_other(found.walls, keep=True)
+    depths = mill_paths.passes(0, level.depth, bit.down)
+    paths = [_sunk(way, deepest, level.start) for deepest in depths for way in ways]
+    operations.append(Operation(f"{title}: carve the slopes", bit, tuple(paths), number))
+    sentences += _left_standing(found, level, bit, title, unit)
+    return Work(tuple(operations), tuple(sentences))
+
+
+def _left_standing(found: VCarving, level: Pass, bit: VBit, title: str, unit: Unit) -> list[str]:
+    """Grooves and corners that a flat tip is too wide for."""
+    if bit.tip == 0:
+        return []
+    slim = shapely.difference(level.area, shapely.buffer(shapely.buffer(level.area, -bit.tip / 2), bit.tip / 2))
+    left = Region.of(slim).area.area
+    if left < _TOLD_AREA:
+        return []
+    return [
+        f"{title}: the tip of {bit.name}, {length(bit.tip, unit)} wide, doesn't get into {area(left, unit)} of fine "
+        "corners and grooves: wood is left there. A finer tip would reach them."
+    ]
+
+
+def _engraved(set: Carving, layers: Sequence[BuiltLayer]) -> Operation:
+    """Along the lines of layers."""
+    lines: list[Floats] = []
+    for one in layers:
+        lines += [np.asarray(ring.coords)[:, :2] for ring in _boundaries(one.region.area)]
+        lines += list(one.region.marks)
+    kept = [fewer(line, _FOLLOWED) for line in lines]
+    depths = mill_paths.passes(0, set.line_depth, set.bit.down)
+    paths = [_lowered(line, z) for line in near_each_other(kept) for z in depths]
+    return Operation("Engrave the lines", set.bit, tuple(paths))
+
+
+def _boundaries(area: MultiPolygon) -> list[shapely.LinearRing]:
+    return [ring for piece in area.geoms for ring in (piece.exterior, *piece.interiors)]
+
+
+def _pocket(set: Carving, mill: EndMill, layer: BuiltLayer, sentences: list[str], unit: Unit) -> Operation | None:
+    cleared = mill_paths.clear(layer.region.area, mill.diameter, set.step, set.way)
+    if cleared.rest.area > _TOLD_AREA:
+        sentences.append(
+            f"“{layer.layer.title}”: {mill.name} leaves {area(cleared.rest.area, unit)} of the pocket standing in "
+            "corners that are too tight for it."
+        )
+    if not cleared.rings:
+        return None
+    depths = mill_paths.passes(0, set.pocket_depth, mill.down)
+    rings = near_each_other(cleared.rings, keep=True)
+    paths = tuple(_lowered(ring, z) for z in depths for ring in rings)
+    return Operation(f"Pocket: {layer.layer.title}", mill, paths)
+
+
+def _cut_out(one: Carved, mill: EndMill) -> list[Operation]:
+    """Holes first, those as wide as the mill drilled; then the board itself, held by tabs."""
+    depths = mill_paths.passes(0, one.thickness, mill.down)
+    drilled: list[Floats] = []
+    others: list[shapely.Polygon] = []
+    for piece in one.board.geoms:
+        kept: list[shapely.LinearRing] = []
+        for hole in piece.interiors:
+            x0, y0, x1, y1 = hole.bounds
+            if max(abs(x1 - x0 - mill.diameter), abs(y1 - y0 - mill.diameter)) <= _AS_WIDE:
+                middle = np.array([(x0 + x1) / 2, (y0 + y1) / 2])
+                # Up to the top after each peck, so that chips come out.
+                pecks = [np.array([[*middle, 0.0], [*middle, -z], [*middle, 0.0]]) for z in depths]
+                drilled.append(np.vstack(pecks))
+            else:
+                kept.append(hole)
+        others.append(shapely.Polygon(piece.exterior, kept))
+    found = mill_paths.around(MultiPolygon(others), mill.diameter, one.set.way)
+    tabs = one.set.tabs
+    top = -(one.thickness - min(tabs.height, one.thickness))
+    rings = [
+        mill_paths.with_tabs(ring, -z, top, tabs.count if is_outer else 0, tabs.width + mill.diameter)
+        for ring, is_outer in found
+        for z in depths
+    ]
+    return [
+        Operation("Drill holes", mill, tuple(drilled)),
+        Operation("Cut the board out", mill, tuple(rings)),
+    ]
+
+
+def _lowered(line: Floats, depth: float) -> Floats:
+    return np.column_stack([line[:, :2], np.full(len(line), -depth)])
+
+
+def _sunk(line: Floats, deepest: float, start: float) -> Floats:
+    """A way of the V-bit, no deeper than a pass allows, from where the level starts."""
+    return np.column_stack([line[:, :2], np.maximum(line[:, 2], -deepest) - start])
