@@ -22,7 +22,8 @@ from tests.core.test_machine_files import plotter
 from tinhalo.api.app import create_app
 from tinhalo.shop.hall import Hall, sent
 from tinhalo.shop.machine import Machine, Model
-from tinhalo.shop.plotter import PARAMETERS, RANGE, UNKNOWN, PlotterError, understood
+from tinhalo.shop.plotter import PARAMETERS, RANGE, UNKNOWN, understood
+from tinhalo.shop.program import ProgramError
 from tinhalo.store.database import open_database
 from tinhalo.store.jobs import Cut, Jobs
 
@@ -48,7 +49,7 @@ class Reading(unittest.TestCase):
             ("PU9999999,0;", RANGE),
             ("<html>", UNKNOWN),
         ):
-            with self.subTest(text), self.assertRaises(PlotterError) as caught:
+            with self.subTest(text), self.assertRaises(ProgramError) as caught:
                 understood(text)
             self.assertEqual(number, caught.exception.number)
 

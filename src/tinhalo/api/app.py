@@ -24,6 +24,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from tinhalo.api import (
     bringing_in,
     building,
+    carving,
     catalogue,
     colour_ways,
     font_choice,
@@ -59,10 +60,12 @@ from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.password import Password
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
+from tinhalo.store.tools import OwnTools
 
 _ROUTERS = (
     bringing_in,
     building,
+    carving,
     catalogue,
     colour_ways,
     font_choice,
@@ -154,6 +157,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
             Starters(engine),
             OwnMaterials(engine),
             OwnTables(engine),
+            OwnTools(engine),
             waiting,
             halls[0],
         )

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
-from itertools import pairwise
+from itertools import groupby, pairwise
 from typing import Annotated, Literal
 
 import numpy as np
 import shapely
-from fastapi import APIRouter, HTTPException, Query, Request
+from fastapi import APIRouter, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from tinhalo.api.waiting import unless_gone
@@ -16,19 +17,29 @@ from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.design import Design
 from tinhalo.core.engine.built import Build
+from tinhalo.core.engine.carved import carved
+from tinhalo.core.geometry.carving.heights import Grid, cut
 from tinhalo.core.geometry.curves.outline import Outline
-from tinhalo.core.output import hpgl
+from tinhalo.core.output import gcode, hpgl
 from tinhalo.core.output.board import Board, boards_of, on_board
 from tinhalo.core.output.drawing import Drawing
 from tinhalo.core.output.lining_up import leaving_drawing
+from tinhalo.core.output.milling import work_of
+from tinhalo.core.output.relief import Fault, Relief
 from tinhalo.core.output.sheets import sheets_of
 from tinhalo.shop.hall import Hall
-from tinhalo.shop.machine import Machine, State
-from tinhalo.shop.plotter import UNITS, Move, understood
+from tinhalo.shop.machine import Machine, State, read
+from tinhalo.shop.mill import is_mill_text
+from tinhalo.shop.mill import profile as mill_profile
+from tinhalo.shop.program import UNITS, Move
 from tinhalo.store.jobs import CutState, Job, JobState, Traced
 
 router = APIRouter(prefix="/api", tags=["machines"])
 
+#: Between a design's name and which part of its carving a job is.
+_CARVED = ": carving, part "
+#: Cells along the longer side of what is carved so far.
+_CELLS = 500
 #: Thinner than this a knife cuts, in mm (common practice).
 _KNIFE = 0.5
 
@@ -74,11 +85,12 @@ class PanelRequest(BaseModel):
 
 
 class SendRequest(BaseModel):
-    """A document, and which of its boards, or of its sheets, is to be cut."""
+    """A document, and which of its boards, or of its sheets, is to be cut; or its carving, a job for each tool."""
 
     document: Design
     board: Annotated[int, Field(ge=0, le=1_000)] = 0
     sheet: Annotated[int | None, Field(ge=0, le=2_000)] = None
+    carving: bool = False
 
 
 class CutTraceReply(BaseModel):
@@ -112,7 +124,8 @@ def press(id: str, request: PanelRequest, shop: Shop) -> MachineReply:
 async def send_job(id: str, request: SendRequest, shop: Shop, asked: Request) -> JobReply:
     """Send a board or a sheet of a design to a machine; it waits there until that is ready."""
     machine = _found(shop, id)
-    return await unless_gone(asked, lambda: _send(machine, request, shop))
+    send = _send_carving if request.carving else _send
+    return await unless_gone(asked, lambda: send(machine, request, shop))
 
 
 @router.delete("/jobs/{id}", status_code=204)
@@ -142,7 +155,7 @@ def look_at_trace(id: int, shop: Shop) -> CutTraceReply:
     if found is None:
         raise HTTPException(404, "This job is not here any more.")
     job, text = found
-    asked = _asked(understood(text).moves)
+    asked = _asked(read(text).moves)
     at = next((m.at for m in _hall(shop).machines.values() if m.at and m.at.job == id), None)
     cut = at or shop.jobs.cut(id)
     traced = [list(line) for line in cut.traced] if cut else []
@@ -155,6 +168,39 @@ def look_at_trace(id: int, shop: Shop) -> CutTraceReply:
         height_mm=job.height_mm,
         deviation_mm=_apart(traced, asked),
     )
+
+
+@router.get("/jobs/{id}/relief", response_class=Response)
+async def look_at_relief(id: int, shop: Shop, asked: Request) -> Response:
+    """What a mill has carved so far, the parts of the carving before it too; see ``Relief.packed``."""
+    found = shop.jobs.job(id)
+    if found is None or not is_mill_text(found[1]):
+        raise HTTPException(404, "No mill carves this job.")
+    return Response(
+        await unless_gone(asked, lambda: _carved_so_far(shop, *found)), media_type="application/octet-stream"
+    )
+
+
+def _carved_so_far(shop: Workshop, job: Job, text: str) -> bytes:
+    title = job.title.split(_CARVED)[0]
+    before = [one for one in shop.jobs.jobs(job.machine) if one.id < job.id and one.title.startswith(title + _CARVED)]
+    number = int(job.title.split(_CARVED)[1].split()[0])
+    # Those right before it, so many as it says.
+    parts = [(one, found[1]) for one in before[-(number - 1) :] if number > 1 and (found := shop.jobs.job(one.id))]
+    grid = Grid.over((0, 0, job.width_mm, job.height_mm), max(job.width_mm, job.height_mm) / _CELLS)
+    heights = grid.flat()
+    for one, its in [*parts, (job, text)]:
+        at = next((m.at for m in _hall(shop).machines.values() if m.at and m.at.job == one.id), None)
+        cut_so_far = at or shop.jobs.cut(one.id)
+        shape = mill_profile(its)
+        if cut_so_far is None or shape is None:
+            continue
+        moves = read(its).moves[: cut_so_far.done]
+        way = np.array([(0, 0, 0), *((m.x / UNITS, m.y / UNITS, m.z) for m in moves)], float)
+        lowered = np.flatnonzero([m.down for m in moves])
+        cut(heights, grid, [way[k : k + 2] for k in lowered.tolist()], shape)
+    none = Fault(0, 0, None)
+    return Relief(grid, heights, np.zeros_like(heights), none, none).packed()
 
 
 _PRESSED = {
@@ -193,6 +239,28 @@ def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
     sizes = (*drawing.size, length)
     material, tool = _needed(built, board)
     return _job(_added(shop, shop.jobs.add(machine.model.id, title, material, tool, text, sizes)), None, None)
+
+
+def _send_carving(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
+    """A job for each tool, in order; the first of them."""
+    built = shop.build(request.document, exact=True)
+    one = carved(built)
+    if one is None:
+        raise ArtError("Nothing of this design is carved.")
+    work = work_of(one, request.document.unit, shop.memo)
+    each = one.set.model_copy(update={"change": "files"})
+    texts = list(gcode.files(request.document.name, replace(one, set=each), work).values())
+    if not texts:
+        raise ArtError("Nothing of it is carved.")
+    x0, y0, x1, y1 = one.stock
+    runs = [list(ops) for _, ops in groupby(work.operations, key=lambda op: op.tool)]
+    made: list[int] = []
+    for number, (text, ops) in enumerate(zip(texts, runs, strict=True), 1):
+        title = f"{request.document.name[:150]}{_CARVED}{number} of {len(texts)}"
+        sizes = (x1 - x0, y1 - y0, sum(op.cut_mm for op in ops))
+        board = next(b for b in built.layers if b.layer.id == one.set.board).material.name
+        made.append(shop.jobs.add(machine.model.id, title, board, ops[0].tool.name[:32], text.decode("ascii"), sizes))
+    return _job(_added(shop, made[0]), None, None)
 
 
 def _wanted(built: Build, request: SendRequest) -> tuple[Drawing, Board]:
@@ -264,11 +332,12 @@ def _asked(moves: tuple[Move, ...]) -> Traced:
     lines: Traced = []
     here = (0, 0)
     for move in moves:
-        if move.down:
+        there = (round(move.x), round(move.y))
+        if move.down and there != here:
             if not lines or lines[-1][-1] != here:
                 lines.append([here])
-            lines[-1].append((move.x, move.y))
-        here = (move.x, move.y)
+            lines[-1].append(there)
+        here = there
     return lines
 
 

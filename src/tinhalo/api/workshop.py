@@ -21,6 +21,7 @@ from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
+from tinhalo.store.tools import OwnTools
 
 
 @dataclass
@@ -34,6 +35,7 @@ class Workshop:
     starters: Starters
     materials: OwnMaterials
     tables: OwnTables
+    tools: OwnTools
     jobs: Jobs
     hall: Hall
     memo: Memo = field(default_factory=Memo)

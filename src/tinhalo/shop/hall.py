@@ -13,14 +13,16 @@ from time import monotonic
 
 from sqlalchemy.exc import DatabaseError
 
+from tinhalo.core.tools import TOOLS
 from tinhalo.shop.machine import COMMENT, Machine, Model
+from tinhalo.shop.mill import is_mill_text
 from tinhalo.store.jobs import Jobs
 
 MODELS = (
     Model("gannet", "Gannet, film cutter", ("knife", "pen"), 2_000),
     Model("tern", "Tern, film cutter", ("knife", "pen"), 600),
     Model("skerry", "Skerry, laser", ("beam",), 5_000),
-    Model("petrel", "Petrel, mill", ("3 mm mill", "60° V-bit"), 5_000),
+    Model("petrel", "Petrel, mill", ("3 mm mill", *(one.name for one in TOOLS)), 5_000),
 )
 #: Off at the beginning: a job for it waits.
 ASLEEP = ("tern",)
@@ -75,7 +77,9 @@ class Hall:
         found = job and self.jobs.job(job.id)
         if not job or not found:
             return
-        answer = sent(machine.port, f'CO"{COMMENT}{job.id}";\n{found[1]}OE;')
+        text = found[1]
+        of_mill = is_mill_text(text)
+        answer = sent(machine.port, f"({COMMENT}{job.id})\n{text}" if of_mill else f'CO"{COMMENT}{job.id}";\n{text}OE;')
         # Without an answer it was not taken, and is sent again.
         if answer.strip() not in ("", "0"):
             self.jobs.refuse(job.id)

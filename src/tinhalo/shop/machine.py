@@ -1,6 +1,6 @@
-"""A practice machine: it takes HP-GL over TCP, works through it in real time or faster, and keeps a journal.
+"""A practice machine: it takes HP-GL or RS-274/NGC over TCP, and works through it in real time or faster.
 
-Its journal is what it knows after a restart; what it noted last is where it goes on.
+It keeps a journal, which is what it knows after a restart; what it noted last is where it goes on.
 """
 
 from __future__ import annotations
@@ -12,7 +12,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from tinhalo.shop.plotter import UNITS, Move, PlotterError, Program, understood
+from tinhalo.shop import mill, plotter
+from tinhalo.shop.program import UNITS, Move, Program, ProgramError
 from tinhalo.store.jobs import Cut, Jobs, MachineState
 
 #: mm a second, with the tool down and lifted, at a pace of 1.
@@ -24,6 +25,8 @@ _NOTED = 0.5
 _PATIENCE = 10.0
 #: Status of the language: the tool is down; it is ready for data; there was an error.
 _PEN_DOWN, _READY, _ERROR = 1, 16, 32
+#: Where all is well, and nothing else was asked.
+TAKEN = "0\r"
 #: What a job begins with, to say which it is.
 COMMENT = "job "
 
@@ -45,6 +48,15 @@ class Model:
     name: str
     tools: tuple[str, ...]
     roll_mm: float
+
+
+def read(text: str) -> Program:
+    """What a text asks for, in either language.
+
+    Raises:
+        ProgramError: where it is not understood.
+    """
+    return mill.understood(text) if mill.is_mill_text(text) else plotter.understood(text)
 
 
 class Machine:
@@ -176,10 +188,10 @@ class Machine:
         while seconds > 0 and cut.done < len(self._moves):
             move = self._moves[cut.done]
             before = self._moves[cut.done - 1] if cut.done else Move(0, 0, False, 0)
-            length = math.hypot(move.x - before.x, move.y - before.y) / UNITS
-            speed = DOWN_SPEED if move.down else UP_SPEED
-            if move.down and cut.offset == 0 and not (cut.traced and cut.traced[-1][-1] == (before.x, before.y)):
-                cut.traced.append([(before.x, before.y)])
+            length = math.hypot((move.x - before.x) / UNITS, (move.y - before.y) / UNITS, move.z - before.z)
+            speed = move.speed or (DOWN_SPEED if move.down else UP_SPEED)
+            if move.down and cut.offset == 0 and not (cut.traced and cut.traced[-1][-1] == _at(before)):
+                cut.traced.append([_at(before)])
             needed = (length - cut.offset) / speed
             if needed > seconds:
                 cut.offset += seconds * speed
@@ -194,7 +206,7 @@ class Machine:
             seconds -= needed
             cut.done, cut.offset = cut.done + 1, 0.0
             if move.down:
-                _trace(cut, move.x, move.y)
+                _trace(cut, *_at(move))
 
     def _taken_up(self) -> None:
         """What its journal says that it is at."""
@@ -202,20 +214,21 @@ class Machine:
         self._moves, self._length, self._tool = (), 0.0, ""
         if self._cut and (found := self._jobs.job(self._cut.job)):
             job, text = found
-            self._moves, self._length, self._tool = understood(text).moves, job.height_mm, job.tool
+            self._moves, self._length, self._tool = read(text).moves, job.height_mm, job.tool
 
     def _take(self, text: str) -> str:
         """What it answers to a text: what is asked for in it, after it has taken the job."""
         with self._lock:
             try:
-                program = understood(text)
+                program = read(text)
                 if program.moves and not self._accept(program):
                     return ""
                 self._error = 0
-            except PlotterError as error:
+            except ProgramError as error:
                 self._error = error.number
                 return f"{self._error}\r"
-            return "".join(self._answer(one) for one in program.asked)
+            # A mill says that all is well once it has read all of it.
+            return "".join(self._answer(one) for one in program.asked) or TAKEN
 
     def _accept(self, program: Program) -> bool:
         number = program.comment.removeprefix(COMMENT)
@@ -233,7 +246,7 @@ class Machine:
             return f"{self.model.name}\r"
         last = self._moves[self._cut.done - 1] if self._cut and self._cut.done else Move(0, 0, False, 0)
         if asked == "OA":
-            return f"{last.x},{last.y},{int(last.down)}\r"
+            return f"{round(last.x)},{round(last.y)},{int(last.down)}\r"
         ready = _READY if self.state in ("ready", "cutting") else 0
         return f"{ready + _PEN_DOWN * last.down + (_ERROR if self._error else 0)}\r"
 
@@ -250,13 +263,17 @@ class Machine:
                         # A web page that speaks to it is not understood, and not waited for.
                         if len(held) > MOST_BYTES or held[:5] in (b"GET /", b"POST ", b"HEAD ", b"OPTIO", b"PUT /"):
                             return
-                        if held.rstrip().endswith((b"OE;", b"OS;", b"OA;", b"OI;")):
+                        if held.rstrip().endswith((b"OE;", b"OS;", b"OA;", b"OI;", b"M2\n%")):
                             self.request.sendall(machine._take(held.decode("ascii", "replace")).encode())
                             held = b""
                 except OSError:
                     return
 
         return Handler
+
+
+def _at(move: Move) -> tuple[int, int]:
+    return round(move.x), round(move.y)
 
 
 def _trace(cut: Cut, x: int, y: int) -> None:

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
-#: Plotter units to a mm.
-UNITS = 40
+from tinhalo.shop.program import Move, Program, ProgramError
+
 #: Furthest from the origin, in units: the range of numbers of the language.
 MOST_FAR = 2**22
 MOST_MOVES = 2_000_000
@@ -18,38 +17,11 @@ _OUTPUT = {"OS", "OE", "OA", "OI"}
 UNKNOWN, PARAMETERS, RANGE = 1, 2, 3
 
 
-class PlotterError(ValueError):
-    """A text is not understood; ``number`` is the error's in the language."""
-
-    def __init__(self, number: int) -> None:
-        super().__init__(number)
-        self.number = number
-
-
-@dataclass(frozen=True)
-class Move:
-    """The tool goes to (x, y) in plotter units, lifted or down, with a pen."""
-
-    x: int
-    y: int
-    down: bool
-    pen: int
-
-
-@dataclass(frozen=True)
-class Program:
-    """What a text asks for: its comment, the moves, and what it wants to be told."""
-
-    comment: str
-    moves: tuple[Move, ...]
-    asked: tuple[str, ...]
-
-
 def understood(text: str) -> Program:
     """What a text of HP-GL asks for.
 
     Raises:
-        PlotterError: where it is not understood.
+        ProgramError: where it is not understood.
     """
     at, pen, down, comment = 0, 0, False, ""
     moves: list[Move] = []
@@ -58,7 +30,7 @@ def understood(text: str) -> Program:
     while at < len(text):
         found = _COMMAND.match(text, at)
         if not found or found.end() == at:
-            raise PlotterError(UNKNOWN)
+            raise ProgramError(UNKNOWN)
         at = found.end()
         said, name, given = found.groups()
         if name is None:
@@ -72,13 +44,13 @@ def understood(text: str) -> Program:
                 pen = numbers[0] if numbers else 0
                 continue
             if len(numbers) % 2:
-                raise PlotterError(PARAMETERS)
+                raise ProgramError(PARAMETERS)
             down = name == "PD" if name != "PA" else down
             moves += [Move(x, y, down, pen) for x, y in zip(numbers[::2], numbers[1::2], strict=True)]
             if len(moves) > MOST_MOVES:
-                raise PlotterError(RANGE)
+                raise ProgramError(RANGE)
         elif name not in _SILENT:
-            raise PlotterError(UNKNOWN)
+            raise ProgramError(UNKNOWN)
     return Program(comment, tuple(moves), tuple(asked))
 
 
@@ -86,7 +58,7 @@ def _numbers(given: str) -> list[int]:
     try:
         numbers = [round(float(one)) for one in given.replace(",", " ").split()]
     except (ValueError, OverflowError) as error:
-        raise PlotterError(PARAMETERS) from error
+        raise ProgramError(PARAMETERS) from error
     if any(abs(one) > MOST_FAR for one in numbers):
-        raise PlotterError(RANGE)
+        raise ProgramError(RANGE)
     return numbers

@@ -110,6 +110,15 @@ class TableRow(Base):
     table: Mapped[str] = mapped_column(Text)
 
 
+class ToolRow(Base):
+    """A tool of the maker's own, as JSON text."""
+
+    __tablename__ = "tools"
+
+    name: Mapped[str] = mapped_column(String(80), primary_key=True)
+    tool: Mapped[str] = mapped_column(Text)
+
+
 class MachineRow(Base):
     """What was set at a practice machine: whether it is on, its tool, what is left of its material in mm, its pace."""
 

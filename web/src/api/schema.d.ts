@@ -184,6 +184,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/carving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Carving
+         * @description How a document is carved. Given up when the browser no longer waits.
+         */
+        post: operations["look_at_carving_api_carving_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carving/relief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Relief
+         * @description The carved surface, as ``Relief.packed`` has it. Given up when the browser no longer waits.
+         */
+        post: operations["show_relief_api_carving_relief_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/carving/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut Through
+         * @description A cut through the relief along a line.
+         */
+        post: operations["cut_through_api_carving_section_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tools
+         * @description The maker's own tools, then those that come with the app.
+         */
+        get: operations["list_tools_api_tools_get"];
+        /**
+         * Save Tool
+         * @description Save an own tool under its name, new or changed.
+         */
+        put: operations["save_tool_api_tools_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Tool
+         * @description Forget an own tool. Designs that use it keep it.
+         */
+        delete: operations["remove_tool_api_tools__name__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials": {
         parameters: {
             query?: never;
@@ -592,6 +696,26 @@ export interface paths {
          * @description What was asked of a machine, and what it has cut so far.
          */
         get: operations["look_at_trace_api_jobs__id__trace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}/relief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Relief
+         * @description What a mill has carved so far, the parts of the carving before it too; see ``Relief.packed``.
+         */
+        get: operations["look_at_relief_api_jobs__id__relief_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1811,6 +1935,246 @@ export interface components {
             widths: boolean;
         };
         /**
+         * Carving
+         * @description How a board is carved.
+         *
+         *     ``levels`` are listed from the top: the first one's layers are as high as the board, those of the next stand on the
+         *     ground of the first, and so on. ``board`` is the layer that is carved, and cut out in the end. Layers that are
+         *     scored are engraved along their lines, layers that are engraved are pockets.
+         */
+        "Carving-Input": {
+            /** Board */
+            board: string;
+            /** Levels */
+            levels: components["schemas"]["Level-Input"][];
+            /**
+             * @default {
+             *       "name": "60° V-bit",
+             *       "feed": 1200,
+             *       "plunge": 400,
+             *       "turns": 18000,
+             *       "down": 3,
+             *       "kind": "v_bit",
+             *       "angle": 60,
+             *       "tip": 0,
+             *       "diameter": 12.7
+             *     }
+             */
+            bit: components["schemas"]["VBit-Input"];
+            /**
+             * @default {
+             *       "name": "1/8 in end mill",
+             *       "feed": 1200,
+             *       "plunge": 400,
+             *       "turns": 18000,
+             *       "down": 2,
+             *       "kind": "end_mill",
+             *       "diameter": 3.175
+             *     }
+             */
+            mill: components["schemas"]["EndMill-Input"] | null;
+            /**
+             * Ridge
+             * @description high at most, where the bit clears what the mill left of a floor
+             * @default 0.1
+             */
+            ridge: number;
+            /**
+             * Step
+             * @description of the mill's width, from pass to pass
+             * @default 0.4
+             */
+            step: number;
+            /**
+             * Way
+             * @description how the mill goes round
+             * @default climb
+             * @enum {string}
+             */
+            way: "climb" | "conventional";
+            /**
+             * Line Depth
+             * @description of lines that are scored
+             * @default 0.5
+             */
+            line_depth: number;
+            /**
+             * Pocket Depth
+             * @description of areas that are engraved
+             * @default 1
+             */
+            pocket_depth: number;
+            /**
+             * Cut Out
+             * @description whether the board is cut out in the end
+             * @default true
+             */
+            cut_out: boolean;
+            /**
+             * @default {
+             *       "count": 4,
+             *       "width": 8,
+             *       "height": 2
+             *     }
+             */
+            tabs: components["schemas"]["Tabs-Input"];
+            /**
+             * Safe
+             * @description over the board, where tools go from place to place
+             * @default 5
+             */
+            safe: number;
+            /**
+             * Change
+             * @description a file for each tool, or one that stops for each change
+             * @default files
+             * @enum {string}
+             */
+            change: "files" | "in_one";
+            /**
+             * Gcode
+             * @description whether files for mills leave with the cut pack
+             * @default true
+             */
+            gcode: boolean;
+        };
+        /**
+         * Carving
+         * @description How a board is carved.
+         *
+         *     ``levels`` are listed from the top: the first one's layers are as high as the board, those of the next stand on the
+         *     ground of the first, and so on. ``board`` is the layer that is carved, and cut out in the end. Layers that are
+         *     scored are engraved along their lines, layers that are engraved are pockets.
+         */
+        "Carving-Output": {
+            /** Board */
+            board: string;
+            /** Levels */
+            levels: components["schemas"]["Level-Output"][];
+            /**
+             * @default {
+             *       "name": "60° V-bit",
+             *       "feed": 1200,
+             *       "plunge": 400,
+             *       "turns": 18000,
+             *       "down": 3,
+             *       "kind": "v_bit",
+             *       "angle": 60,
+             *       "tip": 0,
+             *       "diameter": 12.7
+             *     }
+             */
+            bit: components["schemas"]["VBit-Output"];
+            /**
+             * @default {
+             *       "name": "1/8 in end mill",
+             *       "feed": 1200,
+             *       "plunge": 400,
+             *       "turns": 18000,
+             *       "down": 2,
+             *       "kind": "end_mill",
+             *       "diameter": 3.175
+             *     }
+             */
+            mill: components["schemas"]["EndMill-Output"] | null;
+            /**
+             * Ridge
+             * @description high at most, where the bit clears what the mill left of a floor
+             * @default 0.1
+             */
+            ridge: number;
+            /**
+             * Step
+             * @description of the mill's width, from pass to pass
+             * @default 0.4
+             */
+            step: number;
+            /**
+             * Way
+             * @description how the mill goes round
+             * @default climb
+             * @enum {string}
+             */
+            way: "climb" | "conventional";
+            /**
+             * Line Depth
+             * @description of lines that are scored
+             * @default 0.5
+             */
+            line_depth: number;
+            /**
+             * Pocket Depth
+             * @description of areas that are engraved
+             * @default 1
+             */
+            pocket_depth: number;
+            /**
+             * Cut Out
+             * @description whether the board is cut out in the end
+             * @default true
+             */
+            cut_out: boolean;
+            /**
+             * @default {
+             *       "count": 4,
+             *       "width": 8,
+             *       "height": 2
+             *     }
+             */
+            tabs: components["schemas"]["Tabs-Output"];
+            /**
+             * Safe
+             * @description over the board, where tools go from place to place
+             * @default 5
+             */
+            safe: number;
+            /**
+             * Change
+             * @description a file for each tool, or one that stops for each change
+             * @default files
+             * @enum {string}
+             */
+            change: "files" | "in_one";
+            /**
+             * Gcode
+             * @description whether files for mills leave with the cut pack
+             * @default true
+             */
+            gcode: boolean;
+        };
+        /**
+         * CarvingReply
+         * @description How a design is carved.
+         */
+        CarvingReply: {
+            /** Stock Mm */
+            stock_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Passes */
+            passes: components["schemas"]["PassReply"][];
+            /** Operations */
+            operations: components["schemas"]["OperationReply"][];
+            /** Files */
+            files: string[];
+            /** Told */
+            told: string[];
+        };
+        /**
+         * CarvingRequest
+         * @description A document that is carved.
+         */
+        CarvingRequest: {
+            document: components["schemas"]["Design-Input"];
+        };
+        /**
          * Cause
          * @description Findings with one cause.
          *
@@ -2066,7 +2430,7 @@ export interface components {
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
          *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
-         *     the same layers.
+         *     the same layers. ``carving`` is how a board is carved, where one is.
          */
         "Design-Input": {
             /**
@@ -2170,6 +2534,7 @@ export interface components {
              * @default []
              */
             colour_ways: components["schemas"]["ColourWay-Input"][];
+            carving?: components["schemas"]["Carving-Input"] | null;
         };
         /**
          * Design
@@ -2177,7 +2542,7 @@ export interface components {
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
          *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
-         *     the same layers.
+         *     the same layers. ``carving`` is how a board is carved, where one is.
          */
         "Design-Output": {
             /**
@@ -2281,6 +2646,7 @@ export interface components {
              * @default []
              */
             colour_ways: components["schemas"]["ColourWay-Output"][];
+            carving: components["schemas"]["Carving-Output"] | null;
         };
         /**
          * Drawing
@@ -2709,6 +3075,92 @@ export interface components {
             y_mm: number;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * EndMill
+         * @description A mill that cuts flat floors and upright walls.
+         */
+        "EndMill-Input": {
+            /** Name */
+            name: string;
+            /**
+             * Feed
+             * @description along its way, in mm a minute
+             * @default 1200
+             */
+            feed: number;
+            /**
+             * Plunge
+             * @description straight down, in mm a minute
+             * @default 400
+             */
+            plunge: number;
+            /**
+             * Turns
+             * @description turns a minute
+             * @default 18000
+             */
+            turns: number;
+            /**
+             * Down
+             * @description deep in one pass
+             * @default 2
+             */
+            down: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "end_mill";
+            /**
+             * Diameter
+             * @description wide
+             * @default 3.175
+             */
+            diameter: number;
+        };
+        /**
+         * EndMill
+         * @description A mill that cuts flat floors and upright walls.
+         */
+        "EndMill-Output": {
+            /** Name */
+            name: string;
+            /**
+             * Feed
+             * @description along its way, in mm a minute
+             * @default 1200
+             */
+            feed: number;
+            /**
+             * Plunge
+             * @description straight down, in mm a minute
+             * @default 400
+             */
+            plunge: number;
+            /**
+             * Turns
+             * @description turns a minute
+             * @default 18000
+             */
+            turns: number;
+            /**
+             * Down
+             * @description deep in one pass
+             * @default 2
+             */
+            down: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "end_mill";
+            /**
+             * Diameter
+             * @description wide
+             * @default 3.175
+             */
+            diameter: number;
         };
         /**
          * EvenOut
@@ -4372,6 +4824,40 @@ export interface components {
             into: components["schemas"]["Into-Output"] | null;
         };
         /**
+         * Level
+         * @description Layers whose tops are at one height, and how far the ground around them is carved down from there.
+         */
+        "Level-Input": {
+            /**
+             * Layers
+             * @default []
+             */
+            layers: string[];
+            /**
+             * Depth
+             * @description of the ground under their tops
+             * @default 2.5
+             */
+            depth: number;
+        };
+        /**
+         * Level
+         * @description Layers whose tops are at one height, and how far the ground around them is carved down from there.
+         */
+        "Level-Output": {
+            /**
+             * Layers
+             * @default []
+             */
+            layers: string[];
+            /**
+             * Depth
+             * @description of the ground under their tops
+             * @default 2.5
+             */
+            depth: number;
+        };
+        /**
          * LevelReply
          * @description How a layer lies in the stack: heights over the table, and ids of what it lies on.
          */
@@ -5051,6 +5537,20 @@ export interface components {
             only: components["schemas"]["Anchor-Output"][] | null;
         };
         /**
+         * OperationReply
+         * @description One thing that is done with one tool.
+         */
+        OperationReply: {
+            /** Title */
+            title: string;
+            /** Tool */
+            tool: string;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * OutlineArt
          * @description An outline whose nodes are edited by hand. Areas run counter-clockwise, their holes clockwise.
          *
@@ -5331,6 +5831,20 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * PassReply
+         * @description One level: where it starts and how deep it goes, in mm; and by how much what stands higher has grown by then.
+         */
+        PassReply: {
+            /** Start Mm */
+            start_mm: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Grown Mm */
+            grown_mm: number[];
+            /** Reasons */
+            reasons: string[];
         };
         /**
          * PathReply
@@ -6175,6 +6689,23 @@ export interface components {
             corner_radius: number;
         };
         /**
+         * ReliefRequest
+         * @description A document, which of its levels (all where none are named), and cells along the longer side.
+         */
+        ReliefRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Levels
+             * @default []
+             */
+            levels: number[];
+            /**
+             * Cells
+             * @default 600
+             */
+            cells: number;
+        };
+        /**
          * RemoveNodes
          * @description Take nodes out; the outline stays near where it was.
          */
@@ -6598,8 +7129,47 @@ export interface components {
             factor: number;
         };
         /**
+         * SectionReply
+         * @description Along the line: how far, and the heights as carved and as wanted, in mm.
+         */
+        SectionReply: {
+            /** Along Mm */
+            along_mm: number[];
+            /** Carved Mm */
+            carved_mm: number[];
+            /** Wanted Mm */
+            wanted_mm: number[];
+        };
+        /**
+         * SectionRequest
+         * @description A document, which of its levels, and the line that is cut along, in mm.
+         */
+        SectionRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Levels
+             * @default []
+             */
+            levels: number[];
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /**
+             * Places
+             * @default 600
+             */
+            places: number;
+        };
+        /**
          * SendRequest
-         * @description A document, and which of its boards, or of its sheets, is to be cut.
+         * @description A document, and which of its boards, or of its sheets, is to be cut; or its carving, a job for each tool.
          */
         SendRequest: {
             document: components["schemas"]["Design-Input"];
@@ -6610,6 +7180,11 @@ export interface components {
             board: number;
             /** Sheet */
             sheet?: number | null;
+            /**
+             * Carving
+             * @default false
+             */
+            carving: boolean;
         };
         /**
          * SetArt
@@ -7916,6 +8491,54 @@ export interface components {
             shipped: boolean;
         };
         /**
+         * Tabs
+         * @description What holds a piece that is cut out, until it is snapped off: bars along its edge.
+         */
+        "Tabs-Input": {
+            /**
+             * Count
+             * @description tabs around each piece
+             * @default 4
+             */
+            count: number;
+            /**
+             * Width
+             * @description along the edge
+             * @default 8
+             */
+            width: number;
+            /**
+             * Height
+             * @description over the underside
+             * @default 2
+             */
+            height: number;
+        };
+        /**
+         * Tabs
+         * @description What holds a piece that is cut out, until it is snapped off: bars along its edge.
+         */
+        "Tabs-Output": {
+            /**
+             * Count
+             * @description tabs around each piece
+             * @default 4
+             */
+            count: number;
+            /**
+             * Width
+             * @description along the edge
+             * @default 8
+             */
+            width: number;
+            /**
+             * Height
+             * @description over the underside
+             * @default 2
+             */
+            height: number;
+        };
+        /**
          * Tag
          * @description A luggage tag: two corners cut off, and a hole between them.
          */
@@ -8210,6 +8833,16 @@ export interface components {
              * @default false
              */
             holes_too: boolean;
+        };
+        /**
+         * ToolReply
+         * @description A tool; ``own`` ones can be changed and removed.
+         */
+        ToolReply: {
+            /** Tool */
+            tool: components["schemas"]["VBit-Output"] | components["schemas"]["EndMill-Output"];
+            /** Own */
+            own: boolean;
         };
         /**
          * TraceReply
@@ -8571,6 +9204,116 @@ export interface components {
              * @enum {string}
              */
             op: "union";
+        };
+        /**
+         * VBit
+         * @description A bit with a point: its included angle, how wide the tip is, and how wide it cuts at most.
+         */
+        "VBit-Input": {
+            /** Name */
+            name: string;
+            /**
+             * Feed
+             * @description along its way, in mm a minute
+             * @default 1200
+             */
+            feed: number;
+            /**
+             * Plunge
+             * @description straight down, in mm a minute
+             * @default 400
+             */
+            plunge: number;
+            /**
+             * Turns
+             * @description turns a minute
+             * @default 18000
+             */
+            turns: number;
+            /**
+             * Down
+             * @description deep in one pass
+             * @default 2
+             */
+            down: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "v_bit";
+            /**
+             * Angle
+             * @description of its point, in degrees
+             * @default 60
+             */
+            angle: number;
+            /**
+             * Tip
+             * @description wide at its tip
+             * @default 0
+             */
+            tip: number;
+            /**
+             * Diameter
+             * @description wide where it cuts widest
+             * @default 12.7
+             */
+            diameter: number;
+        };
+        /**
+         * VBit
+         * @description A bit with a point: its included angle, how wide the tip is, and how wide it cuts at most.
+         */
+        "VBit-Output": {
+            /** Name */
+            name: string;
+            /**
+             * Feed
+             * @description along its way, in mm a minute
+             * @default 1200
+             */
+            feed: number;
+            /**
+             * Plunge
+             * @description straight down, in mm a minute
+             * @default 400
+             */
+            plunge: number;
+            /**
+             * Turns
+             * @description turns a minute
+             * @default 18000
+             */
+            turns: number;
+            /**
+             * Down
+             * @description deep in one pass
+             * @default 2
+             */
+            down: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "v_bit";
+            /**
+             * Angle
+             * @description of its point, in degrees
+             * @default 60
+             */
+            angle: number;
+            /**
+             * Tip
+             * @description wide at its tip
+             * @default 0
+             */
+            tip: number;
+            /**
+             * Diameter
+             * @description wide where it cuts widest
+             * @default 12.7
+             */
+            diameter: number;
         };
         /** ValidationError */
         ValidationError: {
@@ -8948,6 +9691,185 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Design-Output"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_carving_api_carving_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarvingRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarvingReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    show_relief_api_carving_relief_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReliefRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cut_through_api_carving_section_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SectionRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_tools_api_tools_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolReply"][];
+                };
+            };
+        };
+    };
+    save_tool_api_tools_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VBit-Input"] | components["schemas"]["EndMill-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    remove_tool_api_tools__name__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {
@@ -9660,6 +10582,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CutTraceReply"];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_relief_api_jobs__id__relief_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

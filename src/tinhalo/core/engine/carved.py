@@ -20,6 +20,7 @@ from tinhalo.core.geometry.carving.v_paths import Cone
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region, wrapped
+from tinhalo.core.runtime.memo import digest
 from tinhalo.core.units import area, length
 
 #: Words on a slope are told from so many mm² on.
@@ -50,6 +51,7 @@ class Carved:
     """The carving of a design.
 
     Attributes:
+        key: of all that it depends on: equal keys mean equal carvings.
         set: how it is carved.
         thickness: of the board, in mm.
         board: the board's areas, its holes too.
@@ -60,6 +62,7 @@ class Carved:
         told: what will not come out as drawn, in sentences.
     """
 
+    key: str
     set: Carving
     thickness: float
     board: MultiPolygon
@@ -103,16 +106,24 @@ def carved(build: Build) -> Carved | None:
         area = _carved_away(board.region, [one.area for one in standing], beside - _BESIDE / 2)
         passes.append(Pass(area, start, level.depth, tuple(grown[:-1])))
         start += level.depth
+    named = [board, *(one for level in levels for one in level), *_marked(build)]
+    key = digest(set.model_dump_json(), f"{board.material.thickness}", *(f"{one.layer.id} {one.key}" for one in named))
     return Carved(
+        key,
         set,
         board.material.thickness,
         board.region.area,
         stock,
         tuple(passes),
-        tuple(one for one in build.leaving() if one.layer.process == "score"),
-        tuple(one for one in build.leaving() if one.layer.process == "engrave"),
+        tuple(one for one in _marked(build) if one.layer.process == "score"),
+        tuple(one for one in _marked(build) if one.layer.process == "engrave"),
         tuple(_told(build, set, board, levels, tops, tangent)),
     )
+
+
+def _marked(build: Build) -> list[BuiltLayer]:
+    """Layers that are lines or pockets in the board."""
+    return [one for one in build.leaving() if one.layer.process in ("score", "engrave")]
 
 
 def _carved_away(board: Region, standing: Sequence[MultiPolygon], over: float) -> MultiPolygon:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tinhalo.core.geometry.carving import arc_fit, axis, heights
 from tinhalo.core.geometry.curves import fitting
 from tinhalo.core.geometry.placement import approach
 from tinhalo.core.geometry.strokes import burning, facing
@@ -13,3 +14,6 @@ def warm() -> None:
     approach.warm()
     facing.warm()
     burning.warm()
+    axis.warm()
+    heights.warm()
+    arc_fit.warm()

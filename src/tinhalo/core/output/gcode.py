@@ -1,7 +1,7 @@
 """Files for mills, in RS-274/NGC (Kramer, Proctor, Messina: The NIST RS274NGC Interpreter, version 3, 2000).
 
-Lengths in mm, absolute, feeds in mm a minute. The origin is the lower left corner of the stock, Z is 0 on its top. Tools
-are moved at rapid (G0) only at the safe height; they go down and cut at feeds (G1, G2, G3).
+Lengths in mm, absolute, feeds in mm a minute. The origin is the lower left corner of the stock, Z is 0 on its top.
+Tools are moved at rapid (G0) only at the safe height; they go down and cut at feeds (G1, G2, G3).
 """
 
 from __future__ import annotations
@@ -9,14 +9,17 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from itertools import groupby
+from typing import Any
 
 import numpy as np
 
-from tinhalo.core.engine.carved import Carved
+from tinhalo.core.engine.built import Build
+from tinhalo.core.engine.carved import Carved, carved
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.carving.arc_fit import Arc, fitted
-from tinhalo.core.output.milling import Operation, Work
+from tinhalo.core.output.milling import Operation, Work, work_of
 from tinhalo.core.output.names import plain
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.tools import EndMill, VBit
 from tinhalo.core.units import number
 
@@ -29,15 +32,50 @@ _DECIMALS = 4
 _LONGEST = 200
 
 
-def files(title: str, carved: Carved, work: Work) -> dict[str, bytes]:
-    """By name: a file for each tool in the order of the work, or one that stops wherever the tool is changed."""
-    runs = [(tool, list(ops)) for tool, ops in groupby(work.operations, key=lambda one: one.tool)]
-    if carved.set.change == "in_one" and runs:
-        return {"mill.nc": _program(title, carved, runs)}
+def mill_files(build: Build, memo: Memo) -> dict[str, bytes]:
+    """The files that leave for a mill, by name; none where nothing is carved, or none are wanted."""
+    one = carved(build)
+    if one is None or not one.set.gcode:
+        return {}
+    return files(build.design.name, one, work_of(one, build.design.unit, memo))
+
+
+def told_of_mill(build: Build, memo: Memo) -> dict[str, Any] | None:
+    """For the manifest: files, the stock they need, and what will not come out as drawn; None of no carving."""
+    one = carved(build)
+    if one is None:
+        return None
+    work = work_of(one, build.design.unit, memo)
     return {
-        f"mill-{index + 1}-{_stem(tool.name)}.nc": _program(title, carved, [(tool, ops)])
-        for index, (tool, ops) in enumerate(runs)
+        "files": file_names(one, work) if one.set.gcode else [],
+        "stock_mm": [round(one.stock[2] - one.stock[0], 4), round(one.stock[3] - one.stock[1], 4), one.thickness],
+        "levels": [{"start_mm": p.start, "depth_mm": p.depth, "grown_mm": list(p.grown)} for p in one.passes],
+        "operations": [
+            {"title": op.title, "tool": op.tool.name, "cut_mm": round(op.cut_mm, 1), "time_s": round(op.seconds)}
+            for op in work.operations
+        ],
+        "told": [*one.told, *work.told],
     }
+
+
+_Run = tuple[VBit | EndMill, Sequence[Operation]]
+
+
+def files(title: str, one: Carved, work: Work) -> dict[str, bytes]:
+    """By name: a file for each tool in the order of the work, or one that stops wherever the tool is changed."""
+    return {name: _program(title, one, runs) for name, runs in _runs(one, work).items()}
+
+
+def file_names(one: Carved, work: Work) -> list[str]:
+    """What they are called, in order."""
+    return list(_runs(one, work))
+
+
+def _runs(one: Carved, work: Work) -> dict[str, list[_Run]]:
+    runs: list[_Run] = [(tool, list(ops)) for tool, ops in groupby(work.operations, key=lambda op: op.tool)]
+    if one.set.change == "in_one" and runs:
+        return {"mill.nc": runs}
+    return {f"mill-{index + 1}-{_stem(tool.name)}.nc": [(tool, ops)] for index, (tool, ops) in enumerate(runs)}
 
 
 def _stem(tool: str) -> str:
@@ -46,31 +84,31 @@ def _stem(tool: str) -> str:
     return plain(kept, r"a-z0-9\-", "tool")
 
 
-def _program(title: str, carved: Carved, runs: Sequence[tuple[VBit | EndMill, Sequence[Operation]]]) -> bytes:
-    lines = [*_header(title, carved, [tool for tool, _ in runs]), "G21 G17 G90 G94 G40 G49 G80", "G54"]
-    safe = carved.set.safe
-    x0, y0, _, _ = carved.stock
+def _program(title: str, one: Carved, runs: Sequence[_Run]) -> bytes:
+    lines = [*_header(title, one, [tool for tool, _ in runs]), "G21 G17 G90 G94 G40 G49 G80", "G54"]
+    safe = one.set.safe
+    x0, y0, _, _ = one.stock
     for index, (tool, operations) in enumerate(runs):
         if len(runs) > 1:
             lines += ["M5", f"G0 Z{number(safe)}"] if index else []
             lines += [_comment(f"Tool {index + 1}: {tool.name}"), f"T{index + 1} M6"]
         lines += [f"S{number(tool.turns)} M3", f"G0 Z{number(safe)}"]
-        for one in operations:
-            lines.append(_comment(one.title))
-            lines += _moves([path - [x0, y0, 0] for path in one.paths], tool, safe)
+        for operation in operations:
+            lines.append(_comment(operation.title))
+            lines += _moves([path - [x0, y0, 0] for path in operation.paths], tool, safe)
     return "\n".join([*lines, f"G0 Z{number(safe)}", "M5", "G0 X0 Y0", "M2", "%", ""]).encode("ascii")
 
 
-def _header(title: str, carved: Carved, tools: Sequence[VBit | EndMill]) -> list[str]:
-    x0, y0, x1, y1 = carved.stock
-    board = carved.board.bounds if not carved.board.is_empty else carved.stock
+def _header(title: str, one: Carved, tools: Sequence[VBit | EndMill]) -> list[str]:
+    x0, y0, x1, y1 = one.stock
+    board = one.board.bounds if not one.board.is_empty else one.stock
     told = [
         title,
-        f"Stock {number(round(x1 - x0, 2))} x {number(round(y1 - y0, 2))} x {number(carved.thickness)} mm",
+        f"Stock {number(round(x1 - x0, 2))} x {number(round(y1 - y0, 2))} x {number(one.thickness)} mm",
         f"Board {number(round(board[2] - board[0], 2))} x {number(round(board[3] - board[1], 2))} mm, "
         f"its lower left corner at X{number(round(board[0] - x0, 2))} Y{number(round(board[1] - y0, 2))}",
         "X0 Y0 at the lower left corner of the stock, Z0 on its top",
-        f"Safe height {number(carved.set.safe)} mm, deepest cut {number(_deepest(carved))} mm",
+        f"Safe height {number(one.set.safe)} mm, deepest cut {number(_deepest(one))} mm",
     ]
     for tool in dict.fromkeys(tools):
         size = f"{number(tool.diameter)} mm"
@@ -80,11 +118,11 @@ def _header(title: str, carved: Carved, tools: Sequence[VBit | EndMill]) -> list
             f"Tool: {tool.name}, {size}, {number(tool.turns)} rpm, feed {number(tool.feed)}, "
             f"plunge {number(tool.plunge)} mm/min"
         )
-    return ["%", *(_comment(one) for one in told)]
+    return ["%", *(_comment(line) for line in told)]
 
 
-def _deepest(carved: Carved) -> float:
-    return carved.thickness if carved.set.cut_out and carved.set.mill else round(carved.depth, 4)
+def _deepest(one: Carved) -> float:
+    return one.thickness if one.set.cut_out and one.set.mill else round(one.depth, 4)
 
 
 def _comment(text: str) -> str:

@@ -42,17 +42,24 @@ class Operation:
         tool: with which tool.
         paths: where that goes, lowered: (x, y, z), shape (n, 3), in mm, z = 0 on top of the board.
         level: which pass of the carving it is of, from 0; None where it is none of that.
+        through: whether it goes through the board.
     """
 
     title: str
     tool: VBit | EndMill
     paths: tuple[Floats, ...]
     level: int | None = None
+    through: bool = False
 
     @property
     def cut_mm(self) -> float:
         """Length of its way while lowered."""
         return float(sum(np.sqrt((np.diff(one, axis=0) ** 2).sum(axis=1)).sum() for one in self.paths))
+
+    @property
+    def seconds(self) -> float:
+        """About how long it takes at the tool's feed, without the ways between."""
+        return self.cut_mm / self.tool.feed * 60
 
     @property
     def profile(self) -> Profile:
@@ -217,8 +224,8 @@ def _cut_out(one: Carved, mill: EndMill) -> list[Operation]:
         for z in depths
     ]
     return [
-        Operation("Drill holes", mill, tuple(drilled)),
-        Operation("Cut the board out", mill, tuple(rings)),
+        Operation("Drill holes", mill, tuple(drilled), through=True),
+        Operation("Cut the board out", mill, tuple(rings), through=True),
     ]
 
 

@@ -20,6 +20,7 @@ from tinhalo.core.output import key_picture
 from tinhalo.core.output.board import Board, all_mirrored, boards_of, print_and_cut
 from tinhalo.core.output.drawing import drawing_of, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
+from tinhalo.core.output.gcode import mill_files, told_of_mill
 from tinhalo.core.output.job import time_of
 from tinhalo.core.output.lining_up import leaving_drawing, leaving_page
 from tinhalo.core.output.names import Names, plain
@@ -42,6 +43,7 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
         memo: keeps widths and findings.
         formats: which formats; those that the design says where none is given.
     """
+    memo = memo or Memo()
     wanted = formats or build.design.hand_over.formats
     names = Names.of(build)
     drawing = leaving_drawing(build)
@@ -75,6 +77,7 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
         files["key.pdf"] = key_picture.write(drawing_of(build))
     solids = solid_files(build, names)
     files |= {name: one.content for name, one in solids.items()}
+    files |= mill_files(build, memo)
     told = json.dumps(manifest(build, memo, wanted, sheets, solids), ensure_ascii=False, indent=1) + "\n"
     files[MANIFEST] = told.encode()
     return files
@@ -112,6 +115,7 @@ def manifest(
         "solids": [
             _solid(name, one) for name, one in (solid_files(build, names) if solids is None else solids).items()
         ],
+        "mill": told_of_mill(build, memo),
         "boards": [_board(one, f"{names.boards[one.layers[0]]}.{first}") for one in boards],
         "layers": [
             _layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings)

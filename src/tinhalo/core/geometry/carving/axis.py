@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
@@ -101,45 +102,77 @@ def _pruned(ends: Any, meeting: Any, begins: Any, radius: Any, lengths: Any, wit
 def _drawn(found: Bisectors, radius: Floats, pieces: Ints, within: float) -> _Graph:
     """Bisectors with places along them where they are curved or their clearance is: Boost's are straight there."""
     ends = found.ends[pieces]
-    a, b = found.vertices[ends[:, 0]], found.vertices[ends[:, 1]]
-    is_corner, corner, segment = found.is_corner[pieces], found.corner[pieces], found.segment[pieces]
-    both, one = is_corner.all(axis=1), is_corner.any(axis=1) & ~is_corner.all(axis=1)
-    # A corner and an edge: a parabola over the edge. Two corners: straight, but the clearance is a hyperbola.
-    which = np.where(is_corner[:, 0], 0, 1)
-    rows = np.arange(len(pieces))
-    focus = corner[rows, which]
-    line = np.where(both[:, None, None], corner, segment[rows, 1 - which])
-    base = np.where(both[:, None], (line[:, 0] + line[:, 1]) / 2, line[:, 0])
-    along = line[:, 1] - line[:, 0]
-    along = along / np.maximum(np.hypot(*along.T), 1e-12)[:, None]
-    way = np.where(both[:, None], np.stack([-along[:, 1], along[:, 0]], axis=1), along)
-    from_, to = ((a - base) * way).sum(axis=1), ((b - base) * way).sum(axis=1)
-    half = np.hypot(*(line[:, 1] - line[:, 0]).T) / 2
-    across = focus - base
-    height = np.where(both, half, np.abs(way[:, 0] * across[:, 1] - way[:, 1] * across[:, 0]))
-    bend = np.sqrt(8 * np.maximum(height, 1e-6) * within)
-    parts = np.where(both | one, np.clip(np.ceil(np.abs(to - from_) / bend), 1, _MOST_PIECES), 1).astype(np.intp)
+    bent = _Bent.of(found, pieces)
+    start, stop = bent.along(found.vertices[ends[:, 0]]), bent.along(found.vertices[ends[:, 1]])
+    # A chord of a curve whose second derivative is 1 / h at most is off by length² / 8 h.
+    reach = np.sqrt(8 * np.maximum(bent.height, 1e-6) * within)
+    straight = ~found.is_corner[pieces].any(axis=1)
+    parts = np.clip(np.ceil(np.abs(stop - start) / reach), 1, _MOST_PIECES)
+    parts = np.where(straight, 1, parts).astype(np.intp)
     inner = parts - 1
-    owner = np.repeat(rows, inner)
+    owner = np.repeat(np.arange(len(pieces)), inner)
     step = np.arange(len(owner)) - np.repeat(np.cumsum(inner) - inner, inner) + 1
-    at = from_[owner] + (to - from_)[owner] * step / parts[owner]
-    foot = base[owner] + way[owner] * at[:, None]
-    beside = at - (across[owner] * way[owner]).sum(axis=1)
-    rise = (beside**2 + height[owner] ** 2) / (2 * np.maximum(height[owner], 1e-12))
-    away = focus[owner] - (base[owner] + way[owner] * (across[owner] * way[owner]).sum(axis=1)[:, None])
-    away = away / np.maximum(np.hypot(*away.T), 1e-12)[:, None]
-    straight = both[owner]
-    place = np.where(straight[:, None], foot, foot + away * rise[:, None])
-    clear = np.where(straight, np.hypot(half[owner], at), rise)
-    places = np.vstack([np.column_stack([found.vertices, radius]), np.column_stack([place, clear])])
-    first = np.cumsum(inner) - inner + len(radius)
-    pairs = np.empty((int(parts.sum()), 2), np.intp)
-    begin = np.cumsum(parts) - parts
-    owner = np.repeat(rows, parts)
-    k = np.arange(len(owner)) - begin[owner]
-    pairs[:, 0] = np.where(k == 0, ends[owner, 0], first[owner] + k - 1)
-    pairs[:, 1] = np.where(k == parts[owner] - 1, ends[owner, 1], first[owner] + k)
-    return _Graph(places, pairs)
+    at = start[owner] + (stop - start)[owner] * step / parts[owner]
+    places = np.vstack([np.column_stack([found.vertices, radius]), bent.places(owner, at)])
+
+    first = len(radius) + np.cumsum(inner) - inner
+    owner = np.repeat(np.arange(len(pieces)), parts)
+    k = np.arange(len(owner)) - (np.cumsum(parts) - parts)[owner]
+    begins = np.where(k == 0, ends[owner, 0], first[owner] + k - 1)
+    stops = np.where(k == parts[owner] - 1, ends[owner, 1], first[owner] + k)
+    return _Graph(places, np.stack([begins, stops], axis=1))
+
+
+@dataclass(frozen=True)
+class _Bent:
+    """Bisectors of a corner and an edge, and of two corners.
+
+    The first are parabolas: a place over the edge, ``t`` beside the corner's foot on it, is (t² + h²) / 2h away from
+    both, h being the corner's distance from the edge. The second are straight, and a place ``t`` from the middle
+    between the corners is hypot(t, h) away, h being half their distance.
+
+    Attributes:
+        foot: where t is 0, shape (m, 2).
+        way: along which t is measured, shape (m, 2), a unit vector.
+        up: from the foot to the corner, a unit vector; of two corners nothing.
+        height: h, shape (m,).
+        is_parabola: shape (m,).
+    """
+
+    foot: Floats
+    way: Floats
+    up: Floats
+    height: Floats
+    is_parabola: NDArray[np.bool_]
+
+    @staticmethod
+    def of(found: Bisectors, pieces: Ints) -> _Bent:
+        """Of some pieces; what it says of straight ones means nothing."""
+        is_corner, corner, segment = found.is_corner[pieces], found.corner[pieces], found.segment[pieces]
+        both = is_corner[:, 0] & is_corner[:, 1]
+        rows, which = np.arange(len(pieces)), np.where(is_corner[:, 0], 0, 1)
+        line = np.where(both[:, None, None], corner, segment[rows, 1 - which])
+        along = line[:, 1] - line[:, 0]
+        along = along / np.maximum(np.hypot(*along.T), 1e-12)[:, None]
+        across = np.stack([-along[:, 1], along[:, 0]], axis=1)
+        to_corner = corner[rows, which] - line[:, 0]
+        foot = line[:, 0] + along * (to_corner * along).sum(axis=1)[:, None]
+        high = (to_corner * across).sum(axis=1)
+        middle, half = (line[:, 0] + line[:, 1]) / 2, np.hypot(*(line[:, 1] - line[:, 0]).T) / 2
+        up = across * np.where(both, 0, np.sign(high))[:, None]
+        height = np.asarray(np.where(both, half, np.abs(high)), float)
+        return _Bent(np.where(both[:, None], middle, foot), np.where(both[:, None], across, along), up, height, ~both)
+
+    def along(self, points: Floats) -> Floats:
+        """The t of a point on each, shape (m,)."""
+        return ((points - self.foot) * self.way).sum(axis=1)
+
+    def places(self, rows: Ints, t: Floats) -> Floats:
+        """Places (x, y, clearance), shape (k, 3)."""
+        height = np.maximum(self.height[rows], 1e-12)
+        clear = np.where(self.is_parabola[rows], (t**2 + height**2) / (2 * height), np.hypot(t, height))
+        at = self.foot[rows] + self.way[rows] * t[:, None] + self.up[rows] * clear[:, None]
+        return np.column_stack([at, clear])
 
 
 def _clipped(graph: _Graph, most: float) -> _Graph:

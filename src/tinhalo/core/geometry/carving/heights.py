@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Box, Floats
@@ -84,11 +85,16 @@ def wanted(area: MultiPolygon, grid: Grid, slope: float, depth: float) -> Floats
     edges = edges_of(area)
     if not len(edges):
         return grid.flat()
-    inside = np.zeros((grid.rows, grid.columns), np.bool_)
-    _fill(inside, grid.x, grid.y, grid.cell, edges)
     far = grid.flat(depth / slope)
     _near(far, grid.x, grid.y, grid.cell, edges)
-    return np.where(inside, far * slope, 0.0)
+    return np.where(inside(grid, area), far * slope, 0.0)
+
+
+def inside(grid: Grid, area: MultiPolygon) -> NDArray[np.bool_]:
+    """Which places are in an area, shape (rows, columns)."""
+    found = np.zeros((grid.rows, grid.columns), np.bool_)
+    _fill(found, grid.x, grid.y, grid.cell, edges_of(area))
+    return found
 
 
 @njit(cache=True, nogil=True)

@@ -71,7 +71,7 @@ def clear(floor: MultiPolygon, diameter: float, share: float, way: Way) -> Clear
 def _over(missed: MultiPolygon, within: MultiPolygon) -> Iterator[Floats]:
     """Lines over islands, as far as the mill's middle may go: along each at its longest."""
     for piece in missed.geoms:
-        box = np.asarray(shapely.oriented_envelope(piece).exterior.coords)[:4, :2]
+        box = shapely.get_coordinates(shapely.oriented_envelope(piece))[:4]
         sides = np.hypot(*(box[1] - box[0])), np.hypot(*(box[2] - box[1]))
         ends = (box[0] + box[3], box[1] + box[2]) if sides[0] >= sides[1] else (box[0] + box[1], box[2] + box[3])
         found = shapely.intersection(shapely.linestrings([ends[0] / 2, ends[1] / 2]), within)

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from shapely import MultiPolygon
+from shapely import LineString, MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.carving.axis import carved_axis, fewer
@@ -98,9 +98,9 @@ def swept(carving: Carving, rest: MultiPolygon, step: float, depth: float) -> li
         shapely.prepare(room)
         begun = len(paths)
         for line in near_each_other(list(_hatched(part, step))):
-            across = np.array([paths[-1][-1], line[0]]) if len(paths) > begun else None
-            near = across is not None and np.hypot(*(across[1] - across[0])) < _BESIDE * step
-            if near and shapely.covers(room, shapely.linestrings(across)):
+            across = np.stack([paths[-1][-1] if len(paths) > begun else line[0], line[0]])
+            near = len(paths) > begun and np.hypot(*(across[1] - across[0])) < _BESIDE * step
+            if near and shapely.covers(room, LineString(across)):
                 paths[-1] = np.vstack([paths[-1], line])
             else:
                 paths.append(line)
