@@ -16,11 +16,13 @@ HEAD = """// Written by `make types` from the models in `src/tinhalo/core`; do n
 // fields hold recipes, and which hold picked places.
 
 import type {
+  Carving,
   Drawing,
   HandingOver,
   Into,
   Layer,
   Lettering,
+  Level,
   Line,
   Shape,
   ShapeName,
@@ -46,6 +48,8 @@ TYPES = {
     "LINE": "Facts<Line>",
     "INTO": 'Facts<Omit<Into, "art">>',
     "PICTURE": 'Facts<HandingOver["picture"]>',
+    "CARVING": 'Facts<Omit<Carving, "board" | "levels">>',
+    "LEVEL": "Facts<Level>",
     "TABLE": 'HandingOver["table"]',
 }
 
@@ -138,6 +142,8 @@ def facts(schemas: Schema) -> str:
         "LINE": of("Line"),
         "INTO": of("Into"),
         "PICTURE": of("Picture"),
+        "CARVING": of("Carving"),
+        "LEVEL": of("Level"),
         "TABLE": {process: leaving | given for process, given in starts(schemas, "Table").items()},
     }
     return HEAD + "\n".join(f"export const {name}: {TYPES[name]} = {_lines(value)};\n" for name, value in told.items())

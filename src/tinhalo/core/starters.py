@@ -405,9 +405,9 @@ STARTERS: tuple[Starter, ...] = (
         "Carved sign",
         "One name raised above another out of a board, by a V-bit",
         [
-            _words("Launch", "lobster", 62, "upper-words", place={"x": 0, "y": 4}),
-            _words("FIELD", "bevan", 24, "lower-words", place={"x": 0, "y": -34}),
-            _shape("board-shape", "rectangle", 240, 120, corner_radius=6),
+            _words("Launch", "lobster", 58, "upper-words", place={"x": 0, "y": 2}),
+            _words("FIELD", "bevan", 22, "lower-words", letter_spacing=5, place={"x": 12, "y": -38}),
+            _shape("board-shape", "rectangle", 240, 130, corner_radius=6),
         ],
         {
             "board": "board",

@@ -144,6 +144,27 @@ export const api = {
     ),
   solids: (document: Schemas["SolidsRequest"]["document"], signal: AbortSignal) =>
     unwrap<"/api/solids/look", "post">(client.POST("/api/solids/look", { body: { document }, signal })),
+  carving: (document: Schemas["CarvingRequest"]["document"], signal: AbortSignal) =>
+    unwrap<"/api/carving", "post">(client.POST("/api/carving", { body: { document }, signal })),
+  relief: async (body: Schemas["ReliefRequest"], signal: AbortSignal) => {
+    const { data } = await settled(
+      client.POST("/api/carving/relief", { body, signal, parseAs: "arrayBuffer" }),
+    );
+    return data as ArrayBuffer;
+  },
+  section: (body: Schemas["SectionRequest"], signal: AbortSignal) =>
+    unwrap<"/api/carving/section", "post">(client.POST("/api/carving/section", { body, signal })),
+  jobRelief: async (id: number, signal: AbortSignal) => {
+    const { data } = await settled(
+      client.GET("/api/jobs/{id}/relief", { params: { path: { id } }, signal, parseAs: "arrayBuffer" }),
+    );
+    return data as ArrayBuffer;
+  },
+  tools: () => unwrap<"/api/tools", "get">(client.GET("/api/tools")),
+  saveTool: (body: Schemas["ToolReply"]["tool"]) =>
+    unwrap<"/api/tools", "put">(client.PUT("/api/tools", { body })),
+  removeTool: (name: string) =>
+    unwrap<"/api/tools/{name}", "delete">(client.DELETE("/api/tools/{name}", { params: { path: { name } } })),
   materials: () => unwrap<"/api/materials", "get">(client.GET("/api/materials")),
   material: (id: string) =>
     unwrap<"/api/materials/{id}", "get">(client.GET("/api/materials/{id}", { params: { path: { id } } })),

@@ -4,11 +4,13 @@
 // fields hold recipes, and which hold picked places.
 
 import type {
+  Carving,
   Drawing,
   HandingOver,
   Into,
   Layer,
   Lettering,
+  Level,
   Line,
   Shape,
   ShapeName,
@@ -109,6 +111,16 @@ export const INTO: Facts<Omit<Into, "art">> = {
 export const PICTURE: Facts<HandingOver["picture"]> = {
   "starts": {"dots_per_inch": 300, "background": null},
   "ranges": {"dots_per_inch": {"unit": "", "what": "dots for each inch", "whole": false, "min": 10.0, "max": 2400.0}},
+};
+
+export const CARVING: Facts<Omit<Carving, "board" | "levels">> = {
+  "starts": {"bit": {"name": "60° V-bit", "feed": 1200.0, "plunge": 400.0, "turns": 18000.0, "down": 3.0, "kind": "v_bit", "angle": 60.0, "tip": 0.0, "diameter": 12.7}, "mill": {"name": "1/8 in end mill", "feed": 1200.0, "plunge": 400.0, "turns": 18000.0, "down": 2.0, "kind": "end_mill", "diameter": 3.175}, "ridge": 0.1, "step": 0.4, "way": "climb", "line_depth": 0.5, "pocket_depth": 1, "cut_out": true, "tabs": {"count": 4, "width": 8.0, "height": 2.0}, "safe": 5, "change": "files", "gcode": true},
+  "ranges": {"ridge": {"unit": "mm", "what": "high at most, where the bit clears what the mill left of a floor", "whole": false, "min": 0.01, "max": 5.0}, "step": {"unit": "", "what": "of the mill's width, from pass to pass", "whole": false, "min": 0.05, "max": 0.95}, "line_depth": {"unit": "mm", "what": "of lines that are scored", "whole": false, "min": 0.01, "max": 100.0}, "pocket_depth": {"unit": "mm", "what": "of areas that are engraved", "whole": false, "min": 0.01, "max": 100.0}, "safe": {"unit": "mm", "what": "over the board, where tools go from place to place", "whole": false, "min": 0.01, "max": 200.0}},
+};
+
+export const LEVEL: Facts<Level> = {
+  "starts": {"layers": [], "depth": 2.5},
+  "ranges": {"depth": {"unit": "mm", "what": "of the ground under their tops", "whole": false, "min": 0.01, "max": 200.0}},
 };
 
 export const TABLE: HandingOver["table"] = {

@@ -3,6 +3,7 @@
 import { useDeferredValue, useEffect, useMemo } from "react";
 import type { Font, Material } from "../api/client";
 import { ArtPanel } from "../art/ArtPanel";
+import { CarvingPanel } from "../carving/CarvingPanel";
 import { Conflict } from "../dialogs/Conflict";
 import { TryRange, useForgetRange } from "../dialogs/TryRange";
 import { useDropped } from "../drawings/bringIn";
@@ -49,6 +50,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
           onKeyDown={walkRows}
         >
           <ArtPanel building={told} />
+          <CarvingPanel />
           <BuildSheet building={told} />
         </aside>
         <Stage building={building} />

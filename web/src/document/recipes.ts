@@ -1,6 +1,7 @@
 // Pure edits of recipes: new steps, places that follow, names that go.
 
 import { STEPS } from "../api/facts";
+import { forgetCarved } from "./carving";
 import type { Anchor, Design, Recipe, Step, StepOf, StepOp } from "./types";
 
 /** A step with sensible values; `operand` is what a combining step starts with. */
@@ -26,7 +27,7 @@ export function forgetSource(design: Design, id: string): Design {
     ...layer,
     cut_with: layer.cut_with.filter((other) => other !== id),
   }));
-  return changeRecipes({ ...design, layers, accepted }, forget);
+  return changeRecipes({ ...forgetCarved(design, id), layers, accepted }, forget);
 }
 
 /** A recipe with its picked places and nested recipes changed: the model says which fields hold them. */

@@ -23,6 +23,11 @@ export type StepOf<Op extends StepOp> = Steps[Op];
 /** A place beside a part of some art. */
 export type Anchor = Schemas["Anchor-Output"];
 export type OwnMaterial = Design["materials"][number];
+export type Carving = NonNullable<Design["carving"]>;
+export type Level = Carving["levels"][number];
+export type VBit = Carving["bit"];
+export type EndMill = NonNullable<Carving["mill"]>;
+export type Tool = VBit | EndMill;
 export type Sheet = NonNullable<Design["sheet"]>;
 export type Unit = Design["unit"];
 export type Process = Layer["process"];

@@ -98,7 +98,7 @@ function Stack({ layers, tops }: { layers: Layer[]; tops: number[] }) {
   const selected = useSelection((state) => state.layer);
   const counted = layers.map((layer) => {
     const { colour, thickness } = looksLike(materials, layer);
-    const absent = layer.hidden || layer.process === "guide";
+    const absent = layer.hidden || layer.process === "guide" || layer.process === "carve";
     return { layer, colour, mm: absent ? 0 : thickness };
   });
   const total = counted.reduce((sum, band) => sum + band.mm, 0);

@@ -3,6 +3,7 @@
 import { Eye, EyeOff, GripVertical, TriangleAlert, X } from "lucide-react";
 import { type KeyboardEvent, memo, useRef } from "react";
 import type { LayerReply } from "../api/client";
+import { setProcess } from "../document/carving";
 import { madeOf, moveLayer, patchLayer } from "../document/layers";
 import { readable } from "../document/readable";
 import type { Layer, Process } from "../document/types";
@@ -17,12 +18,13 @@ import { CardMenu } from "./CardMenu";
 import { ColourButton } from "./ColourButton";
 import { plainMaterial, useMaterials } from "./catalogue";
 
-/** What can be done with a layer. Carving is offered once there are tools to carve with. */
+/** What can be done with a layer. */
 const PROCESSES: [Process, string][] = [
   ["cut", "Cut"],
   ["score", "Score"],
   ["engrave", "Engrave"],
   ["print", "Print"],
+  ["carve", "Carve"],
   ["guide", "Guide only"],
 ];
 
@@ -176,7 +178,7 @@ const Folded = memo(function Folded({ layer, name }: { layer: Layer; name: strin
       <span className="min-w-12 shrink-[3] truncate font-semibold">{name}</span>
       <span className="flex-1" />
       <span className="min-w-0 truncate text-soft text-xs">
-        {made} · {PROCESSES.find(([process]) => process === layer.process)?.[1] ?? "Carve"}
+        {made} · {PROCESSES.find(([process]) => process === layer.process)?.[1]}
       </span>
     </button>
   );
@@ -240,12 +242,8 @@ const Making = memo(function Making({ layer, name, material, process }: MakingPr
       <Choice
         label={`Process of ${name}`}
         value={process}
-        onChange={(next) => edit((design) => patchLayer(design, layer, { process: next }))}
-        groups={[
-          {
-            options: process === "carve" ? [...OFFERED, { value: "carve", text: "Carve" }] : OFFERED,
-          },
-        ]}
+        onChange={(next) => edit((design) => setProcess(design, layer, next))}
+        groups={[{ options: OFFERED }]}
       />
     </div>
   );

@@ -33,7 +33,7 @@ export function SendButton({ disabled }: { disabled: boolean }) {
   );
 }
 
-type Target = { value: string; text: string; board: number; sheet: number | null };
+type Target = { value: string; text: string; board: number; sheet: number | null; carving: boolean };
 
 function Sending() {
   const design = useDesign();
@@ -53,7 +53,12 @@ function Sending() {
     if (!machine || !target) return;
     setBusy(true);
     try {
-      await api.sendJob(machine.id, { document: design, board: target.board, sheet: target.sheet });
+      await api.sendJob(machine.id, {
+        document: design,
+        board: target.board,
+        sheet: target.sheet,
+        carving: target.carving,
+      });
       void queries.invalidateQueries({ queryKey: ["machines"] });
       setTicked([]);
       say(
@@ -135,6 +140,7 @@ function targetsOf(design: Design, called: (material: string) => string): Target
     text: board.board ?? called(board.material),
     board: index,
     sheet: null,
+    carving: false,
   }));
   const sheets = [...new Set(layingOf(design).placed.map((one) => `${one.board}.${one.sheet}`))]
     .map((key) => key.split(".").map(Number))
@@ -144,8 +150,16 @@ function targetsOf(design: Design, called: (material: string) => string): Target
       text: `${boards[board]?.text ?? "board"}, sheet ${sheet + 1}`,
       board,
       sheet: index,
+      carving: false,
     }));
-  return [...boards, ...sheets];
+  const carving = {
+    value: "carving",
+    text: "the carving, a job for each tool",
+    board: 0,
+    sheet: null,
+    carving: true,
+  };
+  return [...(design.carving ? [carving] : []), ...boards, ...sheets];
 }
 
 function stepsOf(machine: Machine): string[] {

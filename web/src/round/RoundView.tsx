@@ -2,20 +2,20 @@
 
 import { Canvas, type RootState } from "@react-three/fiber";
 import { ArrowDownToLine, RotateCcw } from "lucide-react";
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { keyOf } from "../findings/findings";
 import type { Box } from "../stage/view";
 import type { Building } from "../state/building";
 import { select, selectLayer, useSelection } from "../state/selection";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { isKey } from "../ui/keys";
 import { type Hanging, Hung } from "./Hung";
 import { Layers } from "./Layers";
 import { heightsOf, type Shown } from "./meshes";
 import { ProofForm } from "./ProofForm";
 import { Scene, type Turning } from "./Scene";
 import { forgetGrain } from "./surfaces";
+import { useTurningKeys } from "./turningKeys";
 import { useShown } from "./useShown";
 
 const HANGING = [
@@ -42,26 +42,7 @@ export default function RoundView({ building, slow }: { building: Building; slow
     return found ?? [(x0 + x1) / 2, y1];
   }, [reply, box]);
 
-  const keys = (event: KeyboardEvent) => {
-    if (event.target !== event.currentTarget) return;
-    const ways: Record<string, [number, number]> = {
-      ArrowLeft: [-1, 0],
-      ArrowRight: [1, 0],
-      ArrowUp: [0, 1],
-      ArrowDown: [0, -1],
-    };
-    const way = ways[event.key];
-    const hand = control.current;
-    if (way && event.shiftKey) hand?.pan(...way);
-    else if (way && above) hand?.pan(...way);
-    else if (way) hand?.turn(way[0] * 0.12, way[1] * 0.1);
-    else if (isKey(event, "zoomIn")) hand?.zoom(1.25);
-    else if (isKey(event, "zoomOut")) hand?.zoom(0.8);
-    else if (isKey(event, "all")) hand?.reset();
-    else if (event.key === "Escape") selectLayer(null);
-    else return;
-    event.preventDefault();
-  };
+  const keys = useTurningKeys(control, above);
 
   const drawn = useRef<RootState | null>(null);
   /** What is seen, as base64 PNG, without the marks of findings: those are nothing for customers. */

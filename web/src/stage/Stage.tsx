@@ -52,10 +52,12 @@ const LOOKS: [Look, string, string][] = [
 
 /** Loaded once somebody looks: it is larger than all the rest. */
 const RoundView = lazy(() => import("../round/RoundView"));
+const ReliefView = lazy(() => import("../carving/ReliefView"));
 
 export function Stage({ building }: { building: Building }) {
   const unit = useUnit();
   const surface = useRef<HTMLDivElement>(null);
+  const carved = usePart((design) => design.carving !== null);
   const [look, setLook] = useState<Look>("solid");
   const drawing = useMemo(() => (look === "round" ? ability() : "none"), [look]);
   const sheet = usePart((design) => design.sheet);
@@ -214,7 +216,11 @@ export function Stage({ building }: { building: Building }) {
         <div className="absolute inset-0 bg-bench">
           {drawing !== "none" ? (
             <Suspense fallback={<p className="absolute top-9 left-9 text-soft">Setting it up…</p>}>
-              <RoundView building={building} slow={drawing === "slow"} />
+              {carved ? (
+                <ReliefView slow={drawing === "slow"} />
+              ) : (
+                <RoundView building={building} slow={drawing === "slow"} />
+              )}
             </Suspense>
           ) : (
             <p

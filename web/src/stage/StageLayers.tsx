@@ -2,13 +2,14 @@
 
 import { type PointerEvent, useState } from "react";
 import { api } from "../api/client";
+import { levelsDown } from "../document/carving";
 import type { Layer, Unit } from "../document/types";
 import { length } from "../document/units";
 import { looksLike, useMaterials } from "../layers/catalogue";
 import { useAsked } from "../state/asked";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
-import { useDesign } from "../state/timeline";
+import { useDesign, usePart } from "../state/timeline";
 import { StageHeat } from "./StageHeat";
 import { type Paint, StagePaint } from "./StagePaint";
 import type { Box } from "./view";
@@ -165,6 +166,7 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
   const selected = useSelection((state) => state.layer === layer.id);
   const { colour, thickness } = looksLike(useMaterials(), layer);
   const { process } = layer;
+  const down = usePart((design) => levelsDown(design, layer.id));
   const filled = !lines && process !== "guide" && process !== "score";
   if (!filled)
     return (
@@ -181,7 +183,9 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
       </g>
     );
   const drop = Math.min(2.2, 0.6 + thickness * 0.45) / scale;
-  const sunk = process === "engrave" || process === "carve";
+  const sunk = process === "engrave" || (process === "carve" && down === null);
+  // What is carved lower lies in the shade.
+  const shaded = down ? `color-mix(in srgb, ${colour}, #2a1c12 ${14 * down}%)` : colour;
   const marks = !path.includes("Z") && path !== "";
   // Strokes take longest to paint: while something is dragged, the halo over the edge is enough.
   const edge = marks ? "stroke-ink/80" : quick && selected ? "" : "stroke-ink/45";
@@ -192,7 +196,7 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
       )}
       <path
         d={path}
-        fill={sunk ? "var(--ink)" : colour}
+        fill={sunk ? "var(--ink)" : shaded}
         fillOpacity={sunk ? 0.28 : 1}
         vectorEffect="non-scaling-stroke"
         strokeWidth={marks ? 2 : 0.75}

@@ -50,3 +50,9 @@ class Carving(Strict):
         Literal["files", "in_one"], Field(description="a file for each tool, or one that stops for each change")
     ] = "files"
     gcode: Annotated[bool, Field(description="whether files for mills leave with the cut pack")] = True
+
+    def levels_down(self, layer: str) -> int | None:
+        """How many levels down a layer's top is; of the board its lowest ground; None of what has no place in it."""
+        if layer == self.board:
+            return len(self.levels)
+        return next((k for k, level in enumerate(self.levels) if layer in level.layers), None)

@@ -67,8 +67,9 @@ class Relief:
 
 def relief(one: Carved, work: Work, cells: int, levels: Collection[int] | None = None) -> Relief:
     """The relief of all passes, or of some, with at most about so many cells along its longer side."""
-    x0, y0, x1, y1 = one.stock
-    grid = Grid.over(one.stock, max(x1 - x0, y1 - y0) / cells)
+    finished = levels is None and one.set.cut_out and not one.board.is_empty
+    x0, y0, x1, y1 = one.board.bounds if finished else one.stock
+    grid = Grid.over((x0, y0, x1, y1), max(x1 - x0, y1 - y0) / cells)
     carving = [op for op in work.operations if op.level is not None]
     heights = simulated(carving, grid, levels)
     off = heights - ideal(one, grid, levels)
@@ -77,7 +78,7 @@ def relief(one: Carved, work: Work, cells: int, levels: Collection[int] | None =
     if levels is None:
         marked = [op for op in work.operations if op.level is None and not op.through]
         heights = np.minimum(heights, simulated(marked, grid))
-        if one.set.cut_out:
+        if finished:
             heights = np.where(on_board, heights, -one.thickness)
     ridge = one.set.ridge + LEFT
     return Relief(grid, heights, off, _fault(grid, -off, GOUGE), _fault(grid, off, ridge))

@@ -26,19 +26,23 @@ def thumbnail(built: Build) -> str:
     box = [x0 - margin, -y1 - margin, x1 - x0 + 2 * margin, y1 - y0 + 2 * margin]
     # A hairline in a darker tone keeps pale layers apart from the paper.
     stroke = number(max(box[2], box[3]) / 400)
-    paths = "".join(_painted(b, built.library) for b in reversed(built.leaving()))
+    carving = built.design.carving
+    downs = {b.layer.id: carving.levels_down(b.layer.id) if carving else None for b in built.layers}
+    paths = "".join(_painted(b, built.library, downs[b.layer.id]) for b in reversed(built.leaving()))
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{" ".join(number(v) for v in box)}">'
         f'<g fill-rule="evenodd" stroke="#00000040" stroke-width="{stroke}">{paths}</g></svg>'
     )
 
 
-def _painted(built: BuiltLayer, library: Library) -> str:
+def _painted(built: BuiltLayer, library: Library, down: int | None) -> str:
     """A layer in its material's colour; what is scored as a line, what is sunk as a shade."""
     region, process = built.region, built.layer.process
     fill = f'fill="{built.material.colour}"'
     if process == "score":
         fill = 'fill="none" stroke="#000000a0"'
+    elif down is not None:
+        fill = f'fill="{_shaded(built.material.colour, down)}"'
     elif process in ("engrave", "carve"):
         fill = 'fill="#00000040"'
     areas = "" if region.area.is_empty else f'<path d="{polygons(region.area.geoms, 2)}" {fill}/>'
@@ -48,6 +52,13 @@ def _painted(built: BuiltLayer, library: Library) -> str:
         areas += painted(small, f"of-{built.layer.id}", [polygons(region.area.geoms, 2)], built.measures.bounds)
     strokes = f'<path d="{marks(region.marks)}" stroke="#000000a0"/>' if len(region.marks) else ""
     return areas + strokes
+
+
+def _shaded(colour: str, down: int) -> str:
+    """A colour in the shade of so many levels over it."""
+    share = min(0.14 * down, 0.8)
+    parts = [(int(colour[k : k + 2], 16), dark) for k, dark in zip((1, 3, 5), (0x2A, 0x1C, 0x12), strict=True)]
+    return "#" + "".join(f"{round(light + (dark - light) * share):02x}" for light, dark in parts)
 
 
 @lru_cache(maxsize=16)

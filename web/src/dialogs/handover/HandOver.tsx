@@ -18,6 +18,7 @@ import { Panel, PanelTitle } from "../../ui/Panel";
 import { Boards } from "./Boards";
 import { Formats } from "./Formats";
 import { LiningUp } from "./LiningUp";
+import { Mill } from "./Mill";
 import { Paths } from "./Paths";
 import { ProcessTable } from "./ProcessTable";
 import { Solids } from "./Solids";
@@ -82,6 +83,7 @@ function Pack({ building }: { building: Building }) {
       <Paths />
       <SheetsButton />
       <Solids />
+      <Mill />
       <ProcessTable />
       <StillOpen causes={causes} />
       {trouble && (

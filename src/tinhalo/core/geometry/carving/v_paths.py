@@ -13,13 +13,13 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from shapely import LineString, MultiPolygon
+from shapely import LineString, MultiPolygon, Polygon
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.carving.axis import carved_axis, fewer
 from tinhalo.core.geometry.carving.heights import Profile
 from tinhalo.core.geometry.carving.order import near_each_other
-from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.region import Region, edges_of
 
 #: The surface is right within this, in mm, of which paths take half each for the area's edge and for themselves.
 _SURFACE, _FURTHEST = 0.012, 0.006
@@ -97,7 +97,7 @@ def swept(carving: Carving, rest: MultiPolygon, step: float, depth: float) -> li
         room = shapely.buffer(part, _BETWEEN)
         shapely.prepare(room)
         begun = len(paths)
-        for line in near_each_other(list(_hatched(part, step))):
+        for line in near_each_other(_hatched(part, step)):
             across = np.stack([paths[-1][-1] if len(paths) > begun else line[0], line[0]])
             near = len(paths) > begun and np.hypot(*(across[1] - across[0])) < _BESIDE * step
             if near and shapely.covers(room, LineString(across)):
@@ -114,16 +114,25 @@ def rings_of(area: MultiPolygon) -> Iterator[Floats]:
             yield np.asarray(ring.coords)[:, :2]
 
 
-def _hatched(part: shapely.Polygon, step: float) -> Iterator[Floats]:
-    """Level lines over a part."""
-    x0, y0, x1, y1 = part.bounds
+def _hatched(part: Polygon, step: float) -> list[Floats]:
+    """Level lines over a part, shape (2, 2) each, from below, from edge to edge."""
+    _, y0, _, y1 = part.bounds
     count = max(1, math.ceil((y1 - y0) / step))
-    at = y0 + (y1 - y0) * (np.arange(count) + 0.5) / count
-    every = shapely.linestrings([[(x0 - 1, y), (x1 + 1, y)] for y in at.tolist()])
-    for found in np.atleast_1d(shapely.intersection(every, part)):
-        lines = [one for one in shapely.get_parts(found) if one.geom_type == "LineString"]
-        points = sorted(np.asarray(one.coords)[:, :2].tolist() for one in lines)
-        yield from (np.array(one) for one in points)
+    spacing = (y1 - y0) / count
+    first = y0 + spacing / 2
+    edges = edges_of(MultiPolygon([part]))
+    low, high = edges[:, :, 1].min(axis=1), edges[:, :, 1].max(axis=1)
+    # Each edge crosses the rows from its lower end on, before its upper one.
+    begin = np.ceil((low - first) / spacing).astype(np.intp)
+    crossed = np.maximum(np.ceil((high - first) / spacing).astype(np.intp) - begin, 0)
+    owner = np.repeat(np.arange(len(edges)), crossed)
+    row = begin[owner] + np.arange(len(owner)) - np.repeat(np.cumsum(crossed) - crossed, crossed)
+    a, b = edges[owner, 0], edges[owner, 1]
+    y = first + row * spacing
+    x = a[:, 0] + (b[:, 0] - a[:, 0]) * (y - a[:, 1]) / (b[:, 1] - a[:, 1])
+    order = np.lexsort((x, row))
+    points = np.column_stack([x, y])[order]
+    return list(points.reshape(-1, 2, 2))
 
 
 def _shrunk(area: MultiPolygon, by: float) -> MultiPolygon:
