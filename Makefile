@@ -72,6 +72,7 @@ bench: setup browser
 	$(BIN)/python -m benchmarks.shop
 	$(BIN)/python -m benchmarks.worst
 	$(BIN)/python -m benchmarks.hand_over
+	$(BIN)/python -m benchmarks.carving
 
 screenshots: setup browser
 	$(BIN)/python scripts/screenshots.py

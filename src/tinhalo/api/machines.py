@@ -58,6 +58,7 @@ class JobReply(BaseModel):
     height_mm: float
     length_mm: float
     added: datetime
+    carves: bool
 
 
 class MachineReply(BaseModel):
@@ -325,6 +326,7 @@ def _job(job: Job, cut: CutState | None, machine: Machine | None) -> JobReply:
         height_mm=job.height_mm,
         length_mm=job.length_mm,
         added=job.added,
+        carves=_CARVED in job.title,
     )
 
 

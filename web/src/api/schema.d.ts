@@ -4142,6 +4142,8 @@ export interface components {
              * Format: date-time
              */
             added: string;
+            /** Carves */
+            carves: boolean;
         };
         /**
          * Join

@@ -3,6 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import type { MachineJob } from "../api/answers";
 import { api } from "../api/client";
+import { CarvedSoFar } from "./CarvedSoFar";
 import { jobState } from "./words";
 
 export function JobTrace({ job }: { job: MachineJob }) {
@@ -22,7 +23,8 @@ export function JobTrace({ job }: { job: MachineJob }) {
           {job.material}, {Math.round(job.width_mm)} × {Math.round(job.height_mm)} mm: {jobState(job)}
         </span>
       </figcaption>
-      {data && (
+      {job.carves && <CarvedSoFar job={job.id} going={going} done={job.cut ?? ""} />}
+      {data && !job.carves && (
         <>
           <svg
             role="img"

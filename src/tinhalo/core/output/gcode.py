@@ -1,7 +1,7 @@
 """Files for mills, in RS-274/NGC (Kramer, Proctor, Messina: The NIST RS274NGC Interpreter, version 3, 2000).
 
 Lengths in mm, absolute, feeds in mm a minute. The origin is the lower left corner of the stock, Z is 0 on its top.
-Tools are moved at rapid (G0) only at the safe height; they go down and cut at feeds (G1, G2, G3).
+Tools are moved at rapid (G0) only at the safe height; they go down, cut and come up at feeds (G1, G2, G3).
 """
 
 from __future__ import annotations
@@ -147,7 +147,7 @@ def _moves(paths: Sequence[Floats], tool: VBit | EndMill, safe: float) -> Iterat
         meets = here is not None and np.hypot(*(start[:2] - here[:2])) < _MEETS
         if not meets:
             if here is not None:
-                yield f"G0 Z{number(safe)}"
+                yield f"G1 Z{number(safe)}{at_feed(tool.feed)}"
             yield f"G0 X{_told(start[0])} Y{_told(start[1])}"
         if not meets or here is None or abs(start[2] - here[2]) > _MEETS:
             yield f"G1 Z{_told(start[2])}{at_feed(tool.plunge)}"
@@ -156,7 +156,7 @@ def _moves(paths: Sequence[Floats], tool: VBit | EndMill, safe: float) -> Iterat
             yield line + at_feed(tool.plunge if steep else tool.feed)
         here = path[-1]
     if here is not None:
-        yield f"G0 Z{number(safe)}"
+        yield f"G1 Z{number(safe)}{at_feed(tool.feed)}"
 
 
 def _followed(path: Floats, within: float) -> Iterator[str]:

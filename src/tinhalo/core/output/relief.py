@@ -94,6 +94,16 @@ def simulated(operations: Sequence[Operation], grid: Grid, levels: Collection[in
     return heights
 
 
+def simulated_at(operations: Sequence[Operation], points: Floats, levels: Collection[int] | None = None) -> Floats:
+    """The same at points, shape (n, 2)."""
+    heights = np.zeros(len(points))
+    for one in operations:
+        if levels is None or one.level in levels:
+            cut_at(heights, points, one.paths, one.profile)
+            checkpoint()
+    return heights
+
+
 def ideal(one: Carved, grid: Grid, levels: Collection[int] | None = None) -> Floats:
     """Heights as they are wanted, from the areas and the bit's slope alone: no path is looked at."""
     heights = grid.flat()
@@ -103,6 +113,19 @@ def ideal(one: Carved, grid: Grid, levels: Collection[int] | None = None) -> Flo
             heights = np.where(deep > 0, np.minimum(heights, -level.start - deep), heights)
             checkpoint()
     return heights
+
+
+def ideal_at(one: Carved, points: Floats, levels: Collection[int] | None = None) -> Floats:
+    """The same at points, shape (n, 2)."""
+    low = np.zeros(len(points))
+    places = [shapely.Point(point) for point in points.tolist()]
+    for number, level in enumerate(one.passes):
+        if levels is None or number in levels:
+            edge = level.area.boundary
+            far = np.array([place.distance(edge) for place in places])
+            deep = -level.start - np.minimum(level.depth, far / one.cone.tangent)
+            low = np.where(shapely.contains_xy(level.area, points), np.minimum(low, deep), low)
+    return low
 
 
 @dataclass(frozen=True)
@@ -118,18 +141,8 @@ def section(one: Carved, work: Work, start: XY, end: XY, count: int, levels: Col
     """A cut through the relief, at so many places."""
     share = np.linspace(0, 1, count)[:, None]
     points = np.array(start) + (np.array(end) - np.array(start)) * share
-    heights = np.zeros(count)
-    for op in work.operations:
-        if op.level is not None and (levels is None or op.level in levels):
-            cut_at(heights, points, op.paths, op.profile)
-            checkpoint()
-    low = np.zeros(count)
-    places = [shapely.Point(point) for point in points.tolist()]
-    for number, level in enumerate(one.passes):
-        if levels is None or number in levels:
-            far = np.array([one.distance(level.area.boundary) for one in places])
-            deep = -level.start - np.minimum(level.depth, far / one.cone.tangent)
-            low = np.where(shapely.contains_xy(level.area, points), np.minimum(low, deep), low)
+    carving = [op for op in work.operations if op.level is not None]
+    heights, low = simulated_at(carving, points, levels), ideal_at(one, points, levels)
     return Section((share * np.hypot(end[0] - start[0], end[1] - start[1]))[:, 0], heights, low)
 
 

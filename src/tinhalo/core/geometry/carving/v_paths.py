@@ -21,7 +21,7 @@ from tinhalo.core.geometry.carving.heights import Profile
 from tinhalo.core.geometry.carving.order import near_each_other
 from tinhalo.core.geometry.regions.region import Region, edges_of
 
-#: The surface is right within this, in mm, of which paths take half each for the area's edge and for themselves.
+#: The surface is right within this, in mm, and so far off paths may be in all.
 _SURFACE, _FURTHEST = 0.012, 0.006
 #: Lines to and fro are joined where the next begins within so many steps, and nothing is between but so many mm.
 _BESIDE, _BETWEEN = 4, 0.003
@@ -74,7 +74,7 @@ class Carving:
 def carve(area: MultiPolygon, cone: Cone, depth: float) -> Carving:
     """How an area is carved down to a depth in mm, below where its edge is."""
     within = cone.within
-    plain = Region.of(shapely.simplify(area, within / 3)).area
+    plain = Region.of(shapely.simplify(area, within / 2)).area
     inner = _shrunk(plain, cone.keeps_off(depth))
     floor = inner if cone.tip == 0 else _shrunk(plain, depth * cone.tangent)
     walls = [_at(fewer(ring, within / 2), -depth) for ring in rings_of(inner)]

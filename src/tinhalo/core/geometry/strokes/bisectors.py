@@ -62,7 +62,7 @@ def bisectors(area: MultiPolygon, sides: Sequence[bool]) -> list[Bisectors]:
     # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
     snapped = shapely.set_precision(area, 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
     area = Region.of(snapped).area
-    sites = _sites(area)
+    sites = sites_of(area)
     if not len(sites):
         return [_NOTHING for _ in sides]
     diagram = voronoi(sites)
@@ -75,7 +75,7 @@ def bisectors(area: MultiPolygon, sides: Sequence[bool]) -> list[Bisectors]:
     return [_bisectors(sites, vertices, diagram.cells, pieces[inside == side], runs_on) for side in sides]
 
 
-def _sites(area: MultiPolygon) -> Floats:
+def sites_of(area: MultiPolygon) -> Floats:
     """The region's edges on the grid, shape (k, 2, 2), the region on their left."""
     edges = edges_of(area).round(4)
     return edges[(edges[:, 0] != edges[:, 1]).any(axis=1)]
