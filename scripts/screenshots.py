@@ -190,14 +190,14 @@ def sheet(page: Page) -> None:
     page.get_by_label("From the sheet’s foot").focus()
 
 
-def shapes(page: Page) -> None:
-    shelf(page)
-    page.get_by_role("button", name="New design").first.click()
-    page.get_by_label("Words for the new design").fill("Ottoline")
-    page.get_by_role("button", name="Name in a heart").first.click()
-    page.get_by_test_id("findings").wait_for(state="attached")
-    page.get_by_text("Spacing, lines and place").click()
-    page.get_by_role("button", name="Pick “heart”").press("Enter")
+def carved(page: Page) -> None:
+    bench(page, "launch-field-carved")
+    page.get_by_role("radio", name="3D").click()
+    page.locator('[data-relief="all"] canvas').wait_for(timeout=60_000)
+    page.get_by_role("button", name="Cut through").click()
+    page.get_by_test_id("section").wait_for()
+    # Drawn well once it rests.
+    page.wait_for_timeout(5_000)
 
 
 VIEWS: dict[str, Callable[[Page], None]] = {
@@ -219,7 +219,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "bench-widths": widths,
     "bench-traced": traced,
     "sheet": sheet,
-    "bench-shapes": shapes,
+    "bench-carved": carved,
 }
 
 

@@ -131,7 +131,7 @@ class Grooves(unittest.TestCase):
         cut(heights, grid, [*found.walls, *found.grooves], cone.profile)
         x, y = np.meshgrid(grid.x + grid.cell * np.arange(grid.columns), grid.y + grid.cell * np.arange(grid.rows))
         single = np.zeros(x.size)
-        places = np.column_stack([x.ravel(), y.ravel()])
+        places = np.asarray(np.column_stack([x.ravel(), y.ravel()]), np.float64)
         cut_at(single, places, [*found.walls, *found.grooves], cone.profile)
         np.testing.assert_allclose(heights.ravel(), single, atol=1e-9)
         far = shapely.distance(shapely.points(places), area.boundary)
@@ -143,7 +143,7 @@ class Grooves(unittest.TestCase):
         points = scattered((-4, -4, 14, 4), 400)
         for profile in (Profile(0, 1.3), Profile(0.5, 2.0), Profile(1.5, math.inf)):
             for end in ((10.0, 1.0, -1.0), (10.0, 1.0, -3.0), (0.0, 0.0, -4.0), (1.0, 0.0, -9.0)):
-                path = np.array([(0, 0, -2.0), end])
+                path = np.array([(0, 0, -2.0), end], np.float64)
                 found = np.zeros(len(points))
                 cut_at(found, points, [path], profile)
                 steps = path[0] + np.linspace(0, 1, 4_001)[:, None] * (path[1] - path[0])
@@ -245,7 +245,8 @@ class Milling(unittest.TestCase):
 
     def test_climb_has_the_wall_on_the_right(self) -> None:
         area = MultiPolygon([Polygon(box(0, 0, 60, 40).exterior, [box(20, 15, 40, 25).exterior])])
-        for way, right in (("climb", True), ("conventional", False)):
+        ways: list[tuple[mill_paths.Way, bool]] = [("climb", True), ("conventional", False)]
+        for way, right in ways:
             cleared = mill_paths.clear(area, 4, 0.4, way)
             rings = [ring for ring in cleared.rings if len(ring) > 3]
             for ring in rings:
@@ -317,7 +318,7 @@ def run(text: str) -> list[tuple[bool, Floats]]:
     for line in parse_gcode_lines(text):
         letter, number = line.command
         if letter == "G" and number in (0, 1, 2, 3):
-            feed = line.get_param("F") or feed
+            feed = float(line.get_param("F") or feed)
             there = np.array([here[k] if (v := line.get_param(a)) is None else v for k, a in enumerate("XYZ")], float)
             assert number == 0 or feed > 0
             if number in (2, 3):

@@ -12,7 +12,6 @@ from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.design import Design
 from tinhalo.core.engine.carved import Carved, carved
-from tinhalo.core.geometry.carving.v_paths import Cone
 from tinhalo.core.output.gcode import file_names
 from tinhalo.core.output.milling import Work, work_of
 from tinhalo.core.output.relief import Relief, relief, section
@@ -171,7 +170,10 @@ def _reply(document: Design, one: Carved, work: Work) -> CarvingReply:
                 start_mm=each.start,
                 depth_mm=each.depth,
                 grown_mm=list(each.grown),
-                reasons=[_reason(document, one.set.bit, by) for by in each.grown],
+                reasons=[
+                    _reason(document, one.set.bit, each.start - higher.start, by)
+                    for higher, by in zip(one.passes, each.grown, strict=False)
+                ],
             )
             for each in one.passes
         ],
@@ -184,8 +186,7 @@ def _reply(document: Design, one: Carved, work: Work) -> CarvingReply:
     )
 
 
-def _reason(document: Design, bit: VBit, grown: float) -> str:
+def _reason(document: Design, bit: VBit, depth: float, grown: float) -> str:
     """“2.5 mm × tan(60° / 2) = 1.44 mm”: a number and where it comes from."""
     unit = document.unit
-    depth = grown / Cone.of(bit.angle).tangent
     return f"{length(depth, unit)} × tan({bit.angle:g}° / 2) = {length(grown, unit)}"

@@ -101,7 +101,7 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
       {layers.length > 0 && (
         <ul className="mt-1 flex flex-col">
           {layers.map(({ layer, level }) => (
-            <li key={layer.id} className="flex items-center gap-2">
+            <li key={layer.id} className="flex h-8 items-center gap-2">
               <span className="min-w-0 flex-1 truncate">{called(layer.id)}</span>
               <Choice
                 inline

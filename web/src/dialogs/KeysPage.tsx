@@ -30,7 +30,7 @@ export function KeysPage() {
       <Panel className="slim max-h-[90vh] w-[52rem] max-w-[94vw] overflow-y-auto p-6">
         <PanelTitle title="Keys and gestures" />
         <p className="mt-1 text-soft">
-          Eleven jobs from the first click to the weeded piece are in the{" "}
+          Twelve jobs from the first click to the weeded piece are in the{" "}
           <a
             href="/guide"
             target="_blank"

@@ -15,8 +15,14 @@ function carve(design: Design, id: string): Design {
   if (design.carving) return setLevel(design, id, design.carving.levels.length - 1);
   const board = design.layers.findLast((layer) => layer.process === "cut");
   if (!board) return design;
+  // It is made of the board, whatever it was made of.
+  const { material, colour } = board;
+  const made = {
+    ...design,
+    layers: design.layers.map((one) => (one.id === id ? { ...one, material, colour } : one)),
+  };
   const level: Level = { ...structuredClone(LEVEL.starts), layers: [id] };
-  return { ...design, carving: { ...structuredClone(CARVING.starts), board: board.id, levels: [level] } };
+  return { ...made, carving: { ...structuredClone(CARVING.starts), board: board.id, levels: [level] } };
 }
 
 export function patchCarving(design: Design, change: Partial<Carving>): Design {

@@ -1,4 +1,4 @@
-// The maker's guide: eleven jobs, one page each.
+// The maker's guide: twelve jobs, one page each.
 
 import { useEffect } from "react";
 import Markdown, { type Components } from "react-markdown";
@@ -21,7 +21,7 @@ export default function GuidePage() {
   }, [title]);
   if (text === null)
     return (
-      <Lost title="No such page" sentence="The guide has no page of that name. Look among the eleven jobs." />
+      <Lost title="No such page" sentence="The guide has no page of that name. Look among the twelve jobs." />
     );
   return (
     <div className="flex min-h-full flex-col">
@@ -35,7 +35,7 @@ export default function GuidePage() {
       <div className="mx-auto flex w-full max-w-5xl flex-1 gap-10 px-8 py-7 max-sm:flex-col max-sm:gap-4 max-sm:px-4">
         <nav aria-label="The guide" className="w-56 shrink-0 max-sm:w-full">
           <ul className="flex flex-col gap-0.5 max-sm:flex-row max-sm:flex-wrap">
-            {[[CONTENTS, "All eleven jobs"] as const, ...JOBS].map(([to, called]) => (
+            {[[CONTENTS, "All twelve jobs"] as const, ...JOBS].map(([to, called]) => (
               <li key={to}>
                 <NavLink
                   end
