@@ -1,14 +1,11 @@
 // The carved board in the round, out of the very paths that leave: turned, measured under the pointer, cut through.
 
-import { Canvas, type RootState, type ThreeEvent } from "@react-three/fiber";
-import { ArrowDownToLine, RotateCcw, Scissors } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import type { ThreeEvent } from "@react-three/fiber";
+import { Scissors } from "lucide-react";
+import { useMemo, useState } from "react";
 import { length } from "../document/units";
 import { looksLike, useMaterials } from "../layers/catalogue";
-import { ProofForm } from "../round/ProofForm";
-import { Scene, type Turning } from "../round/Scene";
-import { forgetGrain } from "../round/surfaces";
-import { useTurningKeys } from "../round/turningKeys";
+import { TurnedBar, TurnedFrame, TurnedProblem, useTurned } from "../round/Turned";
 import type { Box } from "../stage/view";
 import { useDesign, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
@@ -34,14 +31,10 @@ export default function ReliefView({ slow }: { slow: boolean }) {
   const levels = design.carving?.levels ?? [];
   const [which, setWhich] = useState("all");
   const [paint, setPaint] = useState<"wood" | "apart">("wood");
-  const [above, setAbove] = useState(false);
   const [under, setUnder] = useState<{ x: number; y: number; z: number; off: number } | null>(null);
   const [line, setLine] = useState<Line | null>(null);
   const [begun, setBegun] = useState<[number, number] | null>(null);
-  const control = useRef<Turning>(null);
-  const drawn = useRef<RootState | null>(null);
-  const keys = useTurningKeys(control, above);
-  useEffect(() => forgetGrain, []);
+  const turned = useTurned();
   const wanted = useMemo(() => (which === "all" ? [] : [Number(which)]), [which]);
   const { relief, problem, busy } = useRelief(design, wanted, CELLS);
   const board = design.layers.find((layer) => layer.id === design.carving?.board);
@@ -66,36 +59,19 @@ export default function ReliefView({ slow }: { slow: boolean }) {
     const middle = (box[1] + box[3]) / 2;
     setLine({ start: [box[0], middle], end: [box[2], middle] });
   };
-  const picture = () => {
-    if (!drawn.current) return "";
-    const { gl, scene, camera } = drawn.current.get();
-    gl.render(scene, camera);
-    const made = gl.domElement.toDataURL("image/png");
-    return made.slice(made.indexOf(",") + 1);
-  };
-
   return (
     <div className="absolute inset-0" data-relief={relief ? which : ""}>
-      <div
-        role="application"
-        aria-label="The carved board in the round. Arrow keys turn and tilt, with Shift they move, plus and minus zoom, 0 resets."
-        tabIndex={0}
-        onKeyDown={keys}
-        className="absolute inset-0 touch-none focus-visible:outline-offset-[-3px]"
-        data-testid="relief"
+      <TurnedFrame
+        turned={turned}
+        label="The carved board in the round."
+        testId="relief"
+        slow={slow}
+        box={box}
+        height={thickness}
+        seen={seen}
       >
         {relief && box && (
-          <Canvas
-            frameloop="demand"
-            shadows="percentage"
-            flat
-            dpr={slow ? 1 : [1, 2]}
-            gl={{ antialias: !slow, preserveDrawingBuffer: true, alpha: true }}
-            onCreated={(state) => {
-              drawn.current = state;
-            }}
-          >
-            <Scene box={box} height={thickness} above={above} slow={slow} seen={seen} control={control} />
+          <>
             <ReliefMesh
               relief={relief}
               thickness={thickness}
@@ -108,18 +84,20 @@ export default function ReliefView({ slow }: { slow: boolean }) {
               onLeave={() => setUnder(null)}
             />
             {line && <Cut line={line} height={thickness} size={box[2] - box[0]} />}
-            {[relief.gouged, relief.left].map(
-              (fault, k) =>
-                fault.at && (
-                  <mesh key={k === 0 ? "gouged" : "left"} position={[...fault.at, thickness]}>
-                    <sphereGeometry args={[(box[2] - box[0]) / 140, 20, 14]} />
-                    <meshBasicMaterial color={k === 0 ? "#b3261e" : "#0b7793"} />
-                  </mesh>
-                ),
-            )}
-          </Canvas>
+            <group name="findings">
+              {[relief.gouged, relief.left].map(
+                (fault, k) =>
+                  fault.at && (
+                    <mesh key={k === 0 ? "gouged" : "left"} position={[...fault.at, thickness]}>
+                      <sphereGeometry args={[(box[2] - box[0]) / 140, 20, 14]} />
+                      <meshBasicMaterial color={k === 0 ? "#b3261e" : "#0b7793"} />
+                    </mesh>
+                  ),
+              )}
+            </group>
+          </>
         )}
-      </div>
+      </TurnedFrame>
       {relief && <Facts gouged={relief.gouged} left={relief.left} legend={paint === "apart"} busy={busy} />}
       {under && (
         <p
@@ -134,14 +112,7 @@ export default function ReliefView({ slow }: { slow: boolean }) {
           </span>
         </p>
       )}
-      {problem && (
-        <p
-          role="alert"
-          className="absolute top-9 left-9 max-w-lg rounded-xl border border-alarm bg-sheet px-4 py-2 text-alarm"
-        >
-          {problem}
-        </p>
-      )}
+      <TurnedProblem problem={problem} />
       {!relief && !problem && (
         <p role="status" className="shown-late absolute top-9 left-9 text-soft">
           Carving it…
@@ -150,7 +121,7 @@ export default function ReliefView({ slow }: { slow: boolean }) {
       {line && (
         <SectionPanel design={design} levels={wanted} line={line} thickness={thickness} onLine={setLine} />
       )}
-      <div className="absolute right-3 bottom-3 flex flex-wrap items-center justify-end gap-2 rounded-xl border border-line bg-sheet px-2 py-0.5 shadow-black/10 shadow-md">
+      <TurnedBar turned={turned}>
         <Choice
           inline
           label="Which levels are shown"
@@ -181,25 +152,7 @@ export default function ReliefView({ slow }: { slow: boolean }) {
         >
           <Scissors size={15} /> <span className="max-sm:sr-only">Cut through</span>
         </Button>
-        <Button
-          look="quiet"
-          className={`px-2 ${above ? "bg-bench text-ink" : ""}`}
-          aria-pressed={above}
-          title="Straight from above, without perspective"
-          onClick={() => setAbove(!above)}
-        >
-          <ArrowDownToLine size={15} /> <span className="max-sm:sr-only">From above</span>
-        </Button>
-        <ProofForm picture={picture} />
-        <Button
-          look="quiet"
-          className="px-2"
-          title="As at first (0)"
-          onClick={() => control.current?.reset()}
-        >
-          <RotateCcw size={15} /> <span className="max-sm:sr-only">Reset</span>
-        </Button>
-      </div>
+      </TurnedBar>
     </div>
   );
 }

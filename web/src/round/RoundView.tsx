@@ -1,21 +1,15 @@
 // The look in the round: the finished piece on a table, to be turned, tilted, and pulled apart along its height.
 
-import { Canvas, type RootState } from "@react-three/fiber";
-import { ArrowDownToLine, RotateCcw } from "lucide-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { keyOf } from "../findings/findings";
 import type { Box } from "../stage/view";
 import type { Building } from "../state/building";
 import { select, selectLayer, useSelection } from "../state/selection";
-import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { type Hanging, Hung } from "./Hung";
 import { Layers } from "./Layers";
 import { heightsOf, type Shown } from "./meshes";
-import { ProofForm } from "./ProofForm";
-import { Scene, type Turning } from "./Scene";
-import { forgetGrain } from "./surfaces";
-import { useTurningKeys } from "./turningKeys";
+import { TurnedBar, TurnedFrame, TurnedProblem, useTurned } from "./Turned";
 import { useShown } from "./useShown";
 
 const HANGING = [
@@ -28,10 +22,8 @@ const HANGING = [
 export default function RoundView({ building, slow }: { building: Building; slow: boolean }) {
   const { shown, problem } = useShown();
   const [spread, setSpread] = useState(0);
-  const [above, setAbove] = useState(false);
   const [hanging, setHanging] = useState<Hanging>("nothing");
-  const control = useRef<Turning>(null);
-  useEffect(() => forgetGrain, []);
+  const turned = useTurned();
   const reply = building.built?.reply;
   const box = (reply?.bounds_mm ?? null) as Box | null;
   const paints = useMemo(() => new Map(reply?.layers.map((one) => [one.id, one.paint])), [reply]);
@@ -42,64 +34,34 @@ export default function RoundView({ building, slow }: { building: Building; slow
     return found ?? [(x0 + x1) / 2, y1];
   }, [reply, box]);
 
-  const keys = useTurningKeys(control, above);
-
-  const drawn = useRef<RootState | null>(null);
-  /** What is seen, as base64 PNG, without the marks of findings: those are nothing for customers. */
-  const picture = () => {
-    if (!drawn.current) return "";
-    const { gl, scene, camera } = drawn.current.get();
-    const marks = scene.getObjectByName("findings");
-    if (marks) marks.visible = false;
-    gl.render(scene, camera);
-    const made = gl.domElement.toDataURL("image/png");
-    if (marks) marks.visible = true;
-    return made.slice(made.indexOf(",") + 1);
-  };
   const ready = shown && box;
   const seen = useMemo(() => ({ shown, spread, hanging }), [shown, spread, hanging]);
   return (
     <div className="absolute inset-0" data-shown={ready ? shown.layers.map((one) => one.key).join(" ") : ""}>
-      <div
-        role="application"
-        aria-label="The piece in the round. Arrow keys turn and tilt, with Shift they move, plus and minus zoom, 0 resets."
-        tabIndex={0}
-        onKeyDown={keys}
-        className="absolute inset-0 touch-none focus-visible:outline-offset-[-3px]"
-        data-testid="round"
+      <TurnedFrame
+        turned={turned}
+        label="The piece in the round."
+        testId="round"
+        slow={slow}
+        box={shown && box}
+        height={shown?.height ?? 0}
+        seen={seen}
+        onMissed={() => selectLayer(null)}
       >
         {ready && (
-          <Canvas
-            frameloop="demand"
-            shadows="percentage"
-            flat
-            dpr={slow ? 1 : [1, 2]}
-            gl={{ antialias: !slow, preserveDrawingBuffer: true, alpha: true }}
-            onPointerMissed={() => selectLayer(null)}
-            onCreated={(state) => {
-              drawn.current = state;
-            }}
-          >
-            <Scene box={box} height={shown.height} above={above} slow={slow} seen={seen} control={control} />
+          <>
             <Layers shown={shown} spread={spread} slow={slow} paints={paints} />
-            {!above && <Hung hanging={hanging} at={hole} box={box} height={shown.height} />}
-            {!above && (
+            {!turned.above && <Hung hanging={hanging} at={hole} box={box} height={shown.height} />}
+            {!turned.above && (
               <group name="findings">
                 <Marks building={building} shown={shown} spread={spread} size={sizeOf(box)} />
               </group>
             )}
-          </Canvas>
+          </>
         )}
-      </div>
-      {problem && (
-        <p
-          role="alert"
-          className="absolute top-9 left-9 max-w-lg rounded-xl border border-alarm bg-sheet px-4 py-2 text-alarm"
-        >
-          {problem}
-        </p>
-      )}
-      <div className="absolute right-3 bottom-3 flex flex-wrap items-center justify-end gap-2 rounded-xl border border-line bg-sheet px-2 py-0.5 shadow-black/10 shadow-md">
+      </TurnedFrame>
+      <TurnedProblem problem={problem} />
+      <TurnedBar turned={turned}>
         <label className="flex items-center gap-2">
           Pull apart
           <input
@@ -123,25 +85,7 @@ export default function RoundView({ building, slow }: { building: Building; slow
             onChange={setHanging}
           />
         </span>
-        <Button
-          look="quiet"
-          className={`px-2 ${above ? "bg-bench text-ink" : ""}`}
-          aria-pressed={above}
-          title="Straight from above, without perspective"
-          onClick={() => setAbove(!above)}
-        >
-          <ArrowDownToLine size={15} /> <span className="max-sm:sr-only">From above</span>
-        </Button>
-        <ProofForm picture={picture} />
-        <Button
-          look="quiet"
-          className="px-2"
-          title="As at first (0)"
-          onClick={() => control.current?.reset()}
-        >
-          <RotateCcw size={15} /> <span className="max-sm:sr-only">Reset</span>
-        </Button>
-      </div>
+      </TurnedBar>
     </div>
   );
 }
