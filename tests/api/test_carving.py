@@ -88,8 +88,11 @@ class Carvings(unittest.TestCase):
         self.assertEqual((2.5, 5.0, []), (told["passes"][1]["start_mm"], told["depth_mm"], told["told"]))
         self.assertEqual(3, len(told["files"]))
         self.assertEqual("Cut the board out", told["operations"][-1]["title"])
-        inches = self.ask("", document=SIGN | {"unit": "in"}).json()
-        self.assertEqual(["0.098 in × tan(60° / 2) = 0.057 in"], inches["passes"][1]["reasons"])
+        levels = [one | {"depth": 2.54} for one in SIGN["carving"]["levels"]]
+        inch = SIGN | {"unit": "in", "carving": SIGN["carving"] | {"levels": levels}}
+        # Common practice: 0.1 in deep with a 60° bit is 0.0577 in.
+        told = self.ask("", document=inch).json()
+        self.assertEqual(["0.1 in × tan(60° / 2) = 0.0577 in"], told["passes"][1]["reasons"])
 
     def test_a_section_is_the_reliefs(self) -> None:
         content = self.ask("/relief", document=SIGN, cells=300).content

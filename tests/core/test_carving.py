@@ -183,7 +183,9 @@ class Offsets(unittest.TestCase):
         self.assertLess(shapely.symmetric_difference(first, one.passes[0].area).area / first.area, 1e-6)
 
     def test_without_a_frame_the_ground_runs_out_level(self) -> None:
-        one, work = worked(sign(levels=[{"layers": ["upper", "lower"], "depth": 3}]))
+        # With so wide a bit the slope is wider than what is clamped beside the board.
+        wide = {"kind": "v_bit", "name": "Wide", "angle": 120, "diameter": 20}
+        one, work = worked(sign(levels=[{"layers": ["upper", "lower"], "depth": 3}], bit=wide))
         x0, y0, x1, y1 = one.board.bounds
         edge = np.array([(x0 + 0.05, (y0 + y1) / 2), ((x0 + x1) / 2, y1 - 0.05)])
         heights = simulated_at([op for op in work.operations if op.level is not None], edge)

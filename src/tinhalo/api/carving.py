@@ -17,7 +17,7 @@ from tinhalo.core.output.milling import Work, work_of
 from tinhalo.core.output.relief import Relief, relief, section
 from tinhalo.core.runtime.memo import digest
 from tinhalo.core.tools import TOOLS, Tool, VBit
-from tinhalo.core.units import length
+from tinhalo.core.units import MM_PER_INCH, length
 
 router = APIRouter(prefix="/api", tags=["carving"])
 
@@ -189,4 +189,6 @@ def _reply(document: Design, one: Carved, work: Work) -> CarvingReply:
 def _reason(document: Design, bit: VBit, depth: float, grown: float) -> str:
     """“2.5 mm × tan(60° / 2) = 1.44 mm”: a number and where it comes from."""
     unit = document.unit
-    return f"{length(depth, unit)} × tan({bit.angle:g}° / 2) = {length(grown, unit)}"
+    # Four places of an inch, as tables for carvers have it.
+    told = length(grown) if unit == "mm" else f"{grown / MM_PER_INCH:.4f} in"
+    return f"{length(depth, unit)} × tan({bit.angle:g}° / 2) = {told}"

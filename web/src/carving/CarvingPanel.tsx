@@ -1,6 +1,6 @@
 // How a board is carved: what stands how high, with which bit, and why each distance is what it is.
 
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Minus, Plus, TriangleAlert } from "lucide-react";
 import { memo } from "react";
 import { Problem } from "../api/answers";
@@ -14,6 +14,7 @@ import { edit, edits, useDesign, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { useRested } from "../ui/rested";
+import { Waiting } from "../ui/Waiting";
 import { ToolChoice } from "./ToolChoice";
 import { ToolsButton } from "./ToolsPanel";
 
@@ -39,6 +40,7 @@ export function useCarving(design: Design) {
 }
 
 function Panel({ design, carving }: { design: Design; carving: Carving }) {
+  const queries = useQueryClient();
   const { data, error, isFetching } = useCarving(design);
   const layers = carvedLayers(design);
   const called = (id: string) => {
@@ -132,7 +134,11 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
           {error instanceof Problem ? error.sentence : "It cannot be worked out."}
         </p>
       )}
-      {isFetching && <p className="shown-late text-soft text-xs">Working the carving out…</p>}
+      <Waiting
+        what="Working the carving out"
+        busy={isFetching}
+        cancel={() => void queries.cancelQueries({ queryKey: ["carving"] })}
+      />
     </section>
   );
 }

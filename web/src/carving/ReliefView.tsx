@@ -10,6 +10,7 @@ import type { Box } from "../stage/view";
 import { useDesign, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { Waiting } from "../ui/Waiting";
 import { LEFT, ReliefMesh, TOO_DEEP } from "./ReliefMesh";
 import { cellAt, type Fault, type Relief } from "./relief";
 import { type Line, SectionPanel } from "./SectionPanel";
@@ -36,7 +37,7 @@ export default function ReliefView({ slow }: { slow: boolean }) {
   const [begun, setBegun] = useState<[number, number] | null>(null);
   const turned = useTurned();
   const wanted = useMemo(() => (which === "all" ? [] : [Number(which)]), [which]);
-  const { relief, problem, busy } = useRelief(design, wanted, CELLS);
+  const { relief, problem, busy, stopped, cancel, again } = useRelief(design, wanted, CELLS);
   const board = design.layers.find((layer) => layer.id === design.carving?.board);
   const material = materials.find((one) => one.id === board?.material);
   const thickness = material?.thickness ?? 18;
@@ -98,7 +99,15 @@ export default function ReliefView({ slow }: { slow: boolean }) {
           </>
         )}
       </TurnedFrame>
-      {relief && <Facts gouged={relief.gouged} left={relief.left} legend={paint === "apart"} busy={busy} />}
+      <div className="pointer-events-none absolute top-9 left-3 max-w-sm rounded-xl border border-line bg-sheet px-3 py-1 text-xs leading-5 empty:hidden">
+        {relief && <Facts gouged={relief.gouged} left={relief.left} legend={paint === "apart"} />}
+        <Waiting what="Carving it" busy={busy} cancel={cancel} />
+        {stopped && (
+          <Button look="quiet" className="pointer-events-auto h-7 px-2" onClick={again}>
+            Not carved as it is now: carve it
+          </Button>
+        )}
+      </div>
       {under && (
         <p
           className="pointer-events-none absolute top-9 right-3 mt-10 rounded-lg border border-line bg-sheet px-2 py-0.5 tabular-nums"
@@ -113,11 +122,6 @@ export default function ReliefView({ slow }: { slow: boolean }) {
         </p>
       )}
       <TurnedProblem problem={problem} />
-      {!relief && !problem && (
-        <p role="status" className="shown-late absolute top-9 left-9 text-soft">
-          Carving it…
-        </p>
-      )}
       {line && (
         <SectionPanel design={design} levels={wanted} line={line} thickness={thickness} onLine={setLine} />
       )}
@@ -157,13 +161,13 @@ export default function ReliefView({ slow }: { slow: boolean }) {
   );
 }
 
-type FactsProps = { gouged: Fault; left: Fault; legend: boolean; busy: boolean };
+type FactsProps = { gouged: Fault; left: Fault; legend: boolean };
 
 /** What came out of the paths, held against what is wanted. */
-function Facts({ gouged, left, legend, busy }: FactsProps) {
+function Facts({ gouged, left, legend }: FactsProps) {
   const unit = useUnit();
   return (
-    <div className="pointer-events-none absolute top-9 left-3 max-w-sm rounded-xl border border-line bg-sheet px-3 py-1 text-xs leading-5">
+    <>
       <p className={gouged.at ? "text-alarm" : "text-soft"} data-testid="gouged">
         {gouged.at
           ? `${gouged.area_mm2.toFixed(1)} mm² are up to ${length(gouged.most_mm, unit)} too deep.`
@@ -180,8 +184,7 @@ function Facts({ gouged, left, legend, busy }: FactsProps) {
           <i className="ml-2 size-3 rounded-sm bg-[#145aa0]" /> {length(LEFT, unit)} left
         </p>
       )}
-      {busy && <p className="shown-late text-soft">Carving it anew…</p>}
-    </div>
+    </>
   );
 }
 

@@ -1,6 +1,6 @@
 // The relief of the document as it rests, with what was shown before it until it is there.
 
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { Problem } from "../api/answers";
 import { api } from "../api/client";
@@ -10,7 +10,8 @@ import { readRelief } from "./relief";
 
 export function useRelief(design: Design, levels: number[], cells: number) {
   const rested = useRested(design);
-  const { data, error, isFetching } = useQuery({
+  const queries = useQueryClient();
+  const { data, error, isFetching, isPlaceholderData, refetch } = useQuery({
     queryKey: [
       "relief",
       levels,
@@ -24,5 +25,17 @@ export function useRelief(design: Design, levels: number[], cells: number) {
     placeholderData: (before) => before,
   });
   const problem = error instanceof Problem ? error.sentence : error ? "The relief cannot be shown." : "";
-  return useMemo(() => ({ relief: data ?? null, problem, busy: isFetching }), [data, problem, isFetching]);
+  // Cancelled, it stays as it was until it is asked for again.
+  const stopped = !isFetching && !error && (data === undefined || isPlaceholderData);
+  return useMemo(
+    () => ({
+      relief: data ?? null,
+      problem,
+      busy: isFetching,
+      stopped,
+      cancel: () => void queries.cancelQueries({ queryKey: ["relief"] }),
+      again: () => void refetch(),
+    }),
+    [data, problem, isFetching, stopped, queries, refetch],
+  );
 }

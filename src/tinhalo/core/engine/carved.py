@@ -103,7 +103,9 @@ def carved(build: Build) -> Carved | None:
         tops_at = [sum(one.depth for one in set.levels[:k]) for k in range(number + 1)]
         grown = [(start - top) * tangent for top in tops_at]
         standing = [offset(one, by, EXACT) for one, by in zip(tops, grown, strict=False)]
-        area = _carved_away(board.region, [one.area for one in standing], beside - _BESIDE / 2)
+        # The slope at the far side of that is beside the board, and the bit no further out than the stock.
+        over = level.depth * tangent + set.bit.tip / 2 + _BESIDE / 2
+        area = _carved_away(board.region, [one.area for one in standing], over)
         passes.append(Pass(area, start, level.depth, tuple(grown[:-1])))
         start += level.depth
     named = [board, *(one for level in levels for one in level), *_marked(build)]
