@@ -26,7 +26,7 @@ from tinhalo.core.units import area, length
 #: Words on a slope are told from so many mm² on.
 _TOLD_AREA = 0.5
 #: The stock goes this far beyond the board and the tool that cuts it out, in mm.
-_BESIDE = 2.0
+_BESIDE, _TRIMMED = 2.0, 0.5
 
 
 @dataclass(frozen=True)
@@ -92,7 +92,9 @@ def carved(build: Build) -> Carved | None:
     board = by_id[set.board]
     levels = [[by_id[id] for id in level.layers if not by_id[id].layer.hidden] for level in set.levels]
     tangent = Cone.of(set.bit.angle).tangent
-    beside = _BESIDE + (set.mill.diameter if set.mill else set.bit.diameter)
+    # Where ground runs out over the edge, the bit follows its slope half of that way.
+    widest = max(level.depth for level in set.levels) * tangent + set.bit.tip / 2 + _BESIDE / 2
+    beside = _BESIDE + max(set.mill.diameter if set.mill else 0.0, widest / 2 + _TRIMMED)
     x0, y0, x1, y1 = board.region.bounds or (0.0, 0.0, 0.0, 0.0)
     stock = (x0 - beside, y0 - beside, x1 + beside, y1 + beside)
     tops = [Region.of(shapely.union_all([one.region.area for one in level])) for level in levels]
@@ -139,7 +141,8 @@ def _carved_away(board: Region, standing: Sequence[MultiPolygon], over: float) -
         return ground
     # Holes of the board are cut out later: their edges are none of the carving's.
     shells = shapely.union_all([shapely.Polygon(one.exterior) for one in board.area.geoms])
-    wide = Region.of(shapely.difference(shapely.buffer(shells, over), stands)).area
+    # Round and fine, so that the bit has no corners to go out into.
+    wide = Region.of(shapely.difference(shapely.buffer(shells, over, quad_segs=128), stands)).area
     shapely.prepare(ground)
     inside = shapely.buffer(shells, -1e-3)
     return MultiPolygon([one for one in wide.geoms if shapely.intersects(shapely.intersection(one, inside), ground)])

@@ -29,6 +29,8 @@ from tinhalo.core.units import Unit, area, length
 _FOLLOWED = 0.005
 #: A hole as wide as the mill, within this (mm), is drilled.
 _AS_WIDE = 0.05
+#: What runs out of the board is trimmed within this, in mm.
+_TRIMMED = 0.25
 #: Less than this (mm²) that is left standing is not told.
 _TOLD_AREA = 0.2
 
@@ -97,7 +99,7 @@ def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
         key = _key(one.set, level, title, unit)
 
         def make(level: Pass = level, number: int = number, title: str = title) -> Work:
-            return _level(one.set, level, number, title, unit)
+            return _level(one, level, number, title, unit)
 
         made = memo.get(key, Work, make)
         floors += [op for op in made.operations if isinstance(op.tool, EndMill)]
@@ -122,10 +124,10 @@ def _key(set: Carving, level: Pass, title: str, unit: Unit) -> str:
     return digest("a level", level.area.wkb_hex, tools, f"{level.start} {level.depth}", title, unit)
 
 
-def _level(set: Carving, level: Pass, number: int, title: str, unit: Unit) -> Work:
+def _level(one: Carved, level: Pass, number: int, title: str, unit: Unit) -> Work:
     if level.area.is_empty:
         return Work((), ())
-    bit, mill = set.bit, set.mill
+    set, bit, mill = one.set, one.set.bit, one.set.mill
     cone = Cone.of(bit.angle, bit.tip)
     found = carve(level.area, cone, level.depth)
     checkpoint()
@@ -145,12 +147,34 @@ def _level(set: Carving, level: Pass, number: int, title: str, unit: Unit) -> Wo
     step = bit.tip + 2 * set.ridge * cone.tangent
     checkpoint()
     over = swept(found, rest, step, level.depth)
-    ways = near_each_other([*found.grooves, *over]) + near_each_other(found.walls, keep=True)
+    ways = near_each_other([*_on_board(found.grooves, cone, one.board), *over]) + near_each_other(
+        found.walls, keep=True
+    )
     depths = mill_paths.passes(0, level.depth, bit.down)
     paths = [_sunk(way, deepest, level.start) for deepest in depths for way in ways]
     operations.append(Operation(f"{title}: carve the slopes", bit, tuple(paths), number))
     sentences += _left_standing(found, level, bit, title, unit)
     return Work(tuple(operations), tuple(sentences))
+
+
+def _on_board(grooves: Sequence[Floats], cone: Cone, board: MultiPolygon) -> list[Floats]:
+    """As far as they cut into the board: where the ground runs on over its edge, they would run out of the stock."""
+    around = shapely.union_all([shapely.Polygon(piece.exterior) for piece in board.geoms])
+    shapely.prepare(around)
+    kept: list[Floats] = []
+    for line in grooves:
+        if shapely.contains_xy(around, line[:, :2]).all():
+            kept.append(line)
+            continue
+        along = np.concatenate([[0], np.cumsum(np.hypot(*np.diff(line[:, :2], axis=0).T))])
+        every = np.union1d(along, np.arange(0, along[-1], _TRIMMED))
+        fine = np.column_stack([np.interp(every, along, line[:, k]) for k in range(3)])
+        wide = cone.keeps_off(0) - fine[:, 2] * cone.tangent
+        far = np.array([around.distance(shapely.Point(place)) for place in fine[:, :2].tolist()])
+        for run in np.split(np.arange(len(fine)), np.flatnonzero(np.diff(far <= wide)) + 1):
+            if far[run[0]] <= wide[run[0]]:
+                kept.append(fine[max(run[0] - 1, 0) : run[-1] + 2])
+    return kept
 
 
 def _left_standing(found: VCarving, level: Pass, bit: VBit, title: str, unit: Unit) -> list[str]:
