@@ -1,4 +1,4 @@
-"""The command line: ``tinhalo serve``, ``demo``, ``pack``, ``fonts``, ``password``, ``backup`` and others."""
+"""The command line: ``tinhalo serve``, ``demo``, ``pack``, ``batch``, ``fonts``, ``backup`` and others."""
 
 from __future__ import annotations
 
@@ -6,18 +6,21 @@ import argparse
 import json
 import os
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from getpass import getpass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
     from tinhalo.api.app import Shop
+    from tinhalo.core.listing.batch import Done
 
 #: Exit code for input that cannot be used; the reason is on standard error.
 BAD_INPUT = 2
 #: Exit code when a layer could not be made as it is asked for; the files have the rest.
 NOT_MADE = 1
+#: Exit code of what was stopped by hand (128 and the number of the signal, as shells have it).
+STOPPED = 130
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -35,29 +38,21 @@ def _parser() -> argparse.ArgumentParser:
     )
     pack.add_argument("design", type=Path, metavar="DESIGN.json")
     pack.add_argument("--out", type=Path, required=True, metavar="DIR")
-    pack.add_argument(
-        "--font",
-        type=Path,
-        action="append",
-        default=[],
-        metavar="FILE",
-        help="a font file of your own that the design uses; its id is told when it is added in the app",
-    )
-    pack.add_argument(
-        "--drawing",
-        type=Path,
-        action="append",
-        default=[],
-        metavar="FILE",
-        help="a drawing file that the design uses (SVG or DXF)",
-    )
-    pack.add_argument(
-        "--formats",
-        default="",
-        metavar="LIST",
-        help="which files, with commas between: svg, dxf, dxf_r12, png; those that the design says if it is left out",
-    )
+    _add_own_files(pack)
     pack.set_defaults(run=_pack)
+
+    several = commands.add_parser(
+        "batch", help="write a cut pack for every row of a table: names in place of the design's words"
+    )
+    several.add_argument("design", type=Path, metavar="DESIGN.json")
+    several.add_argument("table", type=Path, metavar="NAMES.csv", help="CSV, XLSX or ODS")
+    several.add_argument("--out", type=Path, required=True, metavar="DIR")
+    _add_own_files(several)
+    several.add_argument("--processes", type=int, default=os.cpu_count() or 1, metavar="N", help="how many at once")
+    several.add_argument(
+        "--fail-on", choices=("nothing", "findings"), default="nothing", help="what makes the exit code 1"
+    )
+    several.set_defaults(run=_batch)
 
     fonts = commands.add_parser("fonts", help="list the fonts that ship with the app")
     fonts.add_argument("--json", action="store_true", help="as JSON: id, family, style, kind, path, licence")
@@ -99,6 +94,31 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _add_own_files(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--font",
+        type=Path,
+        action="append",
+        default=[],
+        metavar="FILE",
+        help="a font file of your own that the design uses; its id is told when it is added in the app",
+    )
+    parser.add_argument(
+        "--drawing",
+        type=Path,
+        action="append",
+        default=[],
+        metavar="FILE",
+        help="a drawing file that the design uses (SVG or DXF)",
+    )
+    parser.add_argument(
+        "--formats",
+        default="",
+        metavar="LIST",
+        help="which files, with commas between: svg, dxf, dxf_r12, png; those that the design says if it is left out",
+    )
+
+
 def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.artwork.error import ArtError
     from tinhalo.core.artwork.lettering.own import OwnFiles
@@ -138,6 +158,67 @@ def _pack(args: argparse.Namespace) -> int:
     for sentence in summary(survey(built, memo), design):
         print(sentence, file=sys.stderr)
     return NOT_MADE if any(layer.failures for layer in built.layers) else 0
+
+
+def _batch(args: argparse.Namespace) -> int:
+    from tinhalo.core.artwork.error import ArtError
+    from tinhalo.core.design.problem import DesignError
+    from tinhalo.core.design.reading import read_design
+    from tinhalo.core.listing.batch import Job, batch, leftovers, usual_columns
+    from tinhalo.core.listing.quantities import as_csv, as_xlsx, table_of
+    from tinhalo.core.listing.table_file import TableError, read_table
+    from tinhalo.core.output.formats import FORMATS
+    from tinhalo.core.recipe.apart import steps_apart
+
+    asked = dict.fromkeys(name.strip().lower() for name in args.formats.split(",") if name.strip())
+    unknown = [name for name in asked if name not in FORMATS]
+    if unknown:
+        return _refuse(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")
+    try:
+        design = read_design(args.design.read_bytes())
+        table = read_table(args.table.read_bytes(), args.table.name)
+        fonts = {font.name: font.read_bytes() for font in args.font}
+        drawings = {one.name: one.read_bytes() for one in args.drawing}
+    except OSError as error:
+        return _refuse(f"{error.filename or args.design}: {error.strerror or error}.")
+    except TableError as error:
+        return _refuse(str(error))
+    except DesignError as error:
+        return _refuse(*[f"{args.design}: {p.sentence}" for p in error.problems])
+    for sentence in table.told:
+        print(sentence, file=sys.stderr)
+    names = design.names
+    if names is None or len(names.columns) != len(table.rows[0]):
+        names = usual_columns(design, table.rows[0] if table.titled else (), len(table.rows[0]))
+    names = names.model_copy(update={"rows": table.rows[1:] if table.titled else table.rows})
+    steps_apart()
+    job = Job(design, names, args.out, fonts, drawings, tuple(name for name in FORMATS if name in asked))
+    try:
+        leftovers(args.out)
+        done = sorted(_shown(batch(job, max(1, args.processes)), len(names.rows)), key=lambda one: one.row)
+        lines = table_of([quantity for one in done for quantity in one.quantities])
+        (args.out / "quantities.csv").write_bytes(as_csv(lines))
+        (args.out / "quantities.xlsx").write_bytes(as_xlsx(lines))
+        found = [[one.row, one.name, one.folder, " ".join([*one.told, *one.open])] for one in done]
+        (args.out / "findings.csv").write_bytes(as_csv([["row", "name", "folder", "told"], *found]))
+    except OSError as error:
+        return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
+    except ArtError as error:
+        return _refuse(str(error))
+    except KeyboardInterrupt:
+        print("\nStopped. The same command goes on where it was.", file=sys.stderr)
+        return STOPPED
+    if any(one.failed for one in done):
+        return NOT_MADE
+    return NOT_MADE if args.fail_on == "findings" and any(one.open for one in done) else 0
+
+
+def _shown(rows: Iterable[Done], count: int) -> Iterator[Done]:
+    """Rows as they are done, each told on a line of its own, with what is open."""
+    for number, one in enumerate(rows, 1):
+        told = "; ".join([*one.told, *one.open]) or "nothing to look at"
+        print(f"{number}/{count}  {one.row:4}  {one.name}: {told}", flush=True)
+        yield one
 
 
 def _fonts(args: argparse.Namespace) -> int:

@@ -16,7 +16,7 @@ Cell = Annotated[str, Field(max_length=MOST_LETTERS), READABLE]
 
 
 class Column(Strict):
-    """What a column of the list is for: the words of a block, a colour way by name, the number of pieces, or nothing."""
+    """What a column is for: the words of a block, a colour way by name, the number of pieces, or nothing."""
 
     title: Annotated[str, Field(max_length=80), READABLE] = ""
     use: Literal["words", "colour_way", "copies", "nothing"] = "nothing"

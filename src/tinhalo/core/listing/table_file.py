@@ -1,4 +1,4 @@
-"""Tables as they are sent: CSV in whatever encoding, XLSX, XLS and ODS. Read in a process of their own, under limits."""
+"""Tables as they are sent: CSV in whatever encoding, XLSX, XLS and ODS; read in a process of their own."""
 
 from __future__ import annotations
 
@@ -178,7 +178,8 @@ def _table(found: Sequence[Sequence[str]], told: Sequence[str]) -> TableFile:
     most = MOST_ROWS + titled
     if len(rows) > most:
         sentences.append(
-            f"It has more than {MOST_ROWS:,} rows: those from row {numbers[most]} on are left out. Make a list of each part."
+            f"It has more than {MOST_ROWS:,} rows: those from row {numbers[most]} on are left out. Make a list "
+            "of each part."
         )
     rows, numbers = rows[:most], numbers[:most]
     usual = max({len(one) for one in rows}, key=[len(one) for one in rows].count)
