@@ -18,11 +18,13 @@ HEAD = """// Written by `make types` from the models in `src/tinhalo/core`; do n
 import type {
   Carving,
   Drawing,
+  Fit,
   HandingOver,
   Into,
   Layer,
   Lettering,
   Level,
+  Names,
   Line,
   Shape,
   ShapeName,
@@ -50,6 +52,8 @@ TYPES = {
     "PICTURE": 'Facts<HandingOver["picture"]>',
     "CARVING": 'Facts<Omit<Carving, "board" | "levels">>',
     "LEVEL": "Facts<Level>",
+    "NAMES": "Names",
+    "FIT": 'Facts<Omit<Fit, "art">>',
     "TABLE": 'HandingOver["table"]',
 }
 
@@ -144,6 +148,8 @@ def facts(schemas: Schema) -> str:
         "PICTURE": of("Picture"),
         "CARVING": of("Carving"),
         "LEVEL": of("Level"),
+        "NAMES": starts(schemas, "Names"),
+        "FIT": of("Fit", without=("art",)),
         "TABLE": {process: leaving | given for process, given in starts(schemas, "Table").items()},
     }
     return HEAD + "\n".join(f"export const {name}: {TYPES[name]} = {_lines(value)};\n" for name, value in told.items())

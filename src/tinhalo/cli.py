@@ -189,7 +189,7 @@ def _batch(args: argparse.Namespace) -> int:
         print(sentence, file=sys.stderr)
     names = design.names
     if names is None or len(names.columns) != len(table.rows[0]):
-        names = usual_columns(design, table.rows[0] if table.titled else (), len(table.rows[0]))
+        names = usual_columns(design, table.rows[0] if table.titled else (), table.rows[table.titled :])
     names = names.model_copy(update={"rows": table.rows[1:] if table.titled else table.rows})
     steps_apart()
     job = Job(design, names, args.out, fonts, drawings, tuple(name for name in FORMATS if name in asked))

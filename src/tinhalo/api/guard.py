@@ -19,12 +19,18 @@ from tinhalo.api import problems
 from tinhalo.api.door import DOOR
 from tinhalo.core.artwork.lettering.vet import MOST_BYTES
 from tinhalo.core.artwork.pictures.picture_file import MOST_BYTES as MOST_PICTURE
+from tinhalo.core.listing.table_file import MOST_BYTES as MOST_TABLE
 from tinhalo.store.portable import MOST_BYTES as MOST_DESIGN
 
 #: Methods that change nothing (RFC 9110, 9.2.1).
 _SAFE: Final = frozenset({"GET", "HEAD", "OPTIONS"})
 #: Where a file is sent as it is; everything else is JSON.
-_FILES: Final = {"/api/fonts": MOST_BYTES, "/api/files": MOST_PICTURE, "/api/designs/file": MOST_DESIGN}
+_FILES: Final = {
+    "/api/fonts": MOST_BYTES,
+    "/api/files": MOST_PICTURE,
+    "/api/designs/file": MOST_DESIGN,
+    "/api/names/file": MOST_TABLE,
+}
 #: Where a form is sent.
 _FORMS: Final = {DOOR}
 _JSON_BYTES: Final = 32_000_000

@@ -144,6 +144,22 @@ export const api = {
     ),
   solids: (document: Schemas["SolidsRequest"]["document"], signal: AbortSignal) =>
     unwrap<"/api/solids/look", "post">(client.POST("/api/solids/look", { body: { document }, signal })),
+  readTable: async (file: File) => {
+    const address = `/api/names/file?${new URLSearchParams({ name: file.name.slice(0, 200) })}`;
+    return unwrap<"/api/names/file", "post">(upload(address, await bytesOf(file)));
+  },
+  readList: (text: string) =>
+    unwrap<"/api/names/text", "post">(client.POST("/api/names/text", { body: { text } })),
+  listColumns: (body: Schemas["ColumnsRequest"]) =>
+    unwrap<"/api/names/columns", "post">(client.POST("/api/names/columns", { body })),
+  listRow: (body: Schemas["RowRequest"], signal: AbortSignal) =>
+    unwrap<"/api/names/row", "post">(client.POST("/api/names/row", { body, signal })),
+  listPacks: async (document: Schemas["PacksRequest"]["document"], signal: AbortSignal) => {
+    const { data } = await settled(
+      client.POST("/api/names/packs", { body: { document }, signal, parseAs: "blob" }),
+    );
+    return data as Blob;
+  },
   carving: (document: Schemas["CarvingRequest"]["document"], signal: AbortSignal) =>
     unwrap<"/api/carving", "post">(client.POST("/api/carving", { body: { document }, signal })),
   relief: async (body: Schemas["ReliefRequest"], signal: AbortSignal) => {

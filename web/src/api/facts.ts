@@ -6,11 +6,13 @@
 import type {
   Carving,
   Drawing,
+  Fit,
   HandingOver,
   Into,
   Layer,
   Lettering,
   Level,
+  Names,
   Line,
   Shape,
   ShapeName,
@@ -121,6 +123,18 @@ export const CARVING: Facts<Omit<Carving, "board" | "levels">> = {
 export const LEVEL: Facts<Level> = {
   "starts": {"layers": [], "depth": 2.5},
   "ranges": {"depth": {"unit": "mm", "what": "of the ground under their tops", "whole": false, "min": 0.01, "max": 200.0}},
+};
+
+export const NAMES: Names = {
+  "columns": [],
+  "rows": [],
+  "fits": [],
+  "file": "{n} {words}",
+};
+
+export const FIT: Facts<Omit<Fit, "art">> = {
+  "starts": {"rule": "keep", "width": 80, "least": 0.7},
+  "ranges": {"width": {"unit": "mm", "what": "that the words may be wide; exactly so where they are stretched", "whole": false, "min": 0.01, "max": 1000.0}, "least": {"unit": "", "what": "of their width, the narrowest that they are stretched to", "whole": false, "min": 0.1, "max": 1.0}},
 };
 
 export const TABLE: HandingOver["table"] = {

@@ -584,6 +584,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/names/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description Read a table from a file.
+         */
+        post: operations["read_file_api_names_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/names/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pasted
+         * @description Read a table that was typed or pasted.
+         */
+        post: operations["read_pasted_api_names_text_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/names/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Suggest Columns
+         * @description What the columns of a table are most likely for.
+         */
+        post: operations["suggest_columns_api_names_columns_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/names/row": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Row
+         * @description One row, built and checked as it leaves. Given up when the browser no longer waits.
+         */
+        post: operations["look_at_row_api_names_row_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/names/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pack All
+         * @description The cut packs of all rows in one zip file, with what they take. Given up when the browser no longer waits.
+         */
+        post: operations["pack_all_api_names_packs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -2384,6 +2484,64 @@ export interface components {
             layers: components["schemas"]["Dress-Output"][];
         };
         /**
+         * Column
+         * @description What a column is for: the words of a block, a colour way by name, the number of pieces, or nothing.
+         */
+        "Column-Input": {
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Use
+             * @default nothing
+             * @enum {string}
+             */
+            use: "words" | "colour_way" | "copies" | "nothing";
+            /**
+             * Art
+             * @description of words: the block that they go to
+             */
+            art?: string | null;
+        };
+        /**
+         * Column
+         * @description What a column is for: the words of a block, a colour way by name, the number of pieces, or nothing.
+         */
+        "Column-Output": {
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Use
+             * @default nothing
+             * @enum {string}
+             */
+            use: "words" | "colour_way" | "copies" | "nothing";
+            /**
+             * Art
+             * @description of words: the block that they go to
+             */
+            art: string | null;
+        };
+        /**
+         * ColumnsRequest
+         * @description A document, the titles of a table's columns, if it has any, and some of its rows, all equally long.
+         */
+        ColumnsRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Titles
+             * @default []
+             */
+            titles: string[];
+            /** Rows */
+            rows: string[][];
+        };
+        /**
          * Corner
          * @description Nodes with a corner.
          */
@@ -2430,7 +2588,8 @@ export interface components {
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
          *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
-         *     the same layers. ``carving`` is how a board is carved, where one is.
+         *     the same layers. ``carving`` is how a board is carved, where one is. ``names`` is a list that it is made for, row by
+         *     row.
          */
         "Design-Input": {
             /**
@@ -2535,6 +2694,7 @@ export interface components {
              */
             colour_ways: components["schemas"]["ColourWay-Input"][];
             carving?: components["schemas"]["Carving-Input"] | null;
+            names?: components["schemas"]["Names-Input"] | null;
         };
         /**
          * Design
@@ -2542,7 +2702,8 @@ export interface components {
          *
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
          *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
-         *     the same layers. ``carving`` is how a board is carved, where one is.
+         *     the same layers. ``carving`` is how a board is carved, where one is. ``names`` is a list that it is made for, row by
+         *     row.
          */
         "Design-Output": {
             /**
@@ -2647,6 +2808,7 @@ export interface components {
              */
             colour_ways: components["schemas"]["ColourWay-Output"][];
             carving: components["schemas"]["Carving-Output"] | null;
+            names: components["schemas"]["Names-Output"] | null;
         };
         /**
          * Drawing
@@ -3475,6 +3637,64 @@ export interface components {
             spot: components["schemas"]["Anchor-Output"] | null;
             /** Accepted */
             accepted: string | null;
+        };
+        /**
+         * Fit
+         * @description How words that are wider than they may be are made to fit.
+         *
+         *     ``keep`` leaves their size, ``shrink`` makes them smaller, ``stretch`` narrower or wider, ``break`` puts them on
+         *     several lines.
+         */
+        "Fit-Input": {
+            /** Art */
+            art: string;
+            /**
+             * Rule
+             * @default keep
+             * @enum {string}
+             */
+            rule: "keep" | "shrink" | "stretch" | "break";
+            /**
+             * Width
+             * @description that the words may be wide; exactly so where they are stretched
+             * @default 80
+             */
+            width: number;
+            /**
+             * Least
+             * @description of their width, the narrowest that they are stretched to
+             * @default 0.7
+             */
+            least: number;
+        };
+        /**
+         * Fit
+         * @description How words that are wider than they may be are made to fit.
+         *
+         *     ``keep`` leaves their size, ``shrink`` makes them smaller, ``stretch`` narrower or wider, ``break`` puts them on
+         *     several lines.
+         */
+        "Fit-Output": {
+            /** Art */
+            art: string;
+            /**
+             * Rule
+             * @default keep
+             * @enum {string}
+             */
+            rule: "keep" | "shrink" | "stretch" | "break";
+            /**
+             * Width
+             * @description that the words may be wide; exactly so where they are stretched
+             * @default 80
+             */
+            width: number;
+            /**
+             * Least
+             * @description of their width, the narrowest that they are stretched to
+             * @default 0.7
+             */
+            least: number;
         };
         /**
          * FolderRequest
@@ -5378,6 +5598,60 @@ export interface components {
             mend: components["schemas"]["Mend-Input"];
         };
         /**
+         * Names
+         * @description The list, its columns in order, and how each block's words are made to fit.
+         */
+        "Names-Input": {
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["Column-Input"][];
+            /**
+             * Rows
+             * @default []
+             */
+            rows: string[][];
+            /**
+             * Fits
+             * @default []
+             */
+            fits: components["schemas"]["Fit-Input"][];
+            /**
+             * File
+             * @description what each row's files are called: {n} and {words}
+             * @default {n} {words}
+             */
+            file: string;
+        };
+        /**
+         * Names
+         * @description The list, its columns in order, and how each block's words are made to fit.
+         */
+        "Names-Output": {
+            /**
+             * Columns
+             * @default []
+             */
+            columns: components["schemas"]["Column-Output"][];
+            /**
+             * Rows
+             * @default []
+             */
+            rows: string[][];
+            /**
+             * Fits
+             * @default []
+             */
+            fits: components["schemas"]["Fit-Output"][];
+            /**
+             * File
+             * @description what each row's files are called: {n} and {words}
+             * @default {n} {words}
+             */
+            file: string;
+        };
+        /**
          * NarrowestReply
          * @description A layer's narrowest stroke, and where it is (y up).
          */
@@ -5766,6 +6040,13 @@ export interface components {
             mend: components["schemas"]["Mend-Input"];
             /** Cause */
             cause: string;
+        };
+        /**
+         * PacksRequest
+         * @description A document with its list.
+         */
+        PacksRequest: {
+            document: components["schemas"]["Design-Input"];
         };
         /**
          * PaintReply
@@ -7016,6 +7297,37 @@ export interface components {
              * @default 0
              */
             dy: number;
+        };
+        /**
+         * RowReply
+         * @description A row as it comes out.
+         *
+         *     ``told`` is what was done so that its words fit, ``open`` what is to be looked at; ``unmade`` says whether some of
+         *     that cannot be made at all. ``document`` is the row's own design, ``picture`` an SVG.
+         */
+        RowReply: {
+            /** Words */
+            words: string;
+            /** Copies */
+            copies: number;
+            /** Told */
+            told: string[];
+            /** Open */
+            open: string[];
+            /** Unmade */
+            unmade: boolean;
+            /** Picture */
+            picture: string;
+            document: components["schemas"]["Design-Output"];
+        };
+        /**
+         * RowRequest
+         * @description A document with its list, and which row of it, from 0.
+         */
+        RowRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Index */
+            index: number;
         };
         /**
          * SampleReply
@@ -8479,20 +8791,6 @@ export interface components {
             carve: components["schemas"]["Leaving-Output"];
         };
         /**
-         * TableReply
-         * @description How each process leaves, under a name.
-         */
-        TableReply: {
-            /** Name */
-            name: string;
-            table: components["schemas"]["Table-Output"];
-            /**
-             * Shipped
-             * @default false
-             */
-            shipped: boolean;
-        };
-        /**
          * Tabs
          * @description What holds a piece that is cut out, until it is snapped off: bars along its edge.
          */
@@ -8661,6 +8959,14 @@ export interface components {
              * @default 9
              */
             inset: number;
+        };
+        /**
+         * TextRequest
+         * @description A table that was typed or pasted.
+         */
+        TextRequest: {
+            /** Text */
+            text: string;
         };
         /**
          * Thicken
@@ -9416,6 +9722,32 @@ export interface components {
             pieces: number;
             /** Loose */
             loose: components["schemas"]["LooseReply"][];
+        };
+        /**
+         * TableReply
+         * @description How each process leaves, under a name.
+         */
+        tinhalo__api__handing_over__TableReply: {
+            /** Name */
+            name: string;
+            table: components["schemas"]["Table-Output"];
+            /**
+             * Shipped
+             * @default false
+             */
+            shipped: boolean;
+        };
+        /**
+         * TableReply
+         * @description A table: its rows, whether the first looks like titles, and what to know, in sentences.
+         */
+        tinhalo__api__lists__TableReply: {
+            /** Rows */
+            rows: string[][];
+            /** Titled */
+            titled: boolean;
+            /** Told */
+            told: string[];
         };
     };
     responses: never;
@@ -10247,7 +10579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TableReply"][];
+                    "application/json": components["schemas"]["tinhalo__api__handing_over__TableReply"][];
                 };
             };
         };
@@ -10273,7 +10605,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TableReply"];
+                    "application/json": components["schemas"]["tinhalo__api__handing_over__TableReply"];
                 };
             };
             /** @description Validation Error */
@@ -10401,6 +10733,171 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PathReply"][];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_file_api_names_file_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["tinhalo__api__lists__TableReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_pasted_api_names_text_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["tinhalo__api__lists__TableReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    suggest_columns_api_names_columns_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Column-Output"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_row_api_names_row_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pack_all_api_names_packs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PacksRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

@@ -8,6 +8,7 @@ import { FinishedSize } from "../dialogs/FinishedSize";
 import { HandOver } from "../dialogs/handover/HandOver";
 import { KeysPage } from "../dialogs/KeysPage";
 import { readable } from "../document/readable";
+import { NamesButton } from "../names/NamesPanel";
 import type { Building } from "../state/building";
 import { type Saving, useSaving } from "../state/saving";
 import { edit, now, usePart, useTimeline, useUnit } from "../state/timeline";
@@ -89,6 +90,7 @@ const Named = memo(function Named() {
       />
       <span className="max-[900px]:hidden">
         <SaveStarter />
+        <NamesButton />
       </span>
       <span
         role="status"

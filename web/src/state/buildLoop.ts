@@ -125,7 +125,8 @@ export class BuildLoop {
       const have = [...this.known.keys()];
       const { document, parts, seams } = wanted;
       const answer = await this.ask(
-        { document, exact, have, parts_of: parts, seams, checks, widths },
+        // Its list is long, and none of what is drawn.
+        { document: { ...document, names: null }, exact, have, parts_of: parts, seams, checks, widths },
         signal,
       );
       const paths = this.remember(answer);

@@ -24,7 +24,7 @@ from tinhalo.core.findings.causes import causes_of
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.listing.each import row_of
 from tinhalo.core.listing.quantities import Quantity, quantities_of
-from tinhalo.core.output.names import plain
+from tinhalo.core.output.names import DEVICES, plain
 from tinhalo.core.output.pack import pack_files
 from tinhalo.core.runtime.memo import Memo, digest
 
@@ -80,7 +80,7 @@ def batch(job: Job, processes: int, wanted: Callable[[], bool] = lambda: True) -
         wanted: asked again and again; once it says no, all of it is given up within a second.
     """
     job.out.mkdir(parents=True, exist_ok=True)
-    folders = folders_of(job)
+    folders = folders_of(job.names)
     noted = _noted(job)
     waiting = [k for k in range(len(job.names.rows)) if not _stands(job, noted.get(k + 1), folders[k])]
     for index in range(len(job.names.rows)):
@@ -113,14 +113,14 @@ def _end(pool: ProcessPoolExecutor) -> None:
         child.kill()
 
 
-def folders_of(job: Job) -> list[str]:
+def folders_of(names: Names) -> list[str]:
     """A folder for each row, by the list's pattern: none differs from another only in case."""
-    taken: set[str] = set()
-    digits = len(str(len(job.names.rows)))
+    taken: set[str] = {*DEVICES}
+    digits = len(str(len(names.rows)))
     found: list[str] = []
-    for index, cells in enumerate(job.names.rows):
-        words = [text for column, text in zip(job.names.columns, cells, strict=False) if column.use == "words"]
-        called = job.names.file.replace("{n}", f"{index + 1:0{digits}}").replace("{words}", " ".join(words))
+    for index, cells in enumerate(names.rows):
+        words = [text for column, text in zip(names.columns, cells, strict=False) if column.use == "words"]
+        called = names.file.replace("{n}", f"{index + 1:0{digits}}").replace("{words}", " ".join(words))
         stem, number = plain(called.replace("\n", " "), r"\w .-", "row"), 2
         name = stem
         while name.casefold() in taken:
@@ -200,16 +200,17 @@ def _make(index: int, folder: str) -> Done:
     )
 
 
-def usual_columns(design: Design, titles: Sequence[str], width: int) -> Names:
-    """Columns as they are most likely meant: in order to the blocks of words; titled ones by their titles."""
+def usual_columns(design: Design, titles: Sequence[str], rows: Sequence[Sequence[str]]) -> Names:
+    """Columns as they are most likely meant: by their titles, numbers as copies, the rest in order to the words."""
     from tinhalo.core.artwork.lettering.block import Lettering
     from tinhalo.core.design.names import Column
 
     blocks = [one.id for one in design.art if isinstance(one, Lettering)]
     columns: list[Column] = []
-    for k in range(width):
+    for k in range(len(rows[0]) if rows else 0):
         title = titles[k] if k < len(titles) else ""
-        if title.strip().casefold() in ("copies", "count", "number", "pieces"):
+        are_numbers = k > 0 and all(row[k].isdigit() for row in rows if row[k])
+        if title.strip().casefold() in ("copies", "count", "number", "pieces") or (are_numbers and not title):
             columns.append(Column(title=title, use="copies"))
         elif title.strip().casefold() in ("colour way", "color way", "colours", "colors", "colour", "color"):
             columns.append(Column(title=title, use="colour_way"))

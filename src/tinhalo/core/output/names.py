@@ -11,7 +11,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.output.board import all_mirrored, boards_of
 
 #: Names that Windows keeps for devices, whatever ending they have (Naming Files, Paths, and Namespaces; from memory).
-_DEVICES = ("con", "prn", "aux", "nul", *(f"{port}{n}" for port in ("com", "lpt") for n in range(1, 10)))
+DEVICES = ("con", "prn", "aux", "nul", *(f"{port}{n}" for port in ("com", "lpt") for n in range(1, 10)))
 _MOST_BYTES = 80
 
 
@@ -32,7 +32,7 @@ class Names:
     @staticmethod
     def of(build: Build) -> Names:
         """The names of a built design's files: layers keep their ids where they can."""
-        taken = {"combined", "combined-mirrored", "manifest", *_DEVICES}
+        taken = {"combined", "combined-mirrored", "manifest", *DEVICES}
         every = boards_of(build)
         mirrored = {id for board in every if board.mirrored for id in board.layers}
         ids = [built.layer.id for built in build.layers]
