@@ -312,6 +312,14 @@ class Milling(unittest.TestCase):
         self.assertEqual({float(path[0, 2]) for path in by_title["Pocket: pocket"].paths}, {-1.0})
         self.assertAlmostEqual(by_title["Engrave the lines"].cut_mm, 60, places=3)
         self.assertIn("corners that are too tight", " ".join(work.told))
+        # What is marked on another material is nothing of the board's, and beside the board there is nothing to mark.
+        data["layers"][0]["material"] = "acrylic-3"
+        data["art"][4]["place"]["y"] = 64
+        one, less = worked(parse_design(data))
+        self.assertNotIn("Engrave the lines", [op.title for op in less.operations])
+        pocket = next(op for op in less.operations if op.title == "Pocket: pocket")
+        self.assertLess(max(float(path[:, 1].max()) for path in pocket.paths), one.board.bounds[3])
+        self.assertTrue([told for told in one.told if told.startswith("Something stands over the edge")])
 
 
 def run(text: str) -> list[tuple[bool, Floats]]:

@@ -22,6 +22,7 @@ from tests.support import LIBRARY
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.names import MOST_ROWS, Column, Fit, Names
+from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.listing.batch import JOURNAL, Job, batch, folders_of, usual_columns
@@ -113,6 +114,12 @@ class Tables(unittest.TestCase):
         self.assertEqual(MOST_ROWS, len(many.rows))
         self.assertIn(f"those from row {MOST_ROWS + 1} on are left out", many.told[0])
         self.assertEqual((("ab",),), read_text("a\x00b\u0007").rows)
+
+    def test_a_list_names_words_that_are_there(self) -> None:
+        data = keyring().model_dump(mode="json", by_alias=True)
+        for names in ({"columns": [{"use": "words", "art": "gone"}]}, {"fits": [{"art": "gone"}]}):
+            with self.subTest(names), self.assertRaisesRegex(DesignError, "The list has words for “gone”"):
+                parse_design(data | {"names": names})
 
     def test_columns_are_for_what_they_are_most_likely_for(self) -> None:
         found = usual_columns(keyring(), (), [["Fenna", "2"], ["Bram", "1"]])

@@ -29,6 +29,15 @@ export function patchFit(design: Design, art: string, change: Partial<Fit>): Des
   return patchNames(design, { fits: [...rest, { ...fitOf(design, art), ...change }] });
 }
 
+/** The list without a block of words: the column that was for it is for nothing then. */
+export function forgetWords(names: Names | null, art: string): Names | null {
+  if (!names) return null;
+  const columns = names.columns.map((one) =>
+    one.art === art ? { ...one, use: "nothing" as const, art: null } : one,
+  );
+  return { ...names, columns, fits: names.fits.filter((one) => one.art !== art) };
+}
+
 /** The rows as text to edit, with tabs between columns. */
 export const asText = ({ rows }: Names): string => rows.map((row) => row.join("\t")).join("\n");
 

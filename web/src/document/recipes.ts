@@ -2,6 +2,7 @@
 
 import { STEPS } from "../api/facts";
 import { forgetCarved } from "./carving";
+import { forgetWords } from "./nameList";
 import type { Anchor, Design, Recipe, Step, StepOf, StepOp } from "./types";
 
 /** A step with sensible values; `operand` is what a combining step starts with. */
@@ -27,7 +28,8 @@ export function forgetSource(design: Design, id: string): Design {
     ...layer,
     cut_with: layer.cut_with.filter((other) => other !== id),
   }));
-  return changeRecipes({ ...forgetCarved(design, id), layers, accepted }, forget);
+  const names = forgetWords(design.names, id);
+  return changeRecipes({ ...forgetCarved(design, id), layers, accepted, names }, forget);
 }
 
 /** A recipe with its picked places and nested recipes changed: the model says which fields hold them. */

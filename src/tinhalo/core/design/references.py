@@ -27,6 +27,7 @@ def check_references(design: Design) -> None:
     for index, layer in enumerate(design.layers):
         problems += _unknown(layer, f"layers.{index}.recipe", ids, art)
     problems += _art_problems(design) + _cut_problems(design) + _carving_problems(design)
+    problems += _list_problems(design)
     titles = {layer.id: layer.title for layer in design.layers}
     circle = graph.circle(design.made_from)
     if circle:
@@ -132,6 +133,19 @@ def _carving_problems(design: Design) -> list[Problem]:
     twice = sorted({id for id in named if named.count(id) > 1 or id == design.carving.board})
     return problems + [
         Problem("carving.levels", f"The layer “{id}” has two places in the carving; give it one.") for id in twice
+    ]
+
+
+def _list_problems(design: Design) -> list[Problem]:
+    """Columns of a list, and rules of fit, for words that are not there."""
+    if design.names is None:
+        return []
+    art = {one.id for one in design.art}
+    named = [*(one.art for one in design.names.columns if one.art), *(one.art for one in design.names.fits)]
+    return [
+        Problem("names", f"The list has words for “{id}”, but no art has that id.")
+        for id in dict.fromkeys(named)
+        if id not in art
     ]
 
 

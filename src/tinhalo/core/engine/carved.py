@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import shapely
-from shapely import MultiPolygon
+from shapely import MultiLineString, MultiPolygon
 
 from tinhalo.core.design.carving import Carving
 from tinhalo.core.engine.built import Build, BuiltLayer
@@ -110,7 +110,7 @@ def carved(build: Build) -> Carved | None:
         area = _carved_away(board.region, [one.area for one in standing], over)
         passes.append(Pass(area, start, level.depth, tuple(grown[:-1])))
         start += level.depth
-    named = [board, *(one for level in levels for one in level), *_marked(build)]
+    named = [board, *(one for level in levels for one in level), *_marked(build, board)]
     key = digest(set.model_dump_json(), f"{board.material.thickness}", *(f"{one.layer.id} {one.key}" for one in named))
     return Carved(
         key,
@@ -119,15 +119,16 @@ def carved(build: Build) -> Carved | None:
         board.region.area,
         stock,
         tuple(passes),
-        tuple(one for one in _marked(build) if one.layer.process == "score"),
-        tuple(one for one in _marked(build) if one.layer.process == "engrave"),
-        tuple(_told(build, set, board, levels, tops, tangent)),
+        tuple(one for one in _marked(build, board) if one.layer.process == "score"),
+        tuple(one for one in _marked(build, board) if one.layer.process == "engrave"),
+        tuple(_told(build, set, board, levels, tops, passes[0].area, tangent)),
     )
 
 
-def _marked(build: Build) -> list[BuiltLayer]:
-    """Layers that are lines or pockets in the board."""
-    return [one for one in build.leaving() if one.layer.process in ("score", "engrave")]
+def _marked(build: Build, board: BuiltLayer) -> list[BuiltLayer]:
+    """Layers that are lines or pockets in the board: those of its material."""
+    marks = [one for one in build.leaving() if one.layer.process in ("score", "engrave")]
+    return [one for one in marks if one.layer.material == board.layer.material]
 
 
 def _carved_away(board: Region, standing: Sequence[MultiPolygon], over: float) -> MultiPolygon:
@@ -154,6 +155,7 @@ def _told(
     board: BuiltLayer,
     levels: Sequence[Sequence[BuiltLayer]],
     tops: Sequence[Region],
+    ground: MultiPolygon,
     tangent: float,
 ) -> list[str]:
     """What will not come out as drawn."""
@@ -179,9 +181,17 @@ def _told(
     for one in build.leaving():
         if one.layer.process == "carve" and one.layer.id not in placed:
             sentences.append(f"{_called(one)} is to be carved and stands at no level: nothing comes of it.")
-    everything = wrapped([one.region.bounds for level in levels for one in level if one.region.bounds])
+    marks = _marked(build, board)
+    for one in marks:
+        # What is marked is marked on top: nothing of that is left where the ground is carved away.
+        lost = shapely.intersection(one.region.area, ground)
+        if lost.area > _TOLD_AREA and one.layer.process == "engrave":
+            sentences.append(f"{_called(one)} lies over carved ground, in an area of {area(lost.area, unit)}.")
+        elif one.layer.process == "score" and shapely.intersects(_lines(one), ground):
+            sentences.append(f"{_called(one)} runs over carved ground: nothing of it is left there.")
+    everything = wrapped([one.region.bounds for level in [*levels, marks] for one in level if one.region.bounds])
     if everything and not shapely.covers(shapely.box(*board.region.bounds or (0, 0, 0, 0)), shapely.box(*everything)):
-        sentences.append(f"Words stand over the edge of {_called(board)}: what is beyond it is not there.")
+        sentences.append(f"Something stands over the edge of {_called(board)}: what is beyond it is not there.")
     return sentences
 
 
@@ -206,6 +216,11 @@ def _on_slopes(
                     f"is cut off there. Keep {length(fallen * tangent, unit)} between them."
                 )
     return sentences
+
+
+def _lines(built: BuiltLayer) -> shapely.Geometry:
+    """What is engraved of a layer that is scored: its edge and its marks."""
+    return shapely.union_all([built.region.area.boundary, MultiLineString(built.region.marks.tolist())])
 
 
 def _called(built: BuiltLayer) -> str:

@@ -106,10 +106,10 @@ def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
         slopes += [op for op in made.operations if isinstance(op.tool, VBit)]
         sentences += made.told
     if one.lines:
-        slopes.append(_engraved(one.set, one.lines))
+        slopes.append(_engraved(one.set, one.lines, one.board))
     last: list[Operation] = []
     if mill := one.set.mill:
-        floors += [op for layer in one.pockets if (op := _pocket(one.set, mill, layer, sentences, unit))]
+        floors += [op for layer in one.pockets if (op := _pocket(one, mill, layer, sentences, unit))]
         if one.set.cut_out and not one.board.is_empty:
             last = _cut_out(one, mill)
     elif one.pockets or one.set.cut_out:
@@ -191,24 +191,25 @@ def _left_standing(found: VCarving, level: Pass, bit: VBit, title: str, unit: Un
     ]
 
 
-def _engraved(set: Carving, layers: Sequence[BuiltLayer]) -> Operation:
-    """Along the lines of layers."""
-    lines: list[Floats] = []
+def _engraved(set: Carving, layers: Sequence[BuiltLayer], board: MultiPolygon) -> Operation:
+    """Along the lines of layers, as far as the board goes."""
+    every: list[Floats] = []
     for one in layers:
-        lines += [np.asarray(ring.coords)[:, :2] for ring in _boundaries(one.region.area)]
-        lines += list(one.region.marks)
-    kept = [fewer(line, _FOLLOWED) for line in lines]
+        rings = [ring for piece in one.region.area.geoms for ring in (piece.exterior, *piece.interiors)]
+        every += [np.asarray(ring.coords)[:, :2] for ring in rings]
+        every += list(one.region.marks)
+    found = shapely.intersection(np.array([shapely.linestrings(one) for one in every], object), board)
+    merged = shapely.line_merge(found)  # pyright: ignore[reportUnknownMemberType, reportUnknownVariableType]
+    lines = [one for one in shapely.get_parts(merged) if one.geom_type == "LineString"]
+    kept = [fewer(shapely.get_coordinates(one), _FOLLOWED) for one in lines]
     depths = mill_paths.passes(0, set.line_depth, set.bit.down)
     paths = [_lowered(line, z) for line in near_each_other(kept) for z in depths]
     return Operation("Engrave the lines", set.bit, tuple(paths))
 
 
-def _boundaries(area: MultiPolygon) -> list[shapely.LinearRing]:
-    return [ring for piece in area.geoms for ring in (piece.exterior, *piece.interiors)]
-
-
-def _pocket(set: Carving, mill: EndMill, layer: BuiltLayer, sentences: list[str], unit: Unit) -> Operation | None:
-    cleared = mill_paths.clear(layer.region.area, mill.diameter, set.step, set.way)
+def _pocket(one: Carved, mill: EndMill, layer: BuiltLayer, sentences: list[str], unit: Unit) -> Operation | None:
+    set, pocket = one.set, Region.of(shapely.intersection(layer.region.area, one.board)).area
+    cleared = mill_paths.clear(pocket, mill.diameter, set.step, set.way)
     if cleared.rest.area > _TOLD_AREA:
         sentences.append(
             f"“{layer.layer.title}”: {mill.name} leaves {area(cleared.rest.area, unit)} of the pocket standing in "
