@@ -220,6 +220,19 @@ class Offsets(unittest.TestCase):
         one, work = worked(sign())
         self.assertEqual((*one.told, *work.told), ())
 
+    def test_words_are_sunk_into_the_top(self) -> None:
+        one, work = worked(sign(levels=[{"layers": []}], sunk=["upper", "lower"], sunk_depth=1.5))
+        self.assertEqual(("Sunk words", 0.0, 1.5), (one.passes[0].title, one.passes[0].start, one.passes[0].depth))
+        # “Frame” is carved nowhere: that is told, and nothing else.
+        self.assertEqual(
+            ["“Frame” is to be carved and stands at no level: nothing comes of it."], [*one.told, *work.told]
+        )
+        found = relief(one, work, 900)
+        self.assertIsNone(found.gouged.at)
+        self.assertIsNone(found.left.at)
+        raised, _ = worked(sign(sunk=["lower"], levels=[{"layers": ["upper", "frame"], "depth": 2}]))
+        self.assertIn("“Lower words” is sunk where ground is carved away", " ".join(raised.told))
+
     def test_a_layer_has_one_place_and_is_there(self) -> None:
         for levels in ([{"layers": ["gone"]}], [{"layers": ["upper"]}, {"layers": ["upper"]}], [{"layers": ["board"]}]):
             with self.subTest(levels), self.assertRaises(DesignError):

@@ -27,6 +27,8 @@ from tinhalo.core.output.pack import manifest, pack_files
 from tinhalo.core.output.path_order import ORDER, Stroke, ordered, travel
 
 DEMOS = sorted((Path(__file__).parents[2] / "src/tinhalo/demo/designs").glob("*.json"))
+#: The same by their names.
+BY_NAME = {path.stem: path for path in DEMOS}
 POINT = 25.4 / 72
 
 

@@ -14,7 +14,7 @@ import numpy as np
 import shapely
 import trimesh
 
-from tests.core.test_machine_files import DEMOS, demo
+from tests.core.test_machine_files import BY_NAME, DEMOS, demo
 from tests.support import LIBRARY
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
@@ -85,7 +85,7 @@ class Raised(unittest.TestCase):
         self.assertGreater(mesh.volume, 3 * thin.area)
 
     def test_a_face_is_its_area(self) -> None:
-        area = demo(DEMOS[0]).layers[0].region.area
+        area = demo(BY_NAME["bram-kite-tag"]).layers[0].region.area
         face = flat(area, 2)
         a, b, c = (face.points[face.triangles[:, k]] for k in range(3))
         normals = np.cross(b - a, c - a)
@@ -144,7 +144,7 @@ class Stacks(unittest.TestCase):
 
 class Files(unittest.TestCase):
     def test_both_formats_are_read_back_as_the_same_solids(self) -> None:
-        for path in (DEMOS[2], DEMOS[6]):
+        for path in (BY_NAME["fenna-keyring"], BY_NAME["launch-field-sign"]):
             made = demo(path)
             hand_over = made.design.hand_over.model_copy(
                 update={"solids": made.design.hand_over.solids.model_copy(update={"formats": ("3mf", "stl")})}

@@ -33,8 +33,9 @@ class CarvingRequest(BaseModel):
 
 
 class PassReply(BaseModel):
-    """One level: where it starts and how deep it goes, in mm; and by how much what stands higher has grown by then."""
+    """One pass: where it starts and how deep it goes, in mm; and by how much what stands higher has grown by then."""
 
+    title: str
     start_mm: float
     depth_mm: float
     grown_mm: list[float]
@@ -167,6 +168,7 @@ def _reply(document: Design, one: Carved, work: Work) -> CarvingReply:
         depth_mm=one.depth,
         passes=[
             PassReply(
+                title=each.title,
                 start_mm=each.start,
                 depth_mm=each.depth,
                 grown_mm=list(each.grown),

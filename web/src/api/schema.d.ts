@@ -2048,6 +2048,18 @@ export interface components {
             /** Levels */
             levels: components["schemas"]["Level-Input"][];
             /**
+             * Sunk
+             * @description layers that are cut into the top
+             * @default []
+             */
+            sunk: string[];
+            /**
+             * Sunk Depth
+             * @description of what is sunk, at most: it ends in a flat floor there
+             * @default 3
+             */
+            sunk_depth: number;
+            /**
              * @default {
              *       "name": "60° V-bit",
              *       "feed": 1200,
@@ -2151,6 +2163,18 @@ export interface components {
             board: string;
             /** Levels */
             levels: components["schemas"]["Level-Output"][];
+            /**
+             * Sunk
+             * @description layers that are cut into the top
+             * @default []
+             */
+            sunk: string[];
+            /**
+             * Sunk Depth
+             * @description of what is sunk, at most: it ends in a flat floor there
+             * @default 3
+             */
+            sunk_depth: number;
             /**
              * @default {
              *       "name": "60° V-bit",
@@ -6117,9 +6141,11 @@ export interface components {
         };
         /**
          * PassReply
-         * @description One level: where it starts and how deep it goes, in mm; and by how much what stands higher has grown by then.
+         * @description One pass: where it starts and how deep it goes, in mm; and by how much what stands higher has grown by then.
          */
         PassReply: {
+            /** Title */
+            title: string;
             /** Start Mm */
             start_mm: number;
             /** Depth Mm */

@@ -41,6 +41,7 @@ export function useCarving(design: Design) {
 
 function Panel({ design, carving }: { design: Design; carving: Carving }) {
   const queries = useQueryClient();
+  const unit = useUnit();
   const { data, error, isFetching } = useCarving(design);
   const layers = carvedLayers(design);
   const called = (id: string) => {
@@ -100,6 +101,22 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
           />
         ))}
       </ol>
+      {carving.sunk.length > 0 && (
+        <p className="leading-7">
+          Sunk into the top: <span className="font-semibold">{carving.sunk.map(called).join(", ")}</span>, at
+          most{" "}
+          <EditNumber
+            inline
+            label="Depth of what is sunk"
+            value={carving.sunk_depth}
+            unit={unit}
+            above={0}
+            max={200}
+            edits={(sunk_depth) => edits((now) => patchCarving(now, { sunk_depth }), "carving.sunk")}
+          />{" "}
+          deep.
+        </p>
+      )}
       {layers.length > 0 && (
         <ul className="mt-1 flex flex-col">
           {layers.map(({ layer, level }) => (
@@ -117,7 +134,9 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
                     ),
                   },
                 ]}
-                onChange={(next) => edit((now) => setLevel(now, layer.id, Number(next)))}
+                onChange={(next) =>
+                  edit((now) => setLevel(now, layer.id, next === "sunk" ? next : Number(next)))
+                }
               />
             </li>
           ))}
@@ -145,6 +164,7 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
 
 const placesIn = (carving: Carving, loose: boolean) => [
   ...carving.levels.map((_, index) => ({ value: String(index), text: placeOf(index) })),
+  { value: "sunk", text: "sunk into the top" },
   ...(loose ? [{ value: "none", text: "nowhere yet" }] : []),
 ];
 

@@ -29,7 +29,9 @@ export default function ReliefView({ slow }: { slow: boolean }) {
   const design = useDesign();
   const unit = useUnit();
   const materials = useMaterials();
-  const levels = design.carving?.levels ?? [];
+  // What is sunk is a pass of its own, after those of the levels.
+  const { levels = [], sunk = [] } = design.carving ?? {};
+  const passes = (levels.some((one) => one.layers.length) ? levels.length : 0) + (sunk.length > 0 ? 1 : 0);
   const [which, setWhich] = useState("all");
   const [paint, setPaint] = useState<"wood" | "apart">("wood");
   const [under, setUnder] = useState<{ x: number; y: number; z: number; off: number } | null>(null);
@@ -134,7 +136,10 @@ export default function ReliefView({ slow }: { slow: boolean }) {
             {
               options: [
                 { value: "all", text: "the finished board" },
-                ...levels.map((_, k) => ({ value: String(k), text: `only pass ${k + 1}` })),
+                ...Array.from({ length: passes }, (_, k) => ({
+                  value: String(k),
+                  text: `only pass ${k + 1}`,
+                })),
               ],
             },
           ]}

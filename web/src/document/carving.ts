@@ -34,13 +34,17 @@ export function patchLevel(design: Design, index: number, change: Partial<Level>
   return levels ? patchCarving(design, { levels }) : design;
 }
 
-/** Put a layer at a level, and nowhere else. */
-export function setLevel(design: Design, id: string, index: number): Design {
-  const levels = design.carving?.levels.map((one, k) => {
-    const layers = one.layers.filter((other) => other !== id);
-    return { ...one, layers: k === index ? [...layers, id] : layers };
-  });
-  return levels ? patchCarving(design, { levels }) : design;
+/** Where a layer is carved: standing at a level, or sunk into the top. */
+export type Standing = number | "sunk";
+
+/** Put a layer there, and nowhere else. */
+export function setLevel(design: Design, id: string, where: Standing): Design {
+  const without = forgetCarved(design, id, false);
+  const levels = without.carving?.levels.map((one, k) =>
+    k === where ? { ...one, layers: [...one.layers, id] } : one,
+  );
+  const sunk = without.carving?.sunk ?? [];
+  return levels ? patchCarving(without, { levels, sunk: where === "sunk" ? [...sunk, id] : sunk }) : design;
 }
 
 /** One more level under the others, as deep as the last. */
@@ -67,25 +71,27 @@ export function forgetCarved(design: Design, id: string, boardToo = true): Desig
     ...one,
     layers: one.layers.filter((other) => other !== id),
   }));
-  return patchCarving(design, { levels });
+  return patchCarving(design, { levels, sunk: design.carving.sunk.filter((other) => other !== id) });
 }
 
 /** How many levels down the top of a layer is: of the board its lowest ground; null of what has no place in the carving. */
 export function levelsDown(design: Design, id: string): number | null {
   const { carving } = design;
   if (!carving) return null;
-  if (carving.board === id) return carving.levels.length;
+  if (carving.board === id)
+    return carving.levels.some((one) => one.layers.length) ? carving.levels.length : 0;
+  if (carving.sunk.includes(id)) return 1;
   const level = carving.levels.findIndex((one) => one.layers.includes(id));
   return level < 0 ? null : level;
 }
 
-/** Layers that are carved, and at which level each stands; null where it stands at none. */
-export function carvedLayers(design: Design): { layer: Layer; level: number | null }[] {
-  const levels = design.carving?.levels ?? [];
+/** Layers that are carved, and where each is; null where that is not said. */
+export function carvedLayers(design: Design): { layer: Layer; level: Standing | null }[] {
+  const { levels = [], sunk = [] } = design.carving ?? {};
   return design.layers
     .filter((layer) => layer.process === "carve")
     .map((layer) => {
       const level = levels.findIndex((one) => one.layers.includes(layer.id));
-      return { layer, level: level < 0 ? null : level };
+      return { layer, level: sunk.includes(layer.id) ? "sunk" : level < 0 ? null : level };
     });
 }

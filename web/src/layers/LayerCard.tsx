@@ -10,10 +10,11 @@ import type { Layer, Process } from "../document/types";
 import { area, length } from "../document/units";
 import { RecipeSentence } from "../recipe/RecipeSentence";
 import { select, selectLayer, useSelection } from "../state/selection";
-import { edit, edits, endGesture, usePart, useUnit } from "../state/timeline";
+import { edit, edits, endGesture, now, usePart, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { enterRow, row } from "../ui/rows";
+import { say } from "../ui/toast";
 import { CardMenu } from "./CardMenu";
 import { ColourButton } from "./ColourButton";
 import { plainMaterial, useMaterials } from "./catalogue";
@@ -242,7 +243,11 @@ const Making = memo(function Making({ layer, name, material, process }: MakingPr
       <Choice
         label={`Process of ${name}`}
         value={process}
-        onChange={(next) => edit((design) => setProcess(design, layer, next))}
+        onChange={(next) => {
+          edit((design) => setProcess(design, layer, next));
+          if (next === "carve" && !now().carving)
+            say("Carving needs a board: a layer that is cut, such as a plate under the words.");
+        }}
         groups={[{ options: OFFERED }]}
       />
     </div>

@@ -36,6 +36,8 @@ class Carving(Strict):
 
     board: Identifier
     levels: Annotated[tuple[Level, ...], Field(min_length=1, max_length=6)]
+    sunk: Annotated[tuple[Identifier, ...], Field(max_length=50, description="layers that are cut into the top")] = ()
+    sunk_depth: Annotated[float, mm("of what is sunk, at most: it ends in a flat floor there", gt=0, le=200)] = 3
     bit: VBit = VBit(name="60° V-bit", down=3)
     mill: EndMill | None = EndMill(name="1/8 in end mill")
     ridge: Annotated[float, mm("high at most, where the bit clears what the mill left of a floor", gt=0, le=5)] = 0.1
@@ -54,5 +56,7 @@ class Carving(Strict):
     def levels_down(self, layer: str) -> int | None:
         """How many levels down a layer's top is; of the board its lowest ground; None of what has no place in it."""
         if layer == self.board:
-            return len(self.levels)
+            return len(self.levels) if any(level.layers for level in self.levels) else 0
+        if layer in self.sunk:
+            return 1
         return next((k for k, level in enumerate(self.levels) if layer in level.layers), None)

@@ -124,7 +124,7 @@ def _carving_problems(design: Design) -> list[Problem]:
     if design.carving is None:
         return []
     ids = {layer.id for layer in design.layers}
-    named = [id for level in design.carving.levels for id in level.layers]
+    named = [*(id for level in design.carving.levels for id in level.layers), *design.carving.sunk]
     problems = [
         Problem("carving", f"The carving has a layer “{id}”, but no layer has that id.")
         for id in dict.fromkeys([design.carving.board, *named])

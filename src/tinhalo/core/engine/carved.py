@@ -31,15 +31,17 @@ _BESIDE, _TRIMMED = 2.0, 0.5
 
 @dataclass(frozen=True)
 class Pass:
-    """One level of the ground.
+    """One level of the ground, or what is sunk into the top.
 
     Attributes:
+        title: what it is.
         area: what is carved, at its upper edge.
         start: how deep it begins, in mm.
         depth: how much deeper it goes.
         grown: how much wider what stands higher is at its start than at its top, for each earlier level, in mm.
     """
 
+    title: str
     area: MultiPolygon
     start: float
     depth: float
@@ -80,7 +82,7 @@ class Carved:
     @property
     def depth(self) -> float:
         """Of the lowest ground, in mm."""
-        return sum(level.depth for level in self.set.levels)
+        return max((one.start + one.depth for one in self.passes), default=0.0)
 
 
 def carved(build: Build) -> Carved | None:
@@ -93,14 +95,17 @@ def carved(build: Build) -> Carved | None:
     levels = [[by_id[id] for id in level.layers if not by_id[id].layer.hidden] for level in set.levels]
     tangent = Cone.of(set.bit.angle).tangent
     # Where ground runs out over the edge, the bit follows its slope half of that way.
-    widest = max(level.depth for level in set.levels) * tangent + set.bit.tip / 2 + _BESIDE / 2
+    deepest = max(set.sunk_depth, *(level.depth for level in set.levels))
+    widest = deepest * tangent + set.bit.tip / 2 + _BESIDE / 2
     beside = _BESIDE + max(set.mill.diameter if set.mill else 0.0, widest / 2 + _TRIMMED)
     x0, y0, x1, y1 = board.region.bounds or (0.0, 0.0, 0.0, 0.0)
     stock = (x0 - beside, y0 - beside, x1 + beside, y1 + beside)
     tops = [Region.of(shapely.union_all([one.region.area for one in level])) for level in levels]
+    sunk = [by_id[id] for id in set.sunk if not by_id[id].layer.hidden]
     passes: list[Pass] = []
     start = 0.0
-    for number, level in enumerate(set.levels):
+    # Where nothing stands there is no ground to go down to: words may be sunk alone.
+    for number, level in enumerate(set.levels if any(levels) else ()):
         # What stands at a level has been sloping out since its top.
         tops_at = [sum(one.depth for one in set.levels[:k]) for k in range(number + 1)]
         grown = [(start - top) * tangent for top in tops_at]
@@ -108,9 +113,14 @@ def carved(build: Build) -> Carved | None:
         # The slope at the far side of that is beside the board, and the bit no further out than the stock.
         over = level.depth * tangent + set.bit.tip / 2 + _BESIDE / 2
         area = _carved_away(board.region, [one.area for one in standing], over)
-        passes.append(Pass(area, start, level.depth, tuple(grown[:-1])))
+        title = f"Level {number + 1}" if len(set.levels) > 1 else "The ground"
+        passes.append(Pass(title, area, start, level.depth, tuple(grown[:-1])))
         start += level.depth
-    named = [board, *(one for level in levels for one in level), *_marked(build, board)]
+    if sunk:
+        into = shapely.intersection(shapely.union_all([one.region.area for one in sunk]), board.region.area)
+        passes.append(Pass("Sunk words", Region.of(into).area, 0.0, set.sunk_depth, ()))
+    ground = passes[0].area if any(levels) else MultiPolygon()
+    named = [board, *sunk, *(one for level in levels for one in level), *_marked(build, board)]
     key = digest(set.model_dump_json(), f"{board.material.thickness}", *(f"{one.layer.id} {one.key}" for one in named))
     return Carved(
         key,
@@ -121,7 +131,7 @@ def carved(build: Build) -> Carved | None:
         tuple(passes),
         tuple(one for one in _marked(build, board) if one.layer.process == "score"),
         tuple(one for one in _marked(build, board) if one.layer.process == "engrave"),
-        tuple(_told(build, set, board, levels, tops, passes[0].area, tangent)),
+        tuple(_told(build, set, board, levels, sunk, ground, tangent)),
     )
 
 
@@ -154,33 +164,39 @@ def _told(
     set: Carving,
     board: BuiltLayer,
     levels: Sequence[Sequence[BuiltLayer]],
-    tops: Sequence[Region],
+    sunk: Sequence[BuiltLayer],
     ground: MultiPolygon,
     tangent: float,
 ) -> list[str]:
     """What will not come out as drawn."""
     unit = build.design.unit
     sentences: list[str] = []
-    thickness, depth = board.material.thickness, sum(level.depth for level in set.levels)
+    down = [level.depth for level in set.levels] if any(levels) else []
+    deep = [*down, set.sunk_depth] if sunk else down
+    thickness, depth = board.material.thickness, max(sum(down), set.sunk_depth if sunk else 0.0)
     if depth >= thickness:
         sentences.append(
             f"The carving goes {length(depth, unit)} deep, and {_called(board)} is {length(thickness, unit)} thick: "
             "carve less deep, or take a thicker board."
         )
-    if not levels[0]:
+    if not levels[0] and (any(levels) or not sunk):
         sentences.append("Nothing stands as high as the board: give the first level its words and the frame.")
     widest = (set.bit.diameter - set.bit.tip) / 2 / tangent
-    deepest = max(level.depth for level in set.levels)
+    deepest = max(deep, default=0.0)
     if deepest > widest:
         sentences.append(
             f"{set.bit.name} is {length(set.bit.diameter, unit)} wide: it carves {length(widest, unit)} deep at most, "
             f"and {length(deepest, unit)} is asked for in one level. Take a wider bit, or carve less deep."
         )
-    sentences += _on_slopes(build, set, levels, tops, tangent)
-    placed = {one.layer.id for level in levels for one in level}
+    sentences += _on_slopes(build, set, levels, tangent)
+    placed = {*set.sunk, *(id for level in set.levels for id in level.layers)}
     for one in build.leaving():
         if one.layer.process == "carve" and one.layer.id not in placed:
             sentences.append(f"{_called(one)} is to be carved and stands at no level: nothing comes of it.")
+    for one in sunk:
+        lost = float(shapely.intersection(one.region.area, ground).area)
+        if lost > _TOLD_AREA:
+            sentences.append(f"{_called(one)} is sunk where ground is carved away, in an area of {area(lost, unit)}.")
     marks = _marked(build, board)
     for one in marks:
         # What is marked is marked on top: nothing of that is left where the ground is carved away.
@@ -189,16 +205,15 @@ def _told(
             sentences.append(f"{_called(one)} lies over carved ground, in an area of {area(lost.area, unit)}.")
         elif one.layer.process == "score" and shapely.intersects(_lines(one), ground):
             sentences.append(f"{_called(one)} runs over carved ground: nothing of it is left there.")
-    everything = wrapped([one.region.bounds for level in [*levels, marks] for one in level if one.region.bounds])
+    everything = wrapped([one.region.bounds for level in [*levels, sunk, marks] for one in level if one.region.bounds])
     if everything and not shapely.covers(shapely.box(*board.region.bounds or (0, 0, 0, 0)), shapely.box(*everything)):
         sentences.append(f"Something stands over the edge of {_called(board)}: what is beyond it is not there.")
     return sentences
 
 
-def _on_slopes(
-    build: Build, set: Carving, levels: Sequence[Sequence[BuiltLayer]], tops: Sequence[Region], tangent: float
-) -> list[str]:
+def _on_slopes(build: Build, set: Carving, levels: Sequence[Sequence[BuiltLayer]], tangent: float) -> list[str]:
     """Words that stand where something higher still slopes."""
+    tops = [Region.of(shapely.union_all([one.region.area for one in level])) for level in levels]
     unit = build.design.unit
     sentences: list[str] = []
     for number in range(1, len(levels)):

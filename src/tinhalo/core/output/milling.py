@@ -95,11 +95,10 @@ def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
     slopes: list[Operation] = []
     sentences: list[str] = []
     for number, level in enumerate(one.passes):
-        title = f"Level {number + 1}" if len(one.passes) > 1 else "The ground"
-        key = _key(one.set, level, title, unit)
+        key = _key(one.set, level, number, unit)
 
-        def make(level: Pass = level, number: int = number, title: str = title) -> Work:
-            return _level(one, level, number, title, unit)
+        def make(level: Pass = level, number: int = number) -> Work:
+            return _level(one, level, number, level.title, unit)
 
         made = memo.get(key, Work, make)
         floors += [op for op in made.operations if isinstance(op.tool, EndMill)]
@@ -118,10 +117,10 @@ def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
     return Work(tuple(op for op in order if op.paths), tuple(sentences))
 
 
-def _key(set: Carving, level: Pass, title: str, unit: Unit) -> str:
+def _key(set: Carving, level: Pass, number: int, unit: Unit) -> str:
     """All that the work of a level depends on."""
     tools = set.model_dump_json(include={"bit", "mill", "ridge", "step", "way"})
-    return digest("a level", level.area.wkb_hex, tools, f"{level.start} {level.depth}", title, unit)
+    return digest("a level", level.area.wkb_hex, tools, f"{level.start} {level.depth} {number}", level.title, unit)
 
 
 def _level(one: Carved, level: Pass, number: int, title: str, unit: Unit) -> Work:
