@@ -144,12 +144,12 @@ class Rows(unittest.TestCase):
         dress = {"layer": "face", "material": "vinyl", "colour": "#123456"}
         data["colour_ways"] = [{"name": "Night", "layers": [dress]}]
         columns = (Column(use="words", art="w"), Column(use="colour_way"), Column(use="copies"))
-        names = Names(columns=columns, rows=(("Bram", "night", "3"), ("Ida", "Noon", "x")))
+        names = Names(columns=columns, rows=(("Bram", "night", "3"), ("Ida", "Noon", "²")))
         first, second = (row_of(parse_design(data), names, k, LIBRARY) for k in (0, 1))
         self.assertEqual(("vinyl", 3, ()), (first.design.layers[0].material, first.copies, first.told))
         self.assertEqual(1, second.copies)
         self.assertIn("There is no colour way “Noon”", second.told[0])
-        self.assertIn("“x” is no number of pieces", second.told[1])
+        self.assertIn("“²” is no number of pieces", second.told[1])
 
     def test_words_are_made_to_fit_as_asked(self) -> None:
         long = "Anna Sophia Maria"

@@ -89,18 +89,20 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
         />
         .
       </p>
-      <ol className="flex flex-col gap-1">
-        {carving.levels.map((level, index) => (
-          <Level
-            // biome-ignore lint/suspicious/noArrayIndexKey: levels have no names, only their place
-            key={index}
-            index={index}
-            depth={level.depth}
-            titles={level.layers.map(called)}
-            reasons={data?.passes[index]?.reasons ?? []}
-          />
-        ))}
-      </ol>
+      {(carving.sunk.length === 0 || carving.levels.some((one) => one.layers.length > 0)) && (
+        <ol className="flex flex-col gap-1">
+          {carving.levels.map((level, index) => (
+            <Level
+              // biome-ignore lint/suspicious/noArrayIndexKey: levels have no names, only their place
+              key={index}
+              index={index}
+              depth={level.depth}
+              titles={level.layers.map(called)}
+              reasons={data?.passes[index]?.reasons ?? []}
+            />
+          ))}
+        </ol>
+      )}
       {carving.sunk.length > 0 && (
         <p className="leading-7">
           Sunk into the top: <span className="font-semibold">{carving.sunk.map(called).join(", ")}</span>, at

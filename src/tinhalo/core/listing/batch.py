@@ -15,10 +15,11 @@ from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wai
 from dataclasses import asdict, dataclass
 from pathlib import Path
 
+from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.lettering.own import OwnFiles
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.hand_over import Format
-from tinhalo.core.design.names import Names
+from tinhalo.core.design.names import Column, Names
 from tinhalo.core.engine.build import build
 from tinhalo.core.findings.causes import causes_of
 from tinhalo.core.findings.survey import survey
@@ -202,14 +203,11 @@ def _make(index: int, folder: str) -> Done:
 
 def usual_columns(design: Design, titles: Sequence[str], rows: Sequence[Sequence[str]]) -> Names:
     """Columns as they are most likely meant: by their titles, numbers as copies, the rest in order to the words."""
-    from tinhalo.core.artwork.lettering.block import Lettering
-    from tinhalo.core.design.names import Column
-
     blocks = [one.id for one in design.art if isinstance(one, Lettering)]
     columns: list[Column] = []
     for k in range(len(rows[0]) if rows else 0):
         title = titles[k] if k < len(titles) else ""
-        are_numbers = k > 0 and all(row[k].isdigit() for row in rows if row[k])
+        are_numbers = k > 0 and all(row[k].isdecimal() for row in rows if row[k])
         if title.strip().casefold() in ("copies", "count", "number", "pieces") or (are_numbers and not title):
             columns.append(Column(title=title, use="copies"))
         elif title.strip().casefold() in ("colour way", "color way", "colours", "colors", "colour", "color"):

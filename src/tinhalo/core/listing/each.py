@@ -80,7 +80,7 @@ def _copies(used: list[tuple[Column, str]]) -> tuple[int, str]:
     asked = next((text.strip() for column, text in used if column.use == "copies"), "")
     if not asked:
         return 1, ""
-    if asked.isdigit() and int(asked) <= 1_000:
+    if asked.isdecimal() and int(asked) <= 1_000:
         return int(asked), ""
     return 1, f"“{asked}” is no number of pieces up to 1000: one is made."
 

@@ -208,5 +208,5 @@ def _is_titled(rows: Sequence[Sequence[str]]) -> bool:
     first = [cell.lower() for cell in rows[0]]
     if any(cell in _TITLES for cell in first):
         return True
-    numbers = [all(len(row) > k and row[k].isdigit() for row in rows[1:]) for k in range(len(first))]
-    return any(number and not cell.isdigit() for cell, number in zip(first, numbers, strict=True))
+    numbers = [all(len(row) > k and row[k].isdecimal() for row in rows[1:]) for k in range(len(first))]
+    return any(number and not cell.isdecimal() for cell, number in zip(first, numbers, strict=True))
