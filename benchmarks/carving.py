@@ -63,7 +63,7 @@ def main() -> None:
     design = sign(SCRIPT, "great-vibes", 60, 480, 120)
     made = build(design, LIBRARY)
     script = made.layers[0].region.area
-    plain = Region.of(shapely.simplify(script, Cone.of(60).within / 2)).area
+    plain = Region.of(shapely.simplify(script, Cone.of(60).within * 2 / 3)).area
     found = carve(script, Cone.of(60), 3)
     points = sum(map(len, (*found.walls, *found.grooves)))
     bare = took(lambda: voronoi(sites_of(plain)))

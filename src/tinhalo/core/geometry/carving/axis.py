@@ -48,7 +48,7 @@ def carved_axis(area: MultiPolygon, most: float, within: float) -> list[Floats]:
     radius[found.ends[:, 0]], radius[found.ends[:, 1]] = found.radii(start), found.radii(end)
     lengths = np.hypot(*(end - start).T)
     ends = found.ends.astype(np.int64)
-    kept, dots = _pruned(ends, *_meeting(ends, len(radius)), radius, lengths, 0.75 * within)
+    kept, dots = _pruned(ends, *_meeting(ends, len(radius)), radius, lengths, 0.85 * within)
     graph = _clipped(_drawn(found, radius, np.flatnonzero(kept), within / 4), most)
     lines = [graph.places[line] for line in _lines(graph)]
     lines = [one[_fewer(one, within / 2)] for one in lines]

@@ -74,7 +74,7 @@ class Carving:
 def carve(area: MultiPolygon, cone: Cone, depth: float) -> Carving:
     """How an area is carved down to a depth in mm, below where its edge is."""
     within = cone.within
-    plain = Region.of(shapely.simplify(area, within / 2)).area
+    plain = Region.of(shapely.simplify(area, within * 2 / 3)).area
     inner = _shrunk(plain, cone.keeps_off(depth))
     floor = inner if cone.tip == 0 else _shrunk(plain, depth * cone.tangent)
     walls = [_at(fewer(ring, within / 2), -depth) for ring in rings_of(inner)]
