@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
     from tinhalo.api.app import Shop
+    from tinhalo.core.design.hand_over import Format
     from tinhalo.core.listing.batch import Done
 
 #: Exit code for input that cannot be used; the reason is on standard error.
@@ -127,15 +128,14 @@ def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.engine.build import build
     from tinhalo.core.findings.causes import summary
     from tinhalo.core.findings.survey import survey
-    from tinhalo.core.output.formats import FORMATS
     from tinhalo.core.output.pack import pack_files
     from tinhalo.core.recipe.apart import steps_apart
     from tinhalo.core.runtime.memo import Memo
 
-    asked = dict.fromkeys(name.strip().lower() for name in args.formats.split(",") if name.strip())
-    unknown = [name for name in asked if name not in FORMATS]
-    if unknown:
-        return _refuse(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")
+    try:
+        formats = _formats(args.formats)
+    except ValueError as error:
+        return _refuse(str(error))
     steps_apart()
     try:
         fonts = {font.name: font.read_bytes() for font in args.font}
@@ -151,13 +151,28 @@ def _pack(args: argparse.Namespace) -> int:
     try:
         args.out.mkdir(parents=True, exist_ok=True)
         memo = Memo()
-        for name, content in pack_files(built, memo, [name for name in FORMATS if name in asked]).items():
+        for name, content in pack_files(built, memo, formats).items():
             (args.out / name).write_bytes(content)
     except OSError as error:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
     for sentence in summary(survey(built, memo), design):
         print(sentence, file=sys.stderr)
     return NOT_MADE if any(layer.failures for layer in built.layers) else 0
+
+
+def _formats(asked: str) -> list[Format]:
+    """Formats by their names with commas between, in the usual order.
+
+    Raises:
+        ValueError: with a sentence, where there is none of such a name.
+    """
+    from tinhalo.core.output.formats import FORMATS
+
+    names = dict.fromkeys(name.strip().lower() for name in asked.split(",") if name.strip())
+    unknown = [name for name in names if name not in FORMATS]
+    if unknown:
+        raise ValueError(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")
+    return [name for name in FORMATS if name in names]
 
 
 def _batch(args: argparse.Namespace) -> int:
@@ -167,13 +182,12 @@ def _batch(args: argparse.Namespace) -> int:
     from tinhalo.core.listing.batch import Job, batch, leftovers, usual_columns
     from tinhalo.core.listing.quantities import as_csv, as_xlsx, table_of
     from tinhalo.core.listing.table_file import TableError, read_table
-    from tinhalo.core.output.formats import FORMATS
     from tinhalo.core.recipe.apart import steps_apart
 
-    asked = dict.fromkeys(name.strip().lower() for name in args.formats.split(",") if name.strip())
-    unknown = [name for name in asked if name not in FORMATS]
-    if unknown:
-        return _refuse(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")
+    try:
+        formats = _formats(args.formats)
+    except ValueError as error:
+        return _refuse(str(error))
     try:
         design = read_design(args.design.read_bytes())
         table = read_table(args.table.read_bytes(), args.table.name)
@@ -192,7 +206,7 @@ def _batch(args: argparse.Namespace) -> int:
         names = usual_columns(design, table.rows[0] if table.titled else (), table.rows[table.titled :])
     names = names.model_copy(update={"rows": table.rows[1:] if table.titled else table.rows})
     steps_apart()
-    job = Job(design, names, args.out, fonts, drawings, tuple(name for name in FORMATS if name in asked))
+    job = Job(design, names, args.out, fonts, drawings, tuple(formats))
     try:
         leftovers(args.out)
         done = sorted(_shown(batch(job, max(1, args.processes)), len(names.rows)), key=lambda one: one.row)

@@ -7,7 +7,7 @@ import re
 import tempfile
 import unittest
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 
 import httpx
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
@@ -29,6 +29,8 @@ FLAGS = [
 expect.set_options(timeout=15_000)
 
 
+#: The same, and it draws in the round without a graphics card.
+DRAWS = [*FLAGS, "--enable-unsafe-swiftshader"]
 #: The lowest place of a path on the screen, in pixels.
 LOWEST = """
 path => {
@@ -48,6 +50,8 @@ class BrowserTest(unittest.TestCase):
     playwright: Playwright
     browser: Browser
     server: Server
+    #: What its browser is started with.
+    flags: ClassVar[list[str]] = FLAGS
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -55,7 +59,7 @@ class BrowserTest(unittest.TestCase):
         cls.server = Server(data, "demo")
         cls.addClassCleanup(cls.server.stop)
         cls.playwright = cls.enterClassContext(sync_playwright())
-        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=cls.flags)
         cls.addClassCleanup(cls.browser.close)
 
     def setUp(self) -> None:

@@ -6,18 +6,12 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.base import CHROMIUM, FLAGS, BrowserTest
+from tests.browser.base import DRAWS, BrowserTest
 from tests.browser.test_shelf import violations
 
 
 class Carving(BrowserTest):
-    @classmethod
-    def setUpClass(cls) -> None:
-        super().setUpClass()
-        cls.browser.close()
-        cls.browser = cls.playwright.chromium.launch(
-            executable_path=CHROMIUM, args=[*FLAGS, "--enable-unsafe-swiftshader"]
-        )
+    flags = DRAWS
 
     def test_depths_and_bits_have_their_reasons_at_once(self) -> None:
         self.new_design("Ottoline", "carved-sign")

@@ -17,7 +17,7 @@ import shapely
 from PIL import Image, ImageDraw
 from playwright.sync_api import CDPSession, expect
 
-from tests.browser.base import CHROMIUM, FLAGS, BrowserTest
+from tests.browser.base import DRAWS, BrowserTest
 from tests.browser.test_shelf import violations
 from tests.support import LIBRARY
 from tinhalo.core.design.reading import parse_design
@@ -33,13 +33,7 @@ RESTS = """() => {
 
 
 class Round(BrowserTest):
-    @classmethod
-    def setUpClass(cls) -> None:
-        super().setUpClass()
-        cls.browser.close()
-        cls.browser = cls.playwright.chromium.launch(
-            executable_path=CHROMIUM, args=[*FLAGS, "--enable-unsafe-swiftshader"]
-        )
+    flags = DRAWS
 
     def look(self) -> None:
         self.page.get_by_role("radio", name="3D").click()

@@ -11,6 +11,7 @@ import re
 from collections.abc import Iterator
 
 from tinhalo.core.geometry.carving.heights import Profile
+from tinhalo.core.geometry.carving.v_paths import Cone
 from tinhalo.shop.program import UNITS, Move, Program, ProgramError
 
 MOST_MOVES = 2_000_000
@@ -48,7 +49,7 @@ def profile(text: str) -> Profile | None:
         return None
     if found["wide"]:
         return Profile(float(found["wide"]) / 2, math.inf)
-    return Profile(float(found["tip"]) / 2, 1 / math.tan(math.radians(float(found["angle"])) / 2))
+    return Cone.of(float(found["angle"]), float(found["tip"])).profile
 
 
 def _moves(text: str) -> Iterator[Move]:

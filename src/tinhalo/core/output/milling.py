@@ -17,7 +17,6 @@ from tinhalo.core.geometry.carving import mill_paths
 from tinhalo.core.geometry.carving.axis import fewer
 from tinhalo.core.geometry.carving.heights import Profile
 from tinhalo.core.geometry.carving.order import near_each_other
-from tinhalo.core.geometry.carving.v_paths import Carving as VCarving
 from tinhalo.core.geometry.carving.v_paths import Cone, carve, swept
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -66,7 +65,9 @@ class Operation:
     @property
     def profile(self) -> Profile:
         """Its tool's shape from below."""
-        return profile_of(self.tool)
+        if isinstance(self.tool, EndMill):
+            return Profile(self.tool.diameter / 2, np.inf)
+        return Cone.of(self.tool.angle, self.tool.tip).profile
 
 
 @dataclass(frozen=True)
@@ -82,13 +83,6 @@ class Work:
         return sum(path.nbytes for one in self.operations for path in one.paths) + 1000
 
 
-def profile_of(tool: VBit | EndMill) -> Profile:
-    """A tool's shape from below."""
-    if isinstance(tool, EndMill):
-        return Profile(tool.diameter / 2, np.inf)
-    return Profile(tool.tip / 2, 1 / np.tan(np.radians(tool.angle) / 2))
-
-
 def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
     """The work of a carving; each part of it kept by what it depends on."""
     floors: list[Operation] = []
@@ -98,7 +92,7 @@ def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
         key = _key(one.set, level, number, unit)
 
         def make(level: Pass = level, number: int = number) -> Work:
-            return _level(one, level, number, level.title, unit)
+            return _level(one, level, number, unit)
 
         made = memo.get(key, Work, make)
         floors += [op for op in made.operations if isinstance(op.tool, EndMill)]
@@ -123,10 +117,10 @@ def _key(set: Carving, level: Pass, number: int, unit: Unit) -> str:
     return digest("a level", level.area.wkb_hex, tools, f"{level.start} {level.depth} {number}", level.title, unit)
 
 
-def _level(one: Carved, level: Pass, number: int, title: str, unit: Unit) -> Work:
+def _level(one: Carved, level: Pass, number: int, unit: Unit) -> Work:
     if level.area.is_empty:
         return Work((), ())
-    set, bit, mill = one.set, one.set.bit, one.set.mill
+    set, bit, mill, title = one.set, one.set.bit, one.set.mill, level.title
     cone = Cone.of(bit.angle, bit.tip)
     found = carve(level.area, cone, level.depth)
     checkpoint()
@@ -152,7 +146,7 @@ def _level(one: Carved, level: Pass, number: int, title: str, unit: Unit) -> Wor
     depths = mill_paths.passes(0, level.depth, bit.down)
     paths = [_sunk(way, deepest, level.start) for deepest in depths for way in ways]
     operations.append(Operation(f"{title}: carve the slopes", bit, tuple(paths), number))
-    sentences += _left_standing(found, level, bit, title, unit)
+    sentences += _left_standing(level, bit, unit)
     return Work(tuple(operations), tuple(sentences))
 
 
@@ -176,7 +170,7 @@ def _on_board(grooves: Sequence[Floats], cone: Cone, board: MultiPolygon) -> lis
     return kept
 
 
-def _left_standing(found: VCarving, level: Pass, bit: VBit, title: str, unit: Unit) -> list[str]:
+def _left_standing(level: Pass, bit: VBit, unit: Unit) -> list[str]:
     """Grooves and corners that a flat tip is too wide for."""
     if bit.tip == 0:
         return []
@@ -185,8 +179,8 @@ def _left_standing(found: VCarving, level: Pass, bit: VBit, title: str, unit: Un
     if left < _TOLD_AREA:
         return []
     return [
-        f"{title}: the tip of {bit.name}, {length(bit.tip, unit)} wide, doesn't get into {area(left, unit)} of fine "
-        "corners and grooves: wood is left there. A finer tip would reach them."
+        f"{level.title}: the tip of {bit.name}, {length(bit.tip, unit)} wide, doesn't get into {area(left, unit)} of "
+        "fine corners and grooves: wood is left there. A finer tip would reach them."
     ]
 
 

@@ -17,6 +17,7 @@ from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.strokes.bisectors import Bisectors, bisectors
+from tinhalo.core.geometry.strokes.burning import meeting
 from tinhalo.core.runtime.compilation import njit
 
 #: A bisector is drawn with so many pieces at most.
@@ -42,25 +43,17 @@ def carved_axis(area: MultiPolygon, most: float, within: float) -> list[Floats]:
     found = bisectors(area, [True])[0]
     if not len(found.ends):
         return []
-    # Ends of pieces that no cell of a corner ends in: the same place for all that meet there.
     start, end = found.vertices[found.ends[:, 0]], found.vertices[found.ends[:, 1]]
     radius = np.zeros(len(found.vertices))
     radius[found.ends[:, 0]], radius[found.ends[:, 1]] = found.radii(start), found.radii(end)
     lengths = np.hypot(*(end - start).T)
     ends = found.ends.astype(np.int64)
-    kept, dots = _pruned(ends, *_meeting(ends, len(radius)), radius, lengths, 0.85 * within)
+    kept, dots = _pruned(ends, *meeting(ends, len(radius)), radius, lengths, 0.85 * within)
     graph = _clipped(_drawn(found, radius, np.flatnonzero(kept), within / 4), most)
     lines = [graph.places[line] for line in _lines(graph)]
     lines = [one[_fewer(one, within / 2)] for one in lines]
     lone = [np.array([[*found.vertices[node], radius[node]]]) for node in np.flatnonzero(dots).tolist()]
     return lines + [one for one in lone if one[0, 2] <= most]
-
-
-def _meeting(ends: Ints, count: int) -> tuple[Ints, Ints]:
-    """Pieces by the node they meet at: those of node n are ``order[begins[n]:begins[n + 1]]``."""
-    order = np.argsort(ends.ravel(), kind="stable") // 2
-    begins = np.concatenate([[0], np.cumsum(np.bincount(ends.ravel(), minlength=count))])
-    return order.astype(np.int64), begins.astype(np.int64)
 
 
 @njit(cache=True, nogil=True)
@@ -195,7 +188,7 @@ def _lines(graph: _Graph) -> list[Ints]:
         return []
     used, flat = np.unique(graph.pairs, return_inverse=True)
     ends = flat.reshape(-1, 2).astype(np.int64)
-    order, stops = _walked(ends, *_meeting(ends, len(used)))
+    order, stops = _walked(ends, *meeting(ends, len(used)))
     return [used[one] for one in np.split(order, stops) if len(one)]
 
 
@@ -281,8 +274,8 @@ def _douglas_peucker(line: Any, within: float) -> Any:
 def warm() -> None:
     """Compile, or load the compiled code, ahead of the first use."""
     nothing = np.zeros((0, 2), np.int64)
-    meeting = _meeting(nothing, 1)
-    _pruned(nothing, *meeting, np.zeros(1), np.zeros(0), 0.1)
-    _walked(nothing, *meeting)
+    met = meeting(nothing, 1)
+    _pruned(nothing, *met, np.zeros(1), np.zeros(0), 0.1)
+    _walked(nothing, *met)
     _fewer(np.zeros((2, 3)), 0.1)
     _fewer(np.zeros((2, 2)), 0.1)

@@ -32,11 +32,15 @@ def burn(axis: MedialAxis, lengths: Floats) -> Burnt:
     """Burn all ends at once; ``lengths``, shape (m,), says how far it is along each piece, in mm."""
     ends = axis.ends.astype(np.int64)
     count = len(axis.points)
-    # Pieces by the node they meet at: those of node n from ``begins[n]`` to ``begins[n + 1]``, in their own order.
-    order = np.argsort(ends.ravel(), kind="stable") // 2
-    begins = np.concatenate([[0], np.cumsum(np.bincount(ends.ravel(), minlength=count))]).astype(np.int64)
-    way, beyond, first = _burn(ends, order.astype(np.int64), begins, axis.runs_on, axis.radius, lengths)
+    way, beyond, first = _burn(ends, *meeting(ends, count), axis.runs_on, axis.radius, lengths)
     return Burnt(way, beyond, first.astype(np.intp))
+
+
+def meeting(ends: Ints, count: int) -> tuple[Ints, Ints]:
+    """Pieces, shape (m, 2), by the node they meet at: those of node n are ``order[begins[n]:begins[n + 1]]``."""
+    order = np.argsort(ends.ravel(), kind="stable") // 2
+    begins = np.concatenate([[0], np.cumsum(np.bincount(ends.ravel(), minlength=count))])
+    return order.astype(np.int64), begins.astype(np.int64)
 
 
 @njit(cache=True, nogil=True)
