@@ -45,7 +45,7 @@ def main() -> None:
         for board in laid_boards(build(read(path), library))[-1:]:
             hull, size = board.items[0].hull, board.size
             start = time.perf_counter()
-            found = nest([hull], COPIES, size, 0, APART, "quarter")
+            found = nest([hull], [COPIES], size, 0, APART, "quarter")
             took = time.perf_counter() - start
             if max(one.sheet for one in found) > 0:
                 continue

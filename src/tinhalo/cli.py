@@ -9,6 +9,7 @@ import sys
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from getpass import getpass
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -53,6 +54,7 @@ def _parser() -> argparse.ArgumentParser:
     several.add_argument(
         "--fail-on", choices=("nothing", "findings"), default="nothing", help="what makes the exit code 1"
     )
+    several.add_argument("--sheets", action="store_true", help="lay all pieces on sheets, too, with a key of names")
     several.set_defaults(run=_batch)
 
     fonts = commands.add_parser("fonts", help="list the fonts that ship with the app")
@@ -179,10 +181,12 @@ def _batch(args: argparse.Namespace) -> int:
     from tinhalo.core.artwork.error import ArtError
     from tinhalo.core.design.problem import DesignError
     from tinhalo.core.design.reading import read_design
-    from tinhalo.core.listing.batch import Job, batch, leftovers, usual_columns
-    from tinhalo.core.listing.quantities import as_csv, as_xlsx, table_of
+    from tinhalo.core.listing.batch import Job, batch
+    from tinhalo.core.listing.columns import usual_columns
+    from tinhalo.core.listing.leaving import leave
+    from tinhalo.core.listing.rows import write_files
     from tinhalo.core.listing.table_file import TableError, read_table
-    from tinhalo.core.recipe.apart import steps_apart
+    from tinhalo.core.runtime.crew import Crew, CrewError
 
     try:
         formats = _formats(args.formats)
@@ -205,23 +209,25 @@ def _batch(args: argparse.Namespace) -> int:
     if names is None or len(names.columns) != len(table.rows[0]):
         names = usual_columns(design, table.rows[0] if table.titled else (), table.rows[table.titled :])
     names = names.model_copy(update={"rows": table.rows[1:] if table.titled else table.rows})
-    steps_apart()
-    job = Job(design, names, args.out, fonts, drawings, tuple(formats))
+    listed = design.model_copy(update={"names": names})
+    crew = Crew(max(1, args.processes))
     try:
-        leftovers(args.out)
-        done = sorted(_shown(batch(job, max(1, args.processes)), len(names.rows)), key=lambda one: one.row)
-        lines = table_of([quantity for one in done for quantity in one.quantities])
-        (args.out / "quantities.csv").write_bytes(as_csv(lines))
-        (args.out / "quantities.xlsx").write_bytes(as_xlsx(lines))
-        found = [[one.row, one.name, one.folder, " ".join([*one.told, *one.open])] for one in done]
-        (args.out / "findings.csv").write_bytes(as_csv([["row", "name", "folder", "told"], *found]))
+        with TemporaryDirectory() as kept:
+            job = Job(listed, args.out, tuple(formats), write_files(Path(kept), fonts, drawings))
+            done = list(_shown(batch(job, crew), len(names.rows)))
+            for sentence in leave(job, done, crew, anew=args.sheets):
+                print(sentence, file=sys.stderr)
     except OSError as error:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
     except ArtError as error:
         return _refuse(str(error))
+    except CrewError:
+        return _refuse("A process ended before its row was done: the machine may be short of memory. Try it again.")
     except KeyboardInterrupt:
         print("\nStopped. The same command goes on where it was.", file=sys.stderr)
         return STOPPED
+    finally:
+        crew.close()
     if any(one.failed for one in done):
         return NOT_MADE
     return NOT_MADE if args.fail_on == "findings" and any(one.open for one in done) else 0

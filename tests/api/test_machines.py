@@ -19,6 +19,7 @@ import shapely
 from fastapi.testclient import TestClient
 
 from tests.core.test_machine_files import plotter
+from tests.server import PATIENCE
 from tinhalo.api.app import create_app
 from tinhalo.shop.hall import Hall, sent
 from tinhalo.shop.machine import Machine, Model
@@ -235,9 +236,12 @@ class Api(unittest.TestCase):
         return reply.json()
 
     def until(self, id: str, state: str) -> dict[str, Any]:
-        for _ in range(200):
+        until = time.monotonic() + PATIENCE
+        while time.monotonic() < until:
             machine = self.machine(id)
-            if machine["state"] == state and all(job["state"] != "waiting" for job in machine["jobs"]):
+            # A machine is ready, too, for the moment between taking a job and beginning with it.
+            begun = all(job["state"] != "waiting" and job["cut"] != "taken" for job in machine["jobs"])
+            if machine["state"] == state and (begun or state != "ready"):
                 return machine
             time.sleep(0.05)
         self.fail(f"{id} is {self.machine(id)['state']}")

@@ -35,7 +35,7 @@ class Outside(unittest.TestCase):
         cls.addClassCleanup(cls.server.stop)
 
     def setUp(self) -> None:
-        self.client = self.enterContext(httpx.Client(base_url=self.server.url, timeout=30))
+        self.client = self.server.http
         self.design = self.client.post("/api/designs", json={"document": document()}).json()["id"]
 
     def test_writes_from_elsewhere_are_refused(self) -> None:

@@ -12,8 +12,6 @@ import unittest
 from contextlib import closing
 from pathlib import Path
 
-import httpx
-
 from tests.server import Server
 from tests.support import block, document
 from tinhalo.store.database import FILE, open_database
@@ -23,9 +21,9 @@ from tinhalo.store.designs import Designs
 class Saves:
     """A client that saves one text after the other, and what of it was acknowledged."""
 
-    def __init__(self, server: Server, client: httpx.Client) -> None:
-        self.server, self.client = server, client
-        made = client.post("/api/designs", json={"document": document(text="0")})
+    def __init__(self, server: Server) -> None:
+        self.server, self.client = server, server.http
+        made = self.client.post("/api/designs", json={"document": document(text="0")})
         self.id: str = made.json()["id"]
         self.acknowledged = 0
         self.refused: list[tuple[int, str]] = []
@@ -53,7 +51,7 @@ class Trouble(unittest.TestCase):
         self.data.chmod(0o755)
         self.server = Server(self.data)
         self.addCleanup(self.server.kill)
-        self.saves = Saves(self.server, self.enterContext(httpx.Client(base_url=self.server.url, timeout=30)))
+        self.saves = Saves(self.server)
 
     def held(self) -> dict[str, bytes]:
         return {str(one): one.read_bytes() for one in self.data.rglob("*") if one.is_file()}

@@ -9,10 +9,9 @@ import unittest
 from pathlib import Path
 from typing import Any, ClassVar
 
-import httpx
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
 
-from tests.server import Server
+from tests.server import PATIENCE, Server
 from tinhalo.core.starters import STARTERS, with_words
 
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
@@ -26,7 +25,7 @@ FLAGS = [
     "--disable-sync",
 ]
 
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=PATIENCE * 1_000)
 
 
 #: The same, and it draws in the round without a graphics card.
@@ -92,9 +91,9 @@ class BrowserTest(unittest.TestCase):
         document["name"] = "Untitled"
         if material:
             document["layers"][0]["material"] = material
-        made = httpx.post(f"{self.server.url}/api/designs", json={"document": document}).raise_for_status().json()
-        self.open(made["id"])
-        return made["id"]
+        id = self.server.post("/api/designs", {"document": document})["id"]
+        self.open(id)
+        return id
 
     @staticmethod
     def settled(page: Page) -> None:
@@ -113,7 +112,7 @@ class BrowserTest(unittest.TestCase):
     def document(self) -> dict[str, Any]:
         """The document as it is saved."""
         self.saved()
-        state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
+        state = self.server.get(f"/api/designs/{self.page.url.rsplit('/', 1)[1]}")
         return state["timeline"][state["at"] - state["first"]]
 
     def opened(self, layer: str) -> Locator:

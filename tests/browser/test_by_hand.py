@@ -130,6 +130,21 @@ class Edges(BrowserTest):
         self.page.get_by_role("button", name="Undo (Ctrl+Z)").click()
         self.assertEqual(self.by(), 4)
 
+    def test_a_hand_that_rests_pulls_on(self) -> None:
+        self.new_design("Bram")
+        self.opened("backer")
+        x, y = self.page.get_by_test_id("edge").evaluate(LOWEST)
+        self.page.mouse.move(x, y)
+        self.page.mouse.down()
+        self.page.mouse.move(x, y - 10)
+        expect(self.page.get_by_test_id("pulled")).not_to_have_text("4 mm")
+        self.page.wait_for_timeout(1_200)
+        self.page.mouse.move(x, y - 14)
+        self.page.mouse.up()
+        self.assertLess(self.by(), 4)
+        self.page.get_by_role("button", name="Undo (Ctrl+Z)").click()
+        self.assertEqual(self.by(), 4)
+
     def test_a_border_is_pulled_by_keys(self) -> None:
         self.new_design("Bram")
         self.opened("backer")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-import httpx
 from playwright.sync_api import Page, expect
 
 from tests.browser.base import BrowserTest
@@ -46,8 +45,7 @@ def job() -> dict[str, Any]:
 class Fits(BrowserTest):
     def setUp(self) -> None:
         super().setUp()
-        made = httpx.post(f"{self.server.url}/api/designs", json={"document": job()}).raise_for_status().json()
-        self.job = made["id"]
+        self.job = self.server.post("/api/designs", {"document": job()})["id"]
 
     def sized(self, width: int, height: int) -> Page:
         self.page.set_viewport_size({"width": width, "height": height})

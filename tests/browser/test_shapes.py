@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 from typing import Any
 
-import httpx
 from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
@@ -81,7 +80,7 @@ class Shapes(BrowserTest):
         self.page.get_by_role("menuitem", name="Left edges").click()
         self.settled(self.page)
         design = self.document()
-        reply = httpx.post(f"{self.server.url}/api/build", json={"document": design}).raise_for_status().json()
+        reply = self.server.post("/api/build", {"document": design})
         words, heart = (one["bounds_mm"] for one in reply["art"])
         self.assertAlmostEqual(words[0], heart[0], delta=0.01)
 

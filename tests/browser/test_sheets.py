@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 
-import httpx
 from playwright.sync_api import expect
 
 from tests.browser.base import BrowserTest
@@ -77,4 +76,4 @@ class Sheets(BrowserTest):
             page.get_by_role("checkbox", name=re.compile(f"^{title}(?! in)")).first.check()
         self.assertEqual(["svg", "pdf", "eps", "hpgl", "tiles"], self.document()["hand_over"]["formats"])
         id = self.page.url.rsplit("/", 1)[1]
-        self.assertEqual(200, httpx.get(f"{self.server.url}/api/designs/{id}/pack.zip", timeout=60).status_code)
+        self.assertEqual(200, self.server.http.get(f"/api/designs/{id}/pack.zip").status_code)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import httpx
 from playwright.sync_api import Page, expect
 
 from tests.browser.base import BrowserTest
@@ -71,10 +70,7 @@ class Shelf(BrowserTest):
     def test_a_full_shelf_is_searched_and_ordered(self) -> None:
         document = {"format": "tin-halo/1", "art": [], "layers": []}
         made = [
-            httpx.post(f"{self.server.url}/api/designs", json={"document": document | {"name": f"Zoë {k:02}"}})
-            .raise_for_status()
-            .json()["id"]
-            for k in range(21)
+            self.server.post("/api/designs", {"document": document | {"name": f"Zoë {k:02}"}})["id"] for k in range(21)
         ]
         self.page.goto(self.server.url)
         cards = self.page.get_by_role("listitem").filter(has=self.page.get_by_role("link"))
@@ -101,7 +97,7 @@ class Shelf(BrowserTest):
         self.page.get_by_label("Find a design").fill("")
         self.assertEqual(violations(self.page), [])
         for id in made:
-            httpx.delete(f"{self.server.url}/api/designs/{id}").raise_for_status()
+            self.server.http.delete(f"/api/designs/{id}").raise_for_status()
 
     def test_pictures_follow_the_design(self) -> None:
         self.new_design("Bram")

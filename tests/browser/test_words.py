@@ -8,7 +8,6 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-import httpx
 from playwright.sync_api import Locator, expect
 
 from tests.browser.base import BrowserTest
@@ -19,9 +18,7 @@ from tests.core.test_font_files import VARIABLE
 class Words(BrowserTest):
     def art(self, index: int = 0) -> dict[str, Any]:
         """The block as it is stored."""
-        self.saved()
-        state = httpx.get(f"{self.server.url}/api/designs/{self.page.url.rsplit('/', 1)[1]}").json()
-        return state["timeline"][state["at"] - state["first"]]["art"][index]
+        return self.document()["art"][index]
 
     def stored(self, wanted: Any, read: Callable[[dict[str, Any]], Any], index: int = 0) -> None:
         """Wait until what is read from the stored block is as wanted."""

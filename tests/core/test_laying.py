@@ -47,7 +47,7 @@ def keyrings(**laying: Any) -> Build:
 
 
 def laid(made: Build, laying: Laying) -> Build:
-    found = lay_out(made, laying)
+    found = lay_out(laid_boards(made, laying), laying)
     hand_over = made.design.hand_over.model_copy(update={"laying": found})
     return build(made.design.model_copy(update={"hand_over": hand_over}), LIBRARY)
 
@@ -90,7 +90,7 @@ class Nesting(unittest.TestCase):
         (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
         hulls = [item.hull for item in board.items]
         size, margin, apart = (300.0, 200.0), 6.0, 3.0
-        found = nest(hulls, 12, size, margin, apart, "quarter", 1)
+        found = nest(hulls, [12] * len(hulls), size, margin, apart, "quarter", 1)
         self.assertEqual([12, 12], [sum(one.item == k for one in found) for k in range(2)])
         inner = shapely.box(margin - 0.01, margin - 0.01, size[0] - margin + 0.01, size[1] - margin + 0.01)
         for sheet in {one.sheet for one in found}:
@@ -105,7 +105,7 @@ class Nesting(unittest.TestCase):
         self.assertLessEqual({one.turn % 90 for one in found}, {0.0})
 
     def test_the_grain_keeps_its_direction(self) -> None:
-        found = nest([shapely.box(-40, -5, 40, 5)], 12, (200.0, 60.0), 5, 2, "grain", 1)
+        found = nest([shapely.box(-40, -5, 40, 5)], [12], (200.0, 60.0), 5, 2, "grain", 1)
         self.assertLessEqual({round(one.turn) % 180 for one in found}, {0})
         self.assertGreater(max(one.sheet for one in found), 0)
 
@@ -113,7 +113,7 @@ class Nesting(unittest.TestCase):
         """Against rows of equal boxes, either way round: what is done by hand."""
         (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
         hull, copies, width, height, apart = board.items[0].hull, 30, 600.0, 300.0, 2.0
-        found = nest([hull], copies, (width, height), 0, apart, "quarter", 2)
+        found = nest([hull], [copies], (width, height), 0, apart, "quarter", 2)
         length = max(placed(hull, one).bounds[2] for one in found)
         x0, y0, x1, y1 = hull.bounds
 
@@ -126,11 +126,11 @@ class Nesting(unittest.TestCase):
     def test_what_does_not_fit_is_told(self) -> None:
         big = shapely.box(-150, -10, 150, 10)
         with self.assertRaisesRegex(ArtError, "300 × 20 mm does not fit on a sheet of 200 × 200"):
-            nest([big], 1, (200.0, 200.0), 5, 2, "quarter")
+            nest([big], [1], (200.0, 200.0), 5, 2, "quarter")
         with self.assertRaisesRegex(ArtError, "margins leave nothing"):
-            nest([big], 1, (20.0, 20.0), 10, 2, "quarter")
+            nest([big], [1], (20.0, 20.0), 10, 2, "quarter")
         with self.assertRaisesRegex(ArtError, "2,000 is the most"):
-            nest([big] * 5, 500, (900.0, 900.0), 5, 2, "quarter")
+            nest([big] * 5, [500] * 5, (900.0, 900.0), 5, 2, "quarter")
 
 
 class Leaving(unittest.TestCase):

@@ -25,11 +25,17 @@ from tinhalo.core.design.names import MOST_ROWS, Column, Fit, Names
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
-from tinhalo.core.listing.batch import JOURNAL, Job, batch, folders_of, usual_columns
+from tinhalo.core.listing.batch import JOURNAL, Job, batch, folders_of
+from tinhalo.core.listing.columns import usual_columns
 from tinhalo.core.listing.each import row_of
 from tinhalo.core.listing.quantities import as_csv, as_xlsx, quantities_of, table_of
 from tinhalo.core.listing.table_file import TableError, read_table, read_text
 from tinhalo.core.output.pack import pack_files
+from tinhalo.core.runtime.cancellation import CancelledError, given_up
+from tinhalo.core.runtime.crew import Crew
+
+CREW = Crew(2)
+unittest.addModuleCleanup(CREW.close)
 
 
 def keyring(text: str = "Fenna", **more: Any) -> Design:
@@ -183,12 +189,13 @@ class Runs(unittest.TestCase):
     def setUp(self) -> None:
         self.out = Path(self.enterContext(tempfile.TemporaryDirectory()))
 
-    def job(self, *rows: str) -> Job:
-        return Job(keyring(), listed(*rows), self.out, {}, {})
+    def job(self, *rows: str, design: Design | None = None, **more: Any) -> Job:
+        design = design or keyring()
+        return Job(design.model_copy(update={"names": listed(*rows, **more)}), self.out)
 
     def test_packs_equal_those_of_single_builds(self) -> None:
         job = self.job("Zoë", "Bram")
-        done = {one.row: one for one in batch(job, 2)}
+        done = {one.row: one for one in batch(job, CREW)}
         for index, one in enumerate((done[1], done[2])):
             single = pack_files(build(row_of(job.design, job.names, index, LIBRARY).design, LIBRARY))
             folder = self.out / one.folder
@@ -199,9 +206,9 @@ class Runs(unittest.TestCase):
         self.assertEqual(2, len((self.out / JOURNAL).read_text().splitlines()))
 
     def test_what_was_done_and_has_not_changed_is_not_made_again(self) -> None:
-        self.assertEqual(3, len(list(batch(self.job("Zoë", "Bram", "Ida"), 2))))
+        self.assertEqual(3, len(list(batch(self.job("Zoë", "Bram", "Ida"), CREW))))
         before = {path: path.stat().st_mtime_ns for path in self.out.glob("*/manifest.json")}
-        again = {one.row: one.name for one in batch(self.job("Zoë", "Brem", "Ida"), 2)}
+        again = {one.row: one.name for one in batch(self.job("Zoë", "Brem", "Ida"), CREW)}
         self.assertEqual({1: "Zoë", 2: "Brem", 3: "Ida"}, again)
         kept = [path for path, when in before.items() if path.exists() and path.stat().st_mtime_ns == when]
         self.assertEqual({"1 Zoë", "3 Ida"}, {path.parent.name for path in kept} - {"2 Bram"})
@@ -216,7 +223,10 @@ class Runs(unittest.TestCase):
             return False
 
         begun = time.monotonic()
-        list(batch(self.job(*[f"Wilhelmijnad {k}" for k in range(200)]), 2, wanted))
+        token = given_up.set(lambda: not wanted())
+        self.addCleanup(given_up.reset, token)
+        with self.assertRaises(CancelledError):
+            list(batch(self.job(*[f"Wilhelmijnad {k}" for k in range(200)]), CREW))
         self.assertLess(time.monotonic() - ended[0], 1)
 
     def test_a_killed_run_goes_on_where_it_was(self) -> None:

@@ -25,6 +25,7 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.output import eps, pdf, svg
 from tinhalo.core.output.drawing import Drawing, drawing_of
+from tinhalo.core.output.items import laid_boards
 from tinhalo.core.output.sheets import lay_out, sheets_of
 from tinhalo.core.runtime.memo import Memo
 
@@ -170,7 +171,8 @@ class Travelling(unittest.TestCase):
     def test_copies_on_a_sheet_have_it_where_they_lie(self) -> None:
         fill = {"kind": "pattern", "motif": "dots", "colour": INK, "size": 6}
         made = printed(fill)
-        laying = lay_out(made, Laying(copies=3, turning="none"))
+        laying = Laying(copies=3, turning="none")
+        laying = lay_out(laid_boards(made, laying), laying)
         hand_over = made.design.hand_over.model_copy(update={"laying": laying})
         made = printed(fill, hand_over=json.loads(hand_over.model_dump_json()))
         (sheet,) = sheets_of(made)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import gc
 import logging
 import sqlite3
-from collections.abc import AsyncIterator, Sequence
+from collections.abc import AsyncIterator, Callable, Sequence
 from contextlib import asynccontextmanager
 from dataclasses import dataclass
 from datetime import date
@@ -39,6 +39,7 @@ from tinhalo.api import (
     picking,
     presence,
     problems,
+    progress,
     proofs,
     redrawing,
     sheets,
@@ -48,8 +49,10 @@ from tinhalo.api import (
 )
 from tinhalo.api.door import Door
 from tinhalo.api.guard import Guard
+from tinhalo.api.waiting import Shares
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
+from tinhalo.core.runtime.crew import Crew
 from tinhalo.shop.hall import Hall
 from tinhalo.store.backup import copy_of_the_day
 from tinhalo.store.database import open_database
@@ -59,6 +62,7 @@ from tinhalo.store.fonts import Fonts
 from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.password import Password
+from tinhalo.store.rows import RowFiles
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
 from tinhalo.store.tools import OwnTools
@@ -80,6 +84,7 @@ _ROUTERS = (
     mending,
     picking,
     presence,
+    progress,
     proofs,
     redrawing,
     sheets,
@@ -116,7 +121,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
         shop: how others use it; None when only this machine does.
     """
 
-    halls: list[Hall] = []
+    closing: list[Callable[[], None]] = []
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -124,10 +129,11 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
         if data is not None:
             Thread(target=_copy_daily, args=(data,), daemon=True).start()
         yield
-        for hall in halls:
-            hall.close()
+        for close in closing:
+            close()
 
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
+    app.state.shares = Shares()
     problems.install(app)
     if shop is not None:
         app.add_middleware(Door, password=shop.password)
@@ -150,7 +156,8 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
     if data is not None:
         engine = open_database(data)
         fonts, stored, waiting = Fonts(engine), Files(engine), Jobs(engine)
-        halls.append(Hall(waiting))
+        hall, crew, rows = Hall(waiting), Crew(), RowFiles(fonts, stored)
+        closing.extend((hall.close, crew.close, rows.close))
         app.state.workshop = Workshop(
             Designs(engine),
             fonts,
@@ -161,7 +168,9 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
             OwnTables(engine),
             OwnTools(engine),
             waiting,
-            halls[0],
+            hall,
+            crew,
+            rows,
         )
         app.state.windows = presence.Windows()
         _serve_front_end(app)

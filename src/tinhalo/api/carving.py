@@ -16,6 +16,7 @@ from tinhalo.core.output.gcode import file_names
 from tinhalo.core.output.milling import Work, work_of
 from tinhalo.core.output.relief import Relief, relief, section
 from tinhalo.core.runtime.memo import digest
+from tinhalo.core.runtime.progress import part
 from tinhalo.core.tools import TOOLS, Tool, VBit
 from tinhalo.core.units import MM_PER_INCH, length
 
@@ -23,6 +24,8 @@ router = APIRouter(prefix="/api", tags=["carving"])
 
 #: Cells along the longer side of a relief, at most.
 _CELLS = 2_000
+#: About the share of a relief's time that its paths take.
+_PATHS = 0.75
 _Coordinate = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False)]
 
 
@@ -107,9 +110,12 @@ async def show_relief(request: ReliefRequest, shop: Shop, asked: Request) -> Res
     """The carved surface, as ``Relief.packed`` has it. Given up when the browser no longer waits."""
 
     def make() -> bytes:
-        one, work = _worked_out(shop, request.document)
+        with part(0, _PATHS):
+            one, work = _worked_out(shop, request.document)
         key = digest("relief", one.key, str(sorted(request.levels)), str(request.cells))
-        return shop.memo.get(key, Relief, lambda: relief(one, work, request.cells, request.levels or None)).packed()
+        with part(_PATHS, 1):
+            made = shop.memo.get(key, Relief, lambda: relief(one, work, request.cells, request.levels or None))
+        return made.packed()
 
     return Response(await unless_gone(asked, make), media_type="application/octet-stream")
 

@@ -1,30 +1,39 @@
-"""Lists of names: tables read, one row looked at, all packs at once."""
+"""Lists of names: tables read, rows looked at and changed one by one, and all that leaves of them at once."""
 
 from __future__ import annotations
 
-import io
+import shutil
 import zipfile
+from pathlib import Path
+from tempfile import mkdtemp
 from typing import Annotated
+from urllib.parse import quote
 
 from fastapi import APIRouter, Body, HTTPException, Query, Request, Response
+from fastapi.responses import FileResponse
 from pydantic import BaseModel, Field
+from starlette.background import BackgroundTask
 
 from tinhalo.api.waiting import unless_gone
-from tinhalo.api.workshop import Shop
+from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.names import Cell, Column, Names
-from tinhalo.core.engine.build import build
-from tinhalo.core.findings.causes import causes_of
-from tinhalo.core.findings.survey import survey
-from tinhalo.core.listing.batch import folders_of, usual_columns
-from tinhalo.core.listing.each import Row, row_of
-from tinhalo.core.listing.quantities import as_csv, as_xlsx, quantities_of, table_of
+from tinhalo.core.design.names import MOST_ROWS, Cell, Change, Column
+from tinhalo.core.listing.batch import JOURNAL, Job, batch
+from tinhalo.core.listing.columns import usual_columns
+from tinhalo.core.listing.each import row_of
+from tinhalo.core.listing.leaving import leave
+from tinhalo.core.listing.own import differences, own_of
+from tinhalo.core.listing.rows import Asked, look, mend
 from tinhalo.core.listing.table_file import MOST_BYTES, TableError, TableFile, read_table, read_text
-from tinhalo.core.output.pack import pack_files
-from tinhalo.core.output.thumbnail import thumbnail
+from tinhalo.core.output.names import plain
 from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.progress import part
 
 router = APIRouter(prefix="/api/names", tags=["names"])
+
+Index = Annotated[int, Field(ge=0, lt=MOST_ROWS)]
+#: About the share of the time that rows take of all that leaves.
+_ROWS = 0.9
 
 
 class TableReply(BaseModel):
@@ -50,26 +59,62 @@ class ColumnsRequest(BaseModel):
 
 
 class RowRequest(BaseModel):
-    """A document with its list, and which row of it, from 0."""
+    """A document with its list, and which row of it, from 0.
+
+    No other row need be sent: ``number`` says then which it is of the whole list, from 1.
+    """
 
     document: Design
-    index: Annotated[int, Field(ge=0, le=10_000)]
+    index: Index
+    number: Annotated[int | None, Field(ge=1, le=MOST_ROWS)] = None
+
+
+class CauseReply(BaseModel):
+    """Findings of a row with one cause, and what mends them first, if anything does."""
+
+    kind: str
+    layer: str | None
+    sentence: str
+    mend: str | None
 
 
 class RowReply(BaseModel):
     """A row as it comes out.
 
     ``told`` is what was done so that its words fit, ``open`` what is to be looked at; ``unmade`` says whether some of
-    that cannot be made at all. ``document`` is the row's own design, ``picture`` an SVG.
+    that cannot be made at all. ``document`` is the row's own design, ``picture`` an SVG; ``own`` says whether
+    something is different for this name alone.
     """
 
     words: str
     copies: int
     told: list[str]
-    open: list[str]
+    open: list[CauseReply]
     unmade: bool
+    own: bool
     picture: str
     document: Design
+
+
+class OwnRequest(RowRequest):
+    """A row, and its design as it was changed."""
+
+    changed: Design
+
+
+class MendRowRequest(RowRequest):
+    """A row, and what of it is mended: findings of a kind in a layer."""
+
+    kind: Annotated[str, Field(max_length=40)]
+    layer: Annotated[str | None, Field(max_length=64)] = None
+
+
+class OwnReply(BaseModel):
+    """What is different for a name alone now, and what to know, in sentences."""
+
+    words: str
+    changes: list[Change]
+    told: list[str]
 
 
 class PacksRequest(BaseModel):
@@ -110,59 +155,123 @@ def suggest_columns(request: ColumnsRequest) -> list[Column]:
 @router.post("/row")
 async def look_at_row(request: RowRequest, shop: Shop, asked: Request) -> RowReply:
     """One row, built and checked as it leaves. Given up when the browser no longer waits."""
-    names = _names(request.document, request.index)
+    row = _row(shop, request)
 
     def make() -> RowReply:
-        row = row_of(request.document, names, request.index, shop.library, shop.memo)
-        built = build(row.design, shop.library, memo=shop.memo)
-        causes = causes_of(survey(built, shop.memo), row.design)
-        open_ = [one for one in causes if not one.accepted and one.severity != "note"]
+        found = shop.crew.ask(look, row)
         return RowReply(
-            words=row.words,
-            copies=row.copies,
-            told=list(row.told),
-            open=[one.sentence for one in open_],
-            unmade=any(one.severity == "error" for one in open_),
-            picture=thumbnail(built),
-            document=row.design,
+            words=found.row.words,
+            copies=found.row.copies,
+            told=list(found.row.told),
+            open=[
+                CauseReply(
+                    kind=one.kind,
+                    layer=one.layer,
+                    sentence=one.sentence,
+                    mend=one.mends[0].title if one.mends else None,
+                )
+                for one in found.causes
+            ],
+            unmade=any(one.severity == "error" for one in found.causes),
+            own=bool(own_of(row.names, found.row.words)),
+            picture=found.picture,
+            document=found.row.design,
         )
+
+    return await unless_gone(asked, make)
+
+
+@router.post("/own")
+async def tell_own(request: OwnRequest, shop: Shop, asked: Request) -> OwnReply:
+    """How a row's design was changed from what the list makes of it. Given up when the browser no longer waits."""
+    one = _row(shop, request)
+
+    def compare() -> OwnReply:
+        row = row_of(one.design, one.names, 0, shop.library, shop.memo, one.number)
+        found = differences(row.usual, request.changed)
+        return OwnReply(words=row.words, changes=list(found.changes), told=list(found.told))
+
+    return await unless_gone(asked, compare)
+
+
+@router.post("/mend")
+async def mend_row(request: MendRowRequest, shop: Shop, asked: Request) -> OwnReply:
+    """Mend what a row has of a kind, for that name alone. Given up when the browser no longer waits."""
+    row = _row(shop, request)
+
+    def make() -> OwnReply:
+        found = shop.crew.ask(mend, row, request.kind, request.layer)
+        return OwnReply(words=found.words, changes=list(found.changes), told=list(found.told))
 
     return await unless_gone(asked, make)
 
 
 @router.post("/packs", response_class=Response)
 async def pack_all(request: PacksRequest, shop: Shop, asked: Request) -> Response:
-    """The cut packs of all rows in one zip file, with what they take. Given up when the browser no longer waits."""
-    names = _names(request.document, 0)
+    """All that leaves of a list in one zip file. Given up when the browser no longer waits."""
+    document = _listed(shop, request.document, 0)
+    folder = Path(mkdtemp(dir=shop.rows.folder))
 
-    def make() -> bytes:
-        held = io.BytesIO()
-        rows: list[Row] = []
-        quantities = []
-        with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
-            for index, folder in enumerate(folders_of(names)):
-                checkpoint()
-                row = row_of(request.document, names, index, shop.library, shop.memo)
-                built = build(row.design, shop.library, memo=shop.memo)
-                quantities += quantities_of(row, built)
-                rows.append(row)
-                for name, content in pack_files(built, shop.memo).items():
-                    archive.writestr(f"{folder}/{name}", content)
-            lines = table_of(quantities)
-            archive.writestr("quantities.csv", as_csv(lines))
-            archive.writestr("quantities.xlsx", as_xlsx(lines))
-            check = [[row.number, row.words, row.copies, " ".join(row.told), ""] for row in rows]
-            archive.writestr("check list.csv", as_csv([["row", "name", "copies", "to know", "done"], *check]))
-        return held.getvalue()
+    def make() -> Path:
+        job = Job(document, folder / "list", files=shop.rows.of(document))
+        with part(0, _ROWS):
+            done = list(batch(job, shop.crew))
+        with part(_ROWS, 1):
+            leave(job, done, shop.crew)
+        return _zipped(job.out, folder / "packs.zip")
 
-    content = await unless_gone(asked, make)
-    return Response(content, media_type="application/zip", headers={"Cache-Control": "no-store"})
+    try:
+        path = await unless_gone(asked, make)
+    except BaseException:
+        shutil.rmtree(folder, ignore_errors=True)
+        raise
+    called = quote(plain(document.name, r"\w \-", "list"))
+    return FileResponse(
+        path,
+        media_type="application/zip",
+        headers={
+            "Cache-Control": "no-store",
+            "Content-Disposition": f"attachment; filename*=UTF-8''{called}%20packs.zip",
+        },
+        background=BackgroundTask(shutil.rmtree, folder, ignore_errors=True),
+    )
 
 
-def _names(document: Design, index: int) -> Names:
+def _zipped(folder: Path, path: Path) -> Path:
+    """All files of a folder but the journal, in one."""
+    with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as archive:
+        for one in sorted(folder.rglob("*")):
+            checkpoint()
+            if one.is_file() and one.name != JOURNAL:
+                # A fixed date: the same list gives the same bytes.
+                info = zipfile.ZipInfo(str(one.relative_to(folder)), (2000, 1, 1, 0, 0, 0))
+                info.compress_type = zipfile.ZIP_DEFLATED
+                archive.writestr(info, one.read_bytes())
+    return path
+
+
+def _row(shop: Workshop, request: RowRequest) -> Asked:
+    document = _listed(shop, request.document, request.index)
+    return Asked.of(document, request.index, shop.rows.of(document), request.number)
+
+
+def _listed(shop: Workshop, document: Design, index: int) -> Design:
+    """The document, if it has such a row; with own materials that its list names."""
     if document.names is None or index >= len(document.names.rows):
         raise HTTPException(422, "The list has no such row: read or type one first.")
-    return document.names
+    return with_listed_materials(shop, document)
+
+
+def with_listed_materials(shop: Workshop, document: Design) -> Design:
+    """The document with those of the maker's own materials that its list names."""
+    if document.names is None:
+        return document
+    columns = [k for k, one in enumerate(document.names.columns) if one.use == "material"]
+    named = {row[k].strip().casefold() for row in document.names.rows for k in columns if k < len(row)}
+    there = {one.id for one in document.materials}
+    own = shop.materials.list() if named else []
+    found = tuple(one for one in own if one.name.casefold() in named and one.id not in there)
+    return document.model_copy(update={"materials": (*document.materials, *found)}) if found else document
 
 
 def _table(found: TableFile) -> TableReply:

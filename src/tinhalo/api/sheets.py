@@ -2,25 +2,40 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request
+from dataclasses import dataclass
+from typing import Literal
+
+from fastapi import APIRouter, HTTPException, Request
 from pydantic import BaseModel
 
+from tinhalo.api.lists import with_listed_materials
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.laying import Laying
+from tinhalo.core.listing.batch import Job
+from tinhalo.core.listing.leaving import laid_list
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.items import LaidBoard, laid_boards
 from tinhalo.core.output.nesting import SECONDS
-from tinhalo.core.output.sheets import Sheet, is_current, lay_out, sheets_of
+from tinhalo.core.output.sheets import Sheet, as_laid, is_current, lay_out
+from tinhalo.core.runtime.memo import digest
+from tinhalo.core.runtime.progress import part
 
 router = APIRouter(prefix="/api/sheets", tags=["sheets"])
 
 
+#: About the share of the time that outlines take before pieces are nested.
+_BUILT = 0.3
+#: How a list is laid at first: as the design's own, with nothing laid yet.
+_NOTHING = {"placed": (), "of": "", "copies": 1}
+
+
 class SheetsRequest(BaseModel):
-    """A document; it is laid as its hand-over says."""
+    """A document; it is laid as its hand-over says, or all rows of its list as that says."""
 
     document: Design
+    of: Literal["design", "list"] = "design"
 
 
 class ItemReply(BaseModel):
@@ -30,6 +45,8 @@ class ItemReply(BaseModel):
     hull: str
     width_mm: float
     height_mm: float
+    row: int
+    name: str
 
 
 class BoardReply(BaseModel):
@@ -69,25 +86,61 @@ class SheetsReply(BaseModel):
 @router.post("/look")
 async def look_at_sheets(request: SheetsRequest, shop: Shop, asked: Request) -> SheetsReply:
     """The sheets as they were laid. Given up when the browser no longer waits."""
-    return await unless_gone(asked, lambda: _look(request.document, shop))
+    return await unless_gone(asked, lambda: _look(request, shop))
 
 
 @router.post("/lay")
 async def lay_sheets(request: SheetsRequest, shop: Shop, asked: Request) -> Laying:
-    """The hand-over's laying with every piece nested anew. Given up when the browser no longer waits."""
+    """The laying with every piece nested anew. Given up when the browser no longer waits."""
 
     def lay() -> Laying:
-        built = shop.build(request.document, exact=True)
-        return lay_out(built, request.document.hand_over.laying or Laying())
+        with part(0, _BUILT):
+            boards, laying = _boards(request, shop)
+        with part(_BUILT, 1):
+            return lay_out(boards, laying)
 
     return await unless_gone(asked, lay)
 
 
-def _look(document: Design, shop: Workshop) -> SheetsReply:
-    built = shop.build(document, exact=True)
-    boards = laid_boards(built)
-    laying = document.hand_over.laying or Laying()
-    sheets = sheets_of(built, boards)
+def _boards(request: SheetsRequest, shop: Workshop) -> tuple[list[LaidBoard], Laying]:
+    """What is laid, and how."""
+    document = request.document
+    usual = document.hand_over.laying or Laying()
+    if request.of == "design":
+        return laid_boards(shop.build(document, exact=True), usual), usual
+    if document.names is None or not document.names.rows:
+        raise HTTPException(422, "The list has no rows: read or type one first.")
+    document = with_listed_materials(shop, document)
+    laying = document.names.laying if document.names and document.names.laying else usual.model_copy(update=_NOTHING)
+    # One list after the other: the pieces of a thousand names are no small thing to keep.
+    key = digest("rows laid", laying.model_dump_json(exclude={"placed", "of", "copies"}), _told(document))
+    job = Job(document, shop.rows.folder, files=shop.rows.of(document))
+    return list(shop.memo.get(key, Boards, lambda: Boards(laid_list(job, laying, shop.crew))).every), laying
+
+
+def _told(document: Design) -> str:
+    """All that the pieces of a list depend on."""
+    names = document.names.model_copy(update={"laying": None, "file": "-"}) if document.names else None
+    hand_over = document.hand_over.model_copy(update={"laying": None})
+    return document.model_copy(update={"names": names, "hand_over": hand_over}).model_dump_json()
+
+
+@dataclass(frozen=True)
+class Boards:
+    """Boards that are kept, with the memory that they take."""
+
+    every: list[LaidBoard]
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held, about."""
+        layers = (layer for one in self.every for item in one.items for layer in item.layers)
+        return 1_000 + sum(one.segments.nbytes for layer in layers for piece in layer.pieces for one in piece)
+
+
+def _look(request: SheetsRequest, shop: Workshop) -> SheetsReply:
+    boards, laying = _boards(request, shop)
+    sheets = as_laid(boards, laying)
     return SheetsReply(
         boards=[_board(one) for one in boards],
         sheets=[_sheet(one, boards) for one in sheets],
@@ -102,7 +155,9 @@ def _board(one: LaidBoard) -> BoardReply:
         x0, y0, x1, y1 = item.hull.bounds
         paths = {layer.id: svg_path.curves(layer.lines) for layer in item.layers}
         hull = svg_path.polygons([item.hull])
-        items.append(ItemReply(paths=paths, hull=hull, width_mm=x1 - x0, height_mm=y1 - y0))
+        items.append(
+            ItemReply(paths=paths, hull=hull, width_mm=x1 - x0, height_mm=y1 - y0, row=item.row, name=item.name)
+        )
     board = one.board
     return BoardReply(
         title=board.title,

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import asyncio
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Generator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from threading import Event
 from typing import TypeVar
@@ -15,6 +16,7 @@ from fastapi import Request
 
 from tinhalo.api.door import who
 from tinhalo.core.runtime.cancellation import checkpoint, given_up
+from tinhalo.core.runtime.progress import progress
 
 #: So many long computations go on at once: more would only slow each other down, and the saves beside them.
 _AT_ONCE = max(2, os.cpu_count() or 1)
@@ -39,7 +41,41 @@ class _Places:
 _MOST_ASKERS = 500
 _places: WeakKeyDictionary[asyncio.AbstractEventLoop, _Places] = WeakKeyDictionary()
 
+#: Names a request so that it can be asked how far it is: a header of the browser's choice.
+PROGRESS = "x-progress"
+_MOST_TOLD = 200
+
 T = TypeVar("T")
+
+
+class Shares:
+    """How much of each request that is under way is done, by the name that its browser gave it."""
+
+    def __init__(self) -> None:
+        self._told: dict[str, float] = {}
+
+    def of(self, name: str) -> float | None:
+        """The share, 0 to 1; None where nothing was told, or it is over."""
+        return self._told.get(name)
+
+    @contextmanager
+    def told(self, name: str) -> Generator[None]:
+        """What is reported here is kept for that name until it is over."""
+        if not name or len(name) > 80 or len(self._told) >= _MOST_TOLD:
+            yield
+            return
+
+        self._told[name] = 0.0
+
+        def tell(share: float) -> None:
+            # Work that is done again, such as after a search, is no way back.
+            self._told[name] = max(share, self._told.get(name, 0.0))
+
+        progress.set(tell)
+        try:
+            yield
+        finally:
+            self._told.pop(name, None)
 
 
 async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
@@ -47,10 +83,13 @@ async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
     gone = Event()
     given_up.set(gone.is_set)
 
+    shares: Shares = asked.app.state.shares
+
     def working() -> T:
         # It may be gone since before its turn came.
         checkpoint()
-        return work()
+        with shares.told(asked.headers.get(PROGRESS, "")):
+            return work()
 
     loop = asyncio.get_running_loop()
     places = _places.setdefault(loop, _Places(CapacityLimiter(_AT_ONCE), {}))

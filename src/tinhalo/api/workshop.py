@@ -12,6 +12,7 @@ from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import findings_of, survey
+from tinhalo.core.runtime.crew import Crew
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.shop.hall import Hall
 from tinhalo.store.designs import Designs
@@ -19,6 +20,7 @@ from tinhalo.store.files import Files, StoredLibrary
 from tinhalo.store.fonts import Fonts
 from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
+from tinhalo.store.rows import RowFiles
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
 from tinhalo.store.tools import OwnTools
@@ -38,6 +40,8 @@ class Workshop:
     tools: OwnTools
     jobs: Jobs
     hall: Hall
+    crew: Crew
+    rows: RowFiles
     memo: Memo = field(default_factory=Memo)
 
     def build(self, design: Design, *, exact: bool) -> Build:

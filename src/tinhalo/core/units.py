@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Literal
 
 Unit = Literal["mm", "in"]
@@ -17,6 +18,19 @@ def length(mm: float, unit: Unit = "mm") -> str:
     if value and not float(digits):
         digits = f"{value:.{decimals + 2}f}"
     return f"{digits.rstrip('0').rstrip('.')} {unit}"
+
+
+_LENGTH = re.compile(r"\s*(\d*[.,]?\d+)\s*(mm|cm|in|inch|inches|\"|″)?\s*", re.IGNORECASE)
+_IN_MM = {"mm": 1.0, "cm": 10.0}
+
+
+def length_in(text: str, unit: Unit = "mm") -> float | None:
+    """A length that somebody wrote, such as “30”, “1,5 cm” or “2 in”, in mm; None where it is none."""
+    found = _LENGTH.fullmatch(text)
+    if not found:
+        return None
+    said = (found[2] or unit).lower()
+    return float(found[1].replace(",", ".")) * _IN_MM.get(said, MM_PER_INCH)
 
 
 def area(mm2: float, unit: Unit = "mm") -> str:

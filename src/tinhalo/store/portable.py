@@ -35,19 +35,34 @@ def packed(design: Design, fonts: Fonts, files: Files) -> bytes:
     held = io.BytesIO()
     with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
         parts: dict[str, bytes] = {DOCUMENT: design.model_dump_json(by_alias=True, indent=1).encode()}
-        for one in _drawn_with(design):
-            font, file = str(getattr(one, "font", "")), str(getattr(one, "file", ""))
-            if font.startswith(OWN) and (found := fonts.data(font)):
-                parts[f"fonts/{font}"] = found[0]
-            if file.startswith(OWN_FILE) and (brought := files.original(file)):
-                # Its name is in the document.
-                parts[f"files/{file}"] = brought[1]
+        own_fonts, own_files = own_of(design, fonts, files)
+        parts |= {f"fonts/{font}": data for font, data in own_fonts.items()}
+        # Their names are in the document.
+        parts |= {f"files/{file}": data for file, data in own_files.items()}
         for name, content in parts.items():
             # A fixed date: the same design gives the same bytes.
             info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
             info.compress_type = zipfile.ZIP_DEFLATED
             archive.writestr(info, content)
     return held.getvalue()
+
+
+def own_of(design: Design, fonts: Fonts, files: Files) -> tuple[dict[str, bytes], dict[str, bytes]]:
+    """Own fonts, and own drawings and pictures, that a design is drawn with, by id; without those that are gone."""
+    own_fonts: dict[str, bytes] = {}
+    own_files: dict[str, bytes] = {}
+    for one in _drawn_with(design):
+        font, file = str(getattr(one, "font", "")), str(getattr(one, "file", ""))
+        if font.startswith(OWN) and (found := fonts.data(font)):
+            own_fonts[font] = found[0]
+        if file.startswith(OWN_FILE) and (brought := files.original(file)):
+            own_files[file] = brought[1]
+    for id in _named_by_rows(design):
+        if id.startswith(OWN) and (found := fonts.data(id)):
+            own_fonts[id] = found[0]
+        if id.startswith(OWN_FILE) and (brought := files.original(id)):
+            own_files[id] = brought[1]
+    return own_fonts, own_files
 
 
 def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
@@ -92,6 +107,12 @@ def _drawn_with(design: Design) -> list[BaseModel]:
     originals = [getattr(art, "made_of", None) for art in design.art]
     fills = [one.fill for one in (*design.layers, *(dress for way in design.colour_ways for dress in way.layers))]
     return [*design.art, *(one for one in (*originals, *fills) if one is not None)]
+
+
+def _named_by_rows(design: Design) -> list[str]:
+    """Fonts and files that only single names of its list are drawn with."""
+    own = design.names.own if design.names else ()
+    return [change.value for one in own for change in one.changes if isinstance(change.value, str)]
 
 
 def _read(archive: zipfile.ZipFile) -> dict[str, bytes]:

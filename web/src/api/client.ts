@@ -68,6 +68,9 @@ async function upload(address: string, body: ArrayBuffer): Call {
   return response.ok ? { data: answer, response } : { error: answer, response };
 }
 
+/** Gives a request a name, so that it can be asked how far it is. */
+const called = (name: string) => ({ headers: { "X-Progress": name } });
+
 /** Lets a few calls at a time through: the server's computing would only slow itself down. */
 function fewAtATime(most: number) {
   const waiting: (() => void)[] = [];
@@ -154,17 +157,21 @@ export const api = {
     unwrap<"/api/names/columns", "post">(client.POST("/api/names/columns", { body })),
   listRow: (body: Schemas["RowRequest"], signal: AbortSignal) =>
     unwrap<"/api/names/row", "post">(client.POST("/api/names/row", { body, signal })),
-  listPacks: async (document: Schemas["PacksRequest"]["document"], signal: AbortSignal) => {
+  progress: (name: string) =>
+    unwrap<"/api/progress/{name}", "get">(client.GET("/api/progress/{name}", { params: { path: { name } } })),
+  listPacks: async (document: Schemas["PacksRequest"]["document"], signal: AbortSignal, name: string) => {
     const { data } = await settled(
-      client.POST("/api/names/packs", { body: { document }, signal, parseAs: "blob" }),
+      client.POST("/api/names/packs", { body: { document }, signal, parseAs: "blob", ...called(name) }),
     );
     return data as Blob;
   },
-  carving: (document: Schemas["CarvingRequest"]["document"], signal: AbortSignal) =>
-    unwrap<"/api/carving", "post">(client.POST("/api/carving", { body: { document }, signal })),
-  relief: async (body: Schemas["ReliefRequest"], signal: AbortSignal) => {
+  carving: (document: Schemas["CarvingRequest"]["document"], signal: AbortSignal, name: string) =>
+    unwrap<"/api/carving", "post">(
+      client.POST("/api/carving", { body: { document }, signal, ...called(name) }),
+    ),
+  relief: async (body: Schemas["ReliefRequest"], signal: AbortSignal, name: string) => {
     const { data } = await settled(
-      client.POST("/api/carving/relief", { body, signal, parseAs: "arrayBuffer" }),
+      client.POST("/api/carving/relief", { body, signal, parseAs: "arrayBuffer", ...called(name) }),
     );
     return data as ArrayBuffer;
   },

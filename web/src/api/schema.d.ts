@@ -946,6 +946,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/progress/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ask Progress
+         * @description How much of a request is done: of that which came with this name as its ``X-Progress``.
+         */
+        get: operations["ask_progress_api_progress__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/proof": {
         parameters: {
             query?: never;
@@ -6830,6 +6850,14 @@ export interface components {
             sentence: string;
         };
         /**
+         * ProgressReply
+         * @description The share that is done, 0 to 1; none where nothing is known of that request, or it is over.
+         */
+        ProgressReply: {
+            /** Share */
+            share: number | null;
+        };
+        /**
          * ProofRequest
          * @description A document and its revision, a picture of it in the round (PNG or JPEG, base64), and what is wanted.
          */
@@ -11335,6 +11363,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HereReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    ask_progress_api_progress__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressReply"];
                 };
             };
             /** @description Validation Error */

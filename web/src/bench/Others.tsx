@@ -3,13 +3,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api } from "../api/client";
+import { freshId } from "../api/freshId";
 import { useTimeline } from "../state/timeline";
 
 const EVERY_MS = 15_000;
 
 export function Others() {
   const id = useTimeline((state) => state.id);
-  const [self] = useState(() => crypto.randomUUID?.() ?? String(Math.random()).padEnd(12, "0"));
+  const [self] = useState(freshId);
   const { data } = useQuery({
     queryKey: ["here", id, self],
     queryFn: () => api.here(id, self),

@@ -14,7 +14,7 @@ import { edit, edits, useDesign, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { useRested } from "../ui/rested";
-import { Waiting } from "../ui/Waiting";
+import { useRequestName, Waiting } from "../ui/Waiting";
 import { ToolChoice } from "./ToolChoice";
 import { ToolsButton } from "./ToolsPanel";
 
@@ -26,11 +26,11 @@ export const CarvingPanel = memo(function CarvingPanel() {
 });
 
 /** What the server makes of a carving, as it rests. */
-export function useCarving(design: Design) {
+export function useCarving(design: Design, name: string) {
   const rested = useRested(design);
   return useQuery({
     queryKey: ["carving", JSON.stringify([rested.art, rested.layers, rested.carving, rested.materials])],
-    queryFn: ({ signal }) => api.carving(rested, signal),
+    queryFn: ({ signal }) => api.carving(rested, signal, name),
     enabled: rested.carving !== null,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
@@ -42,7 +42,8 @@ export function useCarving(design: Design) {
 function Panel({ design, carving }: { design: Design; carving: Carving }) {
   const queries = useQueryClient();
   const unit = useUnit();
-  const { data, error, isFetching } = useCarving(design);
+  const name = useRequestName();
+  const { data, error, isFetching } = useCarving(design, name);
   const layers = carvedLayers(design);
   const called = (id: string) => {
     const layer = design.layers.find((one) => one.id === id);
@@ -157,6 +158,7 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
       )}
       <Waiting
         what="Working the carving out"
+        name={name}
         busy={isFetching}
         cancel={() => void queries.cancelQueries({ queryKey: ["carving"] })}
       />

@@ -10,7 +10,7 @@ import type { Box } from "../stage/view";
 import { useDesign, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { Waiting } from "../ui/Waiting";
+import { useRequestName, Waiting } from "../ui/Waiting";
 import { LEFT, ReliefMesh, TOO_DEEP } from "./ReliefMesh";
 import { cellAt, type Fault, type Relief } from "./relief";
 import { type Line, SectionPanel } from "./SectionPanel";
@@ -39,7 +39,8 @@ export default function ReliefView({ slow }: { slow: boolean }) {
   const [begun, setBegun] = useState<[number, number] | null>(null);
   const turned = useTurned();
   const wanted = useMemo(() => (which === "all" ? [] : [Number(which)]), [which]);
-  const { relief, problem, busy, stopped, cancel, again } = useRelief(design, wanted, CELLS);
+  const name = useRequestName();
+  const { relief, problem, busy, stopped, cancel, again } = useRelief(design, wanted, CELLS, name);
   const board = design.layers.find((layer) => layer.id === design.carving?.board);
   const material = materials.find((one) => one.id === board?.material);
   const thickness = material?.thickness ?? 18;
@@ -103,7 +104,7 @@ export default function ReliefView({ slow }: { slow: boolean }) {
       </TurnedFrame>
       <div className="pointer-events-none absolute top-9 left-3 max-w-sm rounded-xl border border-line bg-sheet px-3 py-1 text-xs leading-5 empty:hidden">
         {relief && <Facts gouged={relief.gouged} left={relief.left} legend={paint === "apart"} />}
-        <Waiting what="Carving it" busy={busy} cancel={cancel} />
+        <Waiting what="Carving it" name={name} busy={busy} cancel={cancel} />
         {stopped && (
           <Button look="quiet" className="pointer-events-auto h-7 px-2" onClick={again}>
             Not carved as it is now: carve it

@@ -8,7 +8,7 @@ import type { Design } from "../document/types";
 import { useRested } from "../ui/rested";
 import { readRelief } from "./relief";
 
-export function useRelief(design: Design, levels: number[], cells: number) {
+export function useRelief(design: Design, levels: number[], cells: number, name: string) {
   const rested = useRested(design);
   const queries = useQueryClient();
   const { data, error, isFetching, isPlaceholderData, refetch } = useQuery({
@@ -18,7 +18,8 @@ export function useRelief(design: Design, levels: number[], cells: number) {
       cells,
       JSON.stringify([rested.art, rested.layers, rested.carving, rested.materials]),
     ],
-    queryFn: async ({ signal }) => readRelief(await api.relief({ document: rested, levels, cells }, signal)),
+    queryFn: async ({ signal }) =>
+      readRelief(await api.relief({ document: rested, levels, cells }, signal, name)),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 20_000,
     retry: false,

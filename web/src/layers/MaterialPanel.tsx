@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { api, type Material, Problem } from "../api/client";
+import { freshId } from "../api/freshId";
 import { madeOf } from "../document/layers";
 import { readable } from "../document/readable";
 import { LEAST_MM } from "../fields/limits";
@@ -66,7 +67,7 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
 
   const save = async () => {
     const own = plainMaterial({ ...made, name: made.name.trim() });
-    const material = !shipped ? own : { ...own, id: `own-${crypto.randomUUID().slice(0, 8)}` };
+    const material = !shipped ? own : { ...own, id: `own-${freshId().slice(0, 8)}` };
     if (!(await granted(api.saveMaterial(material)))) return;
     edit((design) => madeOf(design, layer, material, true));
     void queries.invalidateQueries({ queryKey: ["materials"] });

@@ -21,7 +21,7 @@ import { edit, edits, now, useDesign, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Panel, PanelTitle } from "../ui/Panel";
-import { Waiting } from "../ui/Waiting";
+import { useRequestName, Waiting } from "../ui/Waiting";
 import { useWall } from "./useWall";
 import { Wall } from "./Wall";
 
@@ -250,6 +250,7 @@ function Packs({ design }: { design: Design }) {
   const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState("");
   const gone = useRef<AbortController | null>(null);
+  const name = useRequestName();
   const count = namesOf(design).rows.length;
   const download = async () => {
     const asked = new AbortController();
@@ -257,7 +258,7 @@ function Packs({ design }: { design: Design }) {
     setBusy(true);
     setTrouble("");
     try {
-      const data = await api.listPacks(design, asked.signal);
+      const data = await api.listPacks(design, asked.signal, name);
       const link = document.createElement("a");
       link.href = URL.createObjectURL(data);
       link.download = `${design.name || "design"} ${count} packs.zip`;
@@ -277,7 +278,7 @@ function Packs({ design }: { design: Design }) {
       <Button look="main" disabled={busy} onClick={() => void download()}>
         <Download size={16} /> Download all {count} packs (zip)
       </Button>
-      <Waiting what="Making the packs" busy={busy} cancel={() => gone.current?.abort()} />
+      <Waiting what="Making the packs" name={name} busy={busy} cancel={() => gone.current?.abort()} />
       {trouble && (
         <span role="alert" className="text-alarm">
           {trouble}

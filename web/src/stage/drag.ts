@@ -2,7 +2,7 @@
 
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Point } from "../document/place";
-import { endGesture } from "../state/timeline";
+import { endGesture, holdGesture } from "../state/timeline";
 import type { View } from "./view";
 
 const SLACK_PX = 4;
@@ -31,7 +31,8 @@ export function useDrag<Start>({ begin, move, end, click }: DragOptions<Start>) 
       event.stopPropagation();
       const way = Math.hypot(event.clientX - drag.from.x, event.clientY - drag.from.y);
       if (!drag.moved && way < SLACK_PX) return;
-      if (!drag.moved) endGesture();
+      if (drag.moved) holdGesture();
+      else endGesture();
       drag.moved = true;
       move(drag.start, event, drag.from);
     },

@@ -33,6 +33,8 @@ export type Timeline = {
   edit: (change: Change, gesture?: string) => void;
   /** Another document in place of the last edit's, as long as that is the one that stands; whether it was. */
   amend: (made: Design, better: Design) => boolean;
+  /** However long the hand rested: what comes next is of the same gesture. */
+  holdGesture: () => void;
   endGesture: () => void;
   undo: () => void;
   redo: () => void;
@@ -87,6 +89,11 @@ export const useTimeline = create<Timeline>()((set, get) => ({
       gesture: null,
     });
     return true;
+  },
+
+  holdGesture: () => {
+    const { gesture } = get();
+    if (gesture) set({ gesture: { ...gesture, when: performance.now() } });
   },
 
   endGesture: () => set({ gesture: null }),
@@ -162,6 +169,7 @@ export const edits = (change: Change, gesture?: string): Edit => ({ change, gest
 /** Make a change. */
 export const edit = (change: Change, gesture?: string): void => useTimeline.getState().edit(change, gesture);
 export const commit = ({ change, gesture }: Edit): void => edit(change, gesture);
+export const holdGesture = (): void => useTimeline.getState().holdGesture();
 export const endGesture = (): void => useTimeline.getState().endGesture();
 
 /** Whether there is something that the server has not been told about, nor is being told. */

@@ -11,7 +11,7 @@ from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.design.carving import Carving
 from tinhalo.core.design.colour_way import ColourWay
 from tinhalo.core.design.hand_over import HandOver, Leaving, Process
-from tinhalo.core.design.names import Names
+from tinhalo.core.design.names import Names, OfList
 from tinhalo.core.design.print_fill import PrintFill
 from tinhalo.core.document import graph
 from tinhalo.core.document.anchor import Anchor
@@ -112,7 +112,7 @@ class Design(Strict):
     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
     the same layers. ``carving`` is how a board is carved, where one is. ``names`` is a list that it is made for, row by
-    row.
+    row; ``of_list`` tells whose row it is itself.
     """
 
     format: Literal["tin-halo/1"]
@@ -127,6 +127,7 @@ class Design(Strict):
     colour_ways: Annotated[tuple[ColourWay, ...], Field(max_length=50)] = ()
     carving: Carving | None = None
     names: Names | None = None
+    of_list: OfList | None = None
 
     def material_of(self, layer: Layer) -> Material:
         """What a layer is made of, in its colour."""

@@ -140,12 +140,18 @@ def _list_problems(design: Design) -> list[Problem]:
     """Columns of a list, and rules of fit, for words that are not there."""
     if design.names is None:
         return []
-    art = {one.id for one in design.art}
-    named = [*(one.art for one in design.names.columns if one.art), *(one.art for one in design.names.fits)]
+    art, layers = {one.id for one in design.art}, {one.id for one in design.layers}
+    columns = design.names.columns
+    named = [*(one.art for one in columns if one.art), *(one.art for one in design.names.fits)]
+    made = [one.layer for one in columns if one.layer]
     return [
         Problem("names", f"The list has words for “{id}”, but no art has that id.")
         for id in dict.fromkeys(named)
         if id not in art
+    ] + [
+        Problem("names", f"The list has materials for “{id}”, but no layer has that id.")
+        for id in dict.fromkeys(made)
+        if id not in layers
     ]
 
 

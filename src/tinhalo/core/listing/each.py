@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from tinhalo.core.artwork.kinds import AnyArt
@@ -11,12 +11,16 @@ from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.names import Column, Fit, Names
 from tinhalo.core.engine.build import build
+from tinhalo.core.listing.own import own_of, with_own
+from tinhalo.core.materials import MATERIALS
 from tinhalo.core.runtime.memo import Memo
-from tinhalo.core.units import length
+from tinhalo.core.units import length, length_in
 
 #: Words are made to fit within this, in mm, and letters are no smaller than this.
 _WITHIN, _LEAST_SIZE = 0.01, 0.5
 _TRIES = 8
+_MOST_SIZE = 2_000.0
+_STAYS = "it stays as the design is."
 
 
 @dataclass(frozen=True)
@@ -26,42 +30,90 @@ class Row:
     Attributes:
         number: from 1.
         words: what it is called: all its words.
-        design: the design with them.
+        usual: the design with them, without what is different for this name alone.
+        design: the same with that.
         copies: how many of it are made.
         told: where words were made to fit, or could not be, and what else to know.
     """
 
     number: int
     words: str
+    usual: Design
     design: Design
     copies: int
     told: tuple[str, ...]
 
 
-def row_of(design: Design, names: Names, index: int, library: Library, memo: Memo | None = None) -> Row:
-    """The design of a row, by its index; the list itself is not in it."""
+def called(names: Names, index: int, number: int | None = None) -> str:
+    """What a row is called: all its words, or its number."""
+    words = _words(zip(names.columns, names.rows[index], strict=False))
+    return " ".join(text for text in words.values() if text).replace("\n", " ") or f"row {number or index + 1}"
+
+
+def row_of(
+    design: Design, names: Names, index: int, library: Library, memo: Memo | None = None, number: int | None = None
+) -> Row:
+    """The design of a row, by its index; the list itself is not in it.
+
+    ``number`` is told as the row's where that is not one more than the index.
+    """
     memo = memo or Memo()
-    cells = names.rows[index]
+    number = number or index + 1
     told: list[str] = []
-    used: list[tuple[Column, str]] = list(zip(names.columns, cells, strict=False))
-    words = {column.art: text.strip() for column, text in used if column.use == "words" and column.art}
-    made = design.model_copy(update={"names": None, "art": _worded(design, words)})
+    used: list[tuple[Column, str]] = list(zip(names.columns, names.rows[index], strict=False))
+    words = _words(used)
+    usual = design.model_copy(update={"names": None, "of_list": None, "art": _worded(design, words)})
     for column, text in used:
-        if column.use == "colour_way" and text.strip():
-            way = next((one for one in design.colour_ways if one.name.casefold() == text.strip().casefold()), None)
-            if way is None:
-                told.append(f"There is no colour way “{text.strip()}”: it stays as the design is.")
-            else:
-                made = made.dressed(way)
+        usual, sentence = _set(usual, column, text.strip())
+        told.append(sentence)
     for fit in names.fits:
-        made, sentence = _fitted(made, fit, library, memo)
-        told += [sentence] if sentence else []
+        usual, sentence = _fitted(usual, fit, library, memo)
+        told.append(sentence)
     if words and not any(words.values()):
         told.append("This row has no words.")
     copies, sentence = _copies(used)
-    told += [sentence] if sentence else []
-    called = " ".join(text for text in words.values() if text) or f"row {index + 1}"
-    return Row(index + 1, called.replace("\n", " "), made, copies, tuple(told))
+    told.append(sentence)
+    title = called(names, index, number)
+    made, sentence = with_own(usual, own_of(names, title))
+    told.append(sentence)
+    return Row(number, title, usual, made, copies, tuple(filter(None, told)))
+
+
+def _words(used: Iterable[tuple[Column, str]]) -> dict[str, str]:
+    """The words of each block; those of several columns stand beside each other."""
+    found: dict[str, list[str]] = {}
+    for column, text in used:
+        if column.use == "words" and column.art:
+            found.setdefault(column.art, []).append(text.strip())
+    return {art: " ".join(filter(None, texts)) for art, texts in found.items()}
+
+
+def _set(design: Design, column: Column, text: str) -> tuple[Design, str]:
+    """The design with what a cell says, and a sentence where that cannot be."""
+    if not text:
+        return design, ""
+    if column.use == "colour_way":
+        way = next((one for one in design.colour_ways if one.name.casefold() == text.casefold()), None)
+        return (design, f"There is no colour way “{text}”: {_STAYS}") if way is None else (design.dressed(way), "")
+    if column.use == "size" and column.art:
+        size = length_in(text, design.unit)
+        if size is None or not _LEAST_SIZE <= size <= _MOST_SIZE:
+            return design, f"“{text}” is no size of letters: {_STAYS}"
+        art = tuple(
+            one.model_copy(update={"size": size}) if one.id == column.art and isinstance(one, Lettering) else one
+            for one in design.art
+        )
+        return design.model_copy(update={"art": art}), ""
+    if column.use == "material" and column.layer:
+        known = (*design.materials, *MATERIALS)
+        found = next((one for one in known if text.casefold() in (one.name.casefold(), one.id.casefold())), None)
+        if found is None:
+            return design, f"There is no material “{text}”: {_STAYS}"
+        # A colour that was chosen of the old one is none of the new one's.
+        worn = {"material": found.id, "colour": None}
+        layers = tuple(one.model_copy(update=worn) if one.id == column.layer else one for one in design.layers)
+        return design.model_copy(update={"layers": layers}), ""
+    return design, ""
 
 
 def _worded(design: Design, words: Mapping[str, str]) -> tuple[AnyArt, ...]:

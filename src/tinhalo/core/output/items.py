@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -34,12 +35,18 @@ class Item:
         hull: a polygon without holes that holds all of it.
         area: of its material, in mm².
         part: whether it is a part of what no sheet takes whole.
+        count: how many of it are laid, for each copy of the whole job.
+        row: which row of a list it is of, from 1; 0 where there is no list.
+        name: what that row is called.
     """
 
     layers: tuple[DrawnLayer, ...]
     hull: Polygon
     area: float
     part: bool = False
+    count: int = 1
+    row: int = 0
+    name: str = ""
 
 
 @dataclass(frozen=True)
@@ -59,11 +66,11 @@ class LaidBoard:
     split: int = 0
 
 
-def laid_boards(build: Build) -> list[LaidBoard]:
-    """All boards of a built design with what is laid of them."""
+def laid_boards(build: Build, laying: Laying | None = None) -> list[LaidBoard]:
+    """All boards of a built design with what is laid of them, as the design says or otherwise."""
     # Laid apart, no cut serves two.
     drawing = framed(drawing_of(build, shared=False), build)
-    laying = build.design.hand_over.laying or Laying()
+    laying = laying or build.design.hand_over.laying or Laying()
     found: list[LaidBoard] = []
     for board in boards_of(build):
         part = on_board(drawing, board)
@@ -79,11 +86,13 @@ def laid_boards(build: Build) -> list[LaidBoard]:
     return found
 
 
-def digest_of(boards: list[LaidBoard], copies: int) -> str:
+def digest_of(boards: Sequence[LaidBoard], copies: int) -> str:
     """What stands for all of it: another one where anything that is laid has changed."""
     made = hashlib.sha256(str(copies).encode())
     for one in boards:
         for item in one.items:
+            if item.row:
+                made.update(f"{item.row} {item.count} {item.name}".encode())
             made.update(np.round(shapely.get_coordinates(item.hull), 3).tobytes())
     return made.hexdigest()[:32]
 

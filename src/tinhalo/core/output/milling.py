@@ -21,6 +21,7 @@ from tinhalo.core.geometry.carving.v_paths import Cone, carve, swept
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo, digest
+from tinhalo.core.runtime.progress import each, part
 from tinhalo.core.tools import EndMill, VBit
 from tinhalo.core.units import Unit, area, length
 
@@ -88,7 +89,7 @@ def work_of(one: Carved, unit: Unit, memo: Memo) -> Work:
     floors: list[Operation] = []
     slopes: list[Operation] = []
     sentences: list[str] = []
-    for number, level in enumerate(one.passes):
+    for number, level in each(list(enumerate(one.passes))):
         key = _key(one.set, level, number, unit)
 
         def make(level: Pass = level, number: int = number) -> Work:
@@ -122,11 +123,13 @@ def _level(one: Carved, level: Pass, number: int, unit: Unit) -> Work:
         return Work((), ())
     set, bit, mill, title = one.set, one.set.bit, one.set.mill, level.title
     cone = Cone.of(bit.angle, bit.tip)
-    found = carve(level.area, cone, level.depth)
+    with part(0, 0.7):
+        found = carve(level.area, cone, level.depth)
     checkpoint()
     rest, operations, sentences = found.floor, list[Operation](), list[str]()
     if mill and not found.floor.is_empty:
-        cleared = mill_paths.clear(found.floor, mill.diameter, set.step, set.way)
+        with part(0.7, 0.8):
+            cleared = mill_paths.clear(found.floor, mill.diameter, set.step, set.way)
         rest = cleared.rest
         rings = near_each_other(cleared.rings, keep=True)
         depths = mill_paths.passes(level.start, level.depth, mill.down)
@@ -139,7 +142,8 @@ def _level(one: Carved, level: Pass, number: int, unit: Unit) -> Work:
             )
     step = bit.tip + 2 * set.ridge * cone.tangent
     checkpoint()
-    over = swept(found, rest, step, level.depth)
+    with part(0.8, 1):
+        over = swept(found, rest, step, level.depth)
     ways = near_each_other([*_on_board(found.grooves, cone, one.board), *over]) + near_each_other(
         found.walls, keep=True
     )

@@ -20,6 +20,7 @@ from tinhalo.core.design.laying import MOST_PLACED, Turning
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.processes import ask, limit
+from tinhalo.core.runtime.progress import report
 
 #: Seconds that each sheet is searched for.
 SECONDS = 3
@@ -47,14 +48,14 @@ class Nested:
 
 def nest(
     hulls: Sequence[Polygon],
-    copies: int,
+    counts: Sequence[int],
     size: tuple[float, float],
     margin: float,
     spacing: float,
     turning: Turning,
     seconds: float = SECONDS,
 ) -> list[Nested]:
-    """Lay so many copies of each item on sheets of a size, from their upper left corner on.
+    """Lay so many of each item on sheets of a size, from their upper left corner on.
 
     Runs in a process of its own, so that it ends when nobody waits.
 
@@ -64,8 +65,8 @@ def nest(
     width, height = size[0] - 2 * margin, size[1] - 2 * margin
     if width <= 0 or height <= 0:
         raise ArtError("The margins leave nothing of the sheet.")
-    if len(hulls) * copies > MOST_PLACED:
-        raise ArtError(f"That is {len(hulls) * copies:,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
+    if sum(counts) > MOST_PLACED:
+        raise ArtError(f"That is {sum(counts):,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
     angles = _ANGLES[turning]
     allowed = [_fitting(hull, angles, width, height) for hull in hulls]
     if any(not one for one in allowed):
@@ -75,7 +76,8 @@ def nest(
             f"A piece of {x1 - x0:.0f} × {y1 - y0:.0f} mm does not fit on a sheet of {size[0]:g} × {size[1]:g} mm "
             f"with margins of {margin:g} mm."
         )
-    left = [copies] * len(hulls)
+    left = list(counts)
+    whole = sum(hull.area * count for hull, count in zip(hulls, counts, strict=True))
     made: list[Nested] = []
     for sheet in range(MOST_SHEETS):
         asked = [
@@ -95,6 +97,7 @@ def nest(
         made += _cornered(hulls, laid, margin, size)
         for one in laid:
             left[one.item] -= 1
+        report(1 - sum(hull.area * count for hull, count in zip(hulls, left, strict=True)) / whole)
     if any(left):
         raise ArtError(f"It takes more than {MOST_SHEETS} sheets.")
     return made

@@ -1,7 +1,6 @@
 """A proof for the customer: the piece as it will be, its size, what it is made of, and its words in plain type.
 
-One page of PDF, its parts from the top down; a picture of it is that page painted. All text is in a font that ships, so
-that accented names are there; characters that it lacks are told by their code.
+One page of PDF, its parts from the top down; a picture of it is that page painted.
 """
 
 from __future__ import annotations
@@ -10,20 +9,18 @@ import io
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from importlib.resources import files
 from typing import Literal
 
 from PIL import Image
 from reportlab.lib.colors import HexColor
 from reportlab.lib.utils import ImageReader
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.output.drawing import Drawing, DrawnLayer, Style, drawing_of
+from tinhalo.core.output.paper_text import DARK, FONT, PALE, SOFT, make_ready, put_text
 from tinhalo.core.output.pdf import POINTS, new_canvas, put
 from tinhalo.core.units import length
 
@@ -34,8 +31,6 @@ PAPERS: dict[Paper, tuple[float, float]] = {"a4": (210.0, 297.0), "letter": (215
 _EDGE, _GAP = 15.0, 6.0
 #: Heights of the pictures in mm, and of a line of text.
 _ROUND, _FLAT, _WAY, _LINE = 88.0, 62.0, 30.0, 5.2
-_FONT = "TinHaloText"
-_DARK, _SOFT, _PALE = "#2a2622", "#6f675e", "#d8d0c4"
 #: So many colour ways and lines of a list have room.
 _MOST_WAYS, _MOST_LINES = 4, 8
 
@@ -63,7 +58,7 @@ class Proof:
 
 def write(proof: Proof) -> bytes:
     """The page as PDF."""
-    _ready()
+    make_ready()
     held = io.BytesIO()
     width, height = PAPERS[proof.paper]
     canvas = new_canvas(held, proof.build.design.name, width * POINTS, height * POINTS)
@@ -91,10 +86,10 @@ def seen(build: Build) -> Drawing:
 def _seen(built: BuiltLayer, layer: DrawnLayer) -> DrawnLayer:
     colour, process = built.material.colour, built.layer.process
     if process == "score":
-        return replace(layer, style=Style(_DARK, None, 0.2, _DARK), paint=None, process="print")
+        return replace(layer, style=Style(DARK, None, 0.2, DARK), paint=None, process="print")
     if process in ("engrave", "carve"):
-        return replace(layer, style=Style(None, "#5b4632", 0.2, _DARK), paint=None, process="print")
-    return replace(layer, style=Style(_SOFT, colour, 0.1, _DARK), process="print")
+        return replace(layer, style=Style(None, "#5b4632", 0.2, DARK), paint=None, process="print")
+    return replace(layer, style=Style(SOFT, colour, 0.1, DARK), process="print")
 
 
 class _Page:
@@ -106,8 +101,8 @@ class _Page:
     def head(self, proof: Proof) -> None:
         self._text(proof.build.design.name, 20, _EDGE, self._y - 6)
         told = f"Revision {proof.revision} · {proof.made.day} {proof.made:%B %Y}"
-        self._canvas.setFillColor(HexColor(_SOFT))
-        self._canvas.setFont(_FONT, 10)
+        self._canvas.setFillColor(HexColor(SOFT))
+        self._canvas.setFont(FONT, 10)
         self._canvas.drawRightString((self._width - _EDGE) * POINTS, (self._y - 5) * POINTS, told)
         self._y -= 12
 
@@ -136,15 +131,15 @@ class _Page:
         finished = build.finished or (0, 0, 0, 0)
         unit = build.design.unit
         canvas = self._canvas
-        canvas.setStrokeColor(HexColor(_SOFT))
+        canvas.setStrokeColor(HexColor(SOFT))
         canvas.setLineWidth(0.5)
         for a, b in (((x0, y0 - 3), (x1, y0 - 3)), ((x0 - 3, y0), (x0 - 3, y1))):
             canvas.line(*(v * POINTS for v in (*a, *b)))
             for x, y in (a, b):
                 dx, dy = (0, 1.2) if a[1] == b[1] else (1.2, 0)
                 canvas.line(*(v * POINTS for v in (x - dx, y - dy, x + dx, y + dy)))
-        self._canvas.setFillColor(HexColor(_DARK))
-        canvas.setFont(_FONT, 10)
+        self._canvas.setFillColor(HexColor(DARK))
+        canvas.setFont(FONT, 10)
         wide, tall = length(finished[2] - finished[0], unit), length(finished[3] - finished[1], unit)
         canvas.drawCentredString((x0 + x1) / 2 * POINTS, (y0 - 7.5) * POINTS, wide)
         canvas.drawRightString((x0 - 5) * POINTS, ((y0 + y1) / 2 - 1) * POINTS, tall)
@@ -154,7 +149,7 @@ class _Page:
         for built in leaving[:_MOST_LINES]:
             self._y -= _LINE
             self._canvas.setFillColor(HexColor(built.material.colour))
-            self._canvas.setStrokeColor(HexColor(_PALE))
+            self._canvas.setStrokeColor(HexColor(PALE))
             self._canvas.rect(_EDGE * POINTS, (self._y - 0.6) * POINTS, 4 * POINTS, 4 * POINTS, stroke=1, fill=1)
             told = f"{built.layer.title}: {built.material.name}, {built.material.colour}, {_DONE[built.layer.process]}"
             self._text(told, 10, _EDGE + 6.5, self._y)
@@ -169,7 +164,7 @@ class _Page:
         if not any(block.strip() for block in blocks):
             return
         self._y -= _LINE
-        self._text("Words, to be checked:", 10, _EDGE, self._y, _SOFT)
+        self._text("Words, to be checked:", 10, _EDGE, self._y, SOFT)
         lines = [line for text in blocks for line in text.splitlines() if line.strip()]
         for line in lines[:_MOST_LINES]:
             self._y -= _LINE + 1.2
@@ -193,8 +188,8 @@ class _Page:
         told = "Please check the words, the size and the colours. Checked by:"
         if more > 0:
             told = f"{more} more colour ways have no room here. {told}"
-        self._text(told, 9, _EDGE, _EDGE - 3, _SOFT)
-        self._canvas.setStrokeColor(HexColor(_SOFT))
+        self._text(told, 9, _EDGE, _EDGE - 3, SOFT)
+        self._canvas.setStrokeColor(HexColor(SOFT))
         self._canvas.line(130 * POINTS, (_EDGE - 4) * POINTS, (self._width - _EDGE) * POINTS, (_EDGE - 4) * POINTS)
 
     def _drawn(self, drawing: Drawing, room: Box) -> Box:
@@ -215,15 +210,11 @@ class _Page:
     def _more(self, count: int, what: str) -> None:
         if count > 0:
             self._y -= _LINE
-            self._text(f"and {count} more {what}", 9, _EDGE, self._y, _SOFT)
+            self._text(f"and {count} more {what}", 9, _EDGE, self._y, SOFT)
 
-    def _text(self, text: str, size: float, x: float, y: float, colour: str = _DARK) -> None:
-        spelt = "".join(one if ord(one) in _covered() else f"[U+{ord(one):04X}]" for one in text)
+    def _text(self, text: str, size: float, x: float, y: float, colour: str = DARK) -> None:
         room = (self._width - _EDGE - x) * POINTS
-        wide = pdfmetrics.stringWidth(spelt, _FONT, size)
-        self._canvas.setFillColor(HexColor(colour))
-        self._canvas.setFont(_FONT, size if wide <= room else size * room / wide)
-        self._canvas.drawString(x * POINTS, y * POINTS, spelt)
+        put_text(self._canvas, text, size, x * POINTS, y * POINTS, room, colour)
 
 
 def _cropped(picture: bytes) -> bytes:
@@ -244,16 +235,3 @@ _DONE = {
     "carve": "carved",
     "guide": "a guide",
 }
-_COVERED: set[int] = set()
-
-
-def _ready() -> None:
-    if not _COVERED:
-        path = str(files("tinhalo").joinpath("fonts/work-sans/work-sans.ttf"))
-        font = TTFont(_FONT, path)
-        pdfmetrics.registerFont(font)
-        _COVERED.update(font.face.charToGlyph)
-
-
-def _covered() -> set[int]:
-    return _COVERED

@@ -16,6 +16,7 @@ from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.carving.heights import Grid, cut, cut_at, inside, wanted
 from tinhalo.core.output.milling import Operation, Work
 from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.progress import each, part
 
 #: Deeper than wanted by more than this, in mm, is a gouge; so much over a ridge is wood left standing.
 GOUGE, LEFT = 0.02, 0.005
@@ -71,8 +72,10 @@ def relief(one: Carved, work: Work, cells: int, levels: Collection[int] | None =
     x0, y0, x1, y1 = one.board.bounds if finished else one.stock
     grid = Grid.over((x0, y0, x1, y1), max(x1 - x0, y1 - y0) / cells)
     carving = [op for op in work.operations if op.level is not None]
-    heights = simulated(carving, grid, levels)
-    off = heights - ideal(one, grid, levels)
+    with part(0, 0.7):
+        heights = simulated(carving, grid, levels)
+    with part(0.7, 1):
+        off = heights - ideal(one, grid, levels)
     on_board = inside(grid, one.board)
     off[~on_board] = 0
     if levels is None:
@@ -87,7 +90,7 @@ def relief(one: Carved, work: Work, cells: int, levels: Collection[int] | None =
 def simulated(operations: Sequence[Operation], grid: Grid, levels: Collection[int] | None = None) -> Floats:
     """Heights that paths leave, shape (rows, columns), in mm; of all, or only of passes of the carving."""
     heights = grid.flat()
-    for one in operations:
+    for one in each(operations):
         if levels is None or one.level in levels:
             cut(heights, grid, one.paths, one.profile)
             checkpoint()
@@ -107,7 +110,7 @@ def simulated_at(operations: Sequence[Operation], points: Floats, levels: Collec
 def ideal(one: Carved, grid: Grid, levels: Collection[int] | None = None) -> Floats:
     """Heights as they are wanted, from the areas and the bit's slope alone: no path is looked at."""
     heights = grid.flat()
-    for number, level in enumerate(one.passes):
+    for number, level in each(list(enumerate(one.passes))):
         if levels is None or number in levels:
             deep = wanted(level.area, grid, 1 / one.cone.tangent, level.depth)
             heights = np.where(deep > 0, np.minimum(heights, -level.start - deep), heights)

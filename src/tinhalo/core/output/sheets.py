@@ -10,12 +10,14 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from tinhalo.core.design.laying import Laying, Placed
+from tinhalo.core.artwork.error import ArtError
+from tinhalo.core.design.laying import MOST_PLACED, Laying, Placed
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
 from tinhalo.core.output.items import Item, LaidBoard, digest_of, laid_boards
 from tinhalo.core.output.nesting import Nested, nest, placed
+from tinhalo.core.runtime.progress import each
 
 #: Pieces nearer to each other than they should be by less than this are not told, in mm.
 _TOLD = 0.05
@@ -44,34 +46,38 @@ class Sheet:
     wrong: tuple[str, ...]
 
 
-def lay_out(build: Build, laying: Laying) -> Laying:
+def lay_out(boards: Sequence[LaidBoard], laying: Laying) -> Laying:
     """The laying with every piece nested anew.
 
     Raises:
         ArtError: with a sentence, where something does not fit.
     """
-    boards = laid_boards(build)
     found: list[Placed] = []
-    for index, one in enumerate(boards):
+    for index, one in each(list(enumerate(boards))):
         if not one.items:
             continue
         hulls = [item.hull for item in one.items]
-        nested = nest(hulls, laying.copies, one.size, laying.margin, laying.spacing, laying.turning)
+        counts = [item.count * laying.copies for item in one.items]
+        nested = nest(hulls, counts, one.size, laying.margin, laying.spacing, laying.turning)
         found += [_placed(index, laid) for laid in nested]
+    if len(found) > MOST_PLACED:
+        raise ArtError(f"That is {len(found):,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
     return laying.model_copy(update={"placed": tuple(found), "of": digest_of(boards, laying.copies)})
 
 
 def is_current(boards: Sequence[LaidBoard], laying: Laying) -> bool:
     """Whether what was laid is what the design has now."""
-    return bool(laying.placed) and laying.of == digest_of(list(boards), laying.copies)
+    return bool(laying.placed) and laying.of == digest_of(boards, laying.copies)
 
 
-def sheets_of(build: Build, boards: Sequence[LaidBoard] | None = None) -> list[Sheet]:
+def sheets_of(build: Build) -> list[Sheet]:
     """The sheets of a design as it was laid; none where it was not, or has changed since."""
     laying = build.design.hand_over.laying
-    if laying is None or not laying.placed:
-        return []
-    boards = laid_boards(build) if boards is None else boards
+    return as_laid(laid_boards(build), laying) if laying and laying.placed else []
+
+
+def as_laid(boards: Sequence[LaidBoard], laying: Laying) -> list[Sheet]:
+    """The sheets of what was laid; none where it was not, or has changed since."""
     if not is_current(boards, laying):
         return []
     by_sheet: dict[tuple[int, int], list[int]] = defaultdict(list)

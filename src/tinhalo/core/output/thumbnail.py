@@ -6,6 +6,7 @@ import io
 from dataclasses import replace
 from functools import lru_cache
 
+import resvg_py
 from PIL import Image
 
 from tinhalo.core.artwork.library import Library
@@ -33,6 +34,11 @@ def thumbnail(built: Build) -> str:
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{" ".join(number(v) for v in box)}">'
         f'<g fill-rule="evenodd" stroke="#00000040" stroke-width="{stroke}">{paths}</g></svg>'
     )
+
+
+def as_png(picture: str, width: int) -> bytes:
+    """Such a picture, so many dots wide."""
+    return bytes(resvg_py.svg_to_bytes(svg_string=picture, width=width, dpi=96, skip_system_fonts=True))
 
 
 def _painted(built: BuiltLayer, library: Library, down: int | None) -> str:

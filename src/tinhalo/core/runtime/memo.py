@@ -5,8 +5,10 @@ from __future__ import annotations
 import hashlib
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from threading import Lock
+from threading import Event, Lock
 from typing import Protocol, TypeVar
+
+from tinhalo.core.runtime.cancellation import checkpoint
 
 
 class Sized(Protocol):
@@ -20,11 +22,14 @@ class Sized(Protocol):
 
 T = TypeVar("T", bound=Sized)
 
+#: Seconds between looks whether what another thread computes is still wanted.
+_GLANCE = 0.05
+
 
 class Memo:
     """Results by key, the least recently used dropped first once they hold more than ``budget`` bytes.
 
-    Safe to share between threads; two threads that miss the same key both compute it.
+    Safe to share between threads: what one of them computes, another that misses it too waits for.
     """
 
     def __init__(self, budget: int = 256 * 1024 * 1024) -> None:
@@ -32,6 +37,7 @@ class Memo:
         self._kept: OrderedDict[Hashable, Sized] = OrderedDict()
         self._held = 0
         self._lock = Lock()
+        self._going: dict[Hashable, Event] = {}
         self.computed = 0
 
     def get(self, key: Hashable, kind: type[T], compute: Callable[[], T]) -> T:
@@ -39,16 +45,32 @@ class Memo:
 
         Raises:
             TypeError: when the key was used for another kind of result.
+            CancelledError: once nobody waits for it.
         """
-        with self._lock:
-            found = self._kept.get(key)
-            if found is not None:
-                self._kept.move_to_end(key)
+        ended = Event()
+        while True:
+            with self._lock:
+                found = self._kept.get(key)
+                if found is not None:
+                    self._kept.move_to_end(key)
+                    break
+                going = self._going.setdefault(key, ended)
+                if going is ended:
+                    break
+            # The other one may be given up: then it is this one's.
+            while not going.wait(_GLANCE):
+                checkpoint()
         if found is not None:
             if not isinstance(found, kind):
                 raise TypeError(f"memo key {key!r} holds a {type(found).__name__}")
             return found
-        made = compute()
+        try:
+            return self._keep(key, compute())
+        finally:
+            del self._going[key]
+            ended.set()
+
+    def _keep(self, key: Hashable, made: T) -> T:
         with self._lock:
             self.computed += 1
             old = self._kept.pop(key, None)

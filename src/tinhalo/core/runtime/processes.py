@@ -10,7 +10,8 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, Literal
 
-_processes = multiprocessing.get_context("forkserver")
+#: New processes are forked from one that has nothing open and does nothing else.
+FORKED = multiprocessing.get_context("forkserver")
 _read_ahead: list[str] = []
 
 
@@ -29,7 +30,7 @@ class OverLimitError(EOFError):
 def read_ahead(module: str) -> None:
     """Load a module into the process that all others are forked from; call it before the first of them is."""
     _read_ahead.append(module)
-    _processes.set_forkserver_preload(_read_ahead)
+    FORKED.set_forkserver_preload(_read_ahead)
 
 
 def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, enough: Callable[[], bool]) -> Any:
@@ -45,8 +46,8 @@ def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, en
         OverLimitError: when it was stopped for what it took (see ``limit``).
         EOFError: when the process ended without an answer.
     """
-    here, there = _processes.Pipe(duplex=False)
-    child = _processes.Process(target=work, args=(there, *arguments), daemon=True)
+    here, there = FORKED.Pipe(duplex=False)
+    child = FORKED.Process(target=work, args=(there, *arguments), daemon=True)
     child.start()
     there.close()
     try:

@@ -8,12 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import MultiPolygon
+from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.curves.outline import cross
 from tinhalo.core.geometry.regions.region import Region, edges_of
-from tinhalo.core.geometry.strokes.voronoi import GRID, voronoi
+from tinhalo.core.geometry.strokes.voronoi import AT_ONCE, GRID, Diagram, voronoi, voronoi_each, worth_dividing
 
 #: A start or end point of an edge as a site (Boost's categories of cells).
 _START, _END = 1, 2
@@ -65,7 +65,42 @@ def bisectors(area: MultiPolygon, sides: Sequence[bool]) -> list[Bisectors]:
     sites = sites_of(area)
     if not len(sites):
         return [_NOTHING for _ in sides]
-    diagram = voronoi(sites)
+    if list(sides) == [True] and worth_dividing(len(sites)):
+        # Inside a piece no other piece's edge is the nearest.
+        parts = _shared_out(area)
+        own = [sites_of(one) for one in parts]
+        found = [_of(*one, sides)[0] for one in zip(parts, own, voronoi_each(own), strict=True)]
+        return [_together(found)]
+    return _of(area, sites, voronoi(sites), sides)
+
+
+def _shared_out(area: MultiPolygon) -> list[MultiPolygon]:
+    """Its pieces in groups of about as many edges, the largest first."""
+    pieces = sorted(((len(shapely.get_coordinates(one)), k, one) for k, one in enumerate(area.geoms)), reverse=True)
+    groups: list[list[Polygon]] = [[] for _ in range(min(AT_ONCE, len(pieces)))]
+    sizes = [0] * len(groups)
+    for count, _, piece in pieces:
+        least = sizes.index(min(sizes))
+        groups[least].append(piece)
+        sizes[least] += count
+    return [MultiPolygon(group) for group in groups]
+
+
+def _together(found: Sequence[Bisectors]) -> Bisectors:
+    """The bisectors of several diagrams as one set."""
+    first = np.cumsum([0, *(len(one.vertices) for one in found[:-1])])
+    return Bisectors(
+        np.concatenate([one.vertices for one in found]),
+        np.concatenate([one.ends + offset for one, offset in zip(found, first, strict=True)]),
+        np.concatenate([one.segment for one in found]),
+        np.concatenate([one.is_corner for one in found]),
+        np.concatenate([one.corner for one in found]),
+        np.concatenate([one.runs_on for one in found]),
+    )
+
+
+def _of(area: MultiPolygon, sites: Floats, diagram: Diagram, sides: Sequence[bool]) -> list[Bisectors]:
+    """What a diagram of an area's edges holds on these sides."""
     table, vertices = diagram.edges, diagram.vertices
     finite = (table[:, :2] >= 0).all(axis=1)
     runs_on = np.zeros(len(vertices), bool)

@@ -1,0 +1,103 @@
+"""Several processes that work side by side and stay: what each has read and computed serves its next task, too."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Iterable, Iterator
+from concurrent.futures import FIRST_COMPLETED, Future, wait
+from concurrent.futures import TimeoutError as FutureTimeoutError
+from threading import Lock
+from typing import Any, TypeVar
+
+from pebble import ProcessExpired, ProcessPool
+
+from tinhalo.core.runtime.cancellation import CancelledError, given_up
+from tinhalo.core.runtime.processes import FORKED
+
+R = TypeVar("R")
+
+#: Seconds between looks whether results are still wanted, and how many tasks wait for each process.
+_GLANCE, _AHEAD = 0.1, 2
+#: A process is replaced after so many tasks: memory that libraries keep is given back then.
+_MOST_TASKS = 200
+
+
+class CrewError(Exception):
+    """A process ended before its task was done."""
+
+
+class Crew:
+    """Processes that are started when they are first needed. Safe to share between threads.
+
+    What is asked of them is a function at the top level of a module, and arguments that can be pickled.
+    """
+
+    def __init__(self, processes: int = os.cpu_count() or 1) -> None:
+        self.processes = processes
+        self._lock = Lock()
+        self._pool: ProcessPool | None = None
+
+    def ask(self, work: Callable[..., R], *arguments: Any) -> R:
+        """What ``work`` gives; when nobody waits for it any more, its process is ended at once.
+
+        Raises:
+            CancelledError: then.
+            CrewError: when the process ended.
+        """
+        future = self._started(work, arguments)
+        wanted = given_up.get()
+        while True:
+            try:
+                return future.result(_GLANCE)
+            except FutureTimeoutError:
+                if wanted():
+                    future.cancel()
+                    raise CancelledError from None
+            except ProcessExpired as error:
+                raise CrewError from error
+
+    def each(self, work: Callable[..., R], tasks: Iterable[tuple[Any, ...]]) -> Iterator[R]:
+        """What ``work`` gives for each of the tasks, as they are done.
+
+        Whoever stops in the middle ends all of it at once.
+
+        Raises:
+            CancelledError: once nobody waits for it.
+            CrewError: when a process ended.
+        """
+        waiting, enough = iter(tasks), given_up.get()
+        going: set[Future[R]] = set()
+        try:
+            while True:
+                while len(going) < self.processes * _AHEAD:
+                    task = next(waiting, None)
+                    if task is None:
+                        break
+                    going.add(self._started(work, task))
+                if not going:
+                    return
+                ended, going = wait(going, _GLANCE, FIRST_COMPLETED)
+                for one in ended:
+                    try:
+                        yield one.result()
+                    except ProcessExpired as error:
+                        raise CrewError from error
+                if enough():
+                    raise CancelledError
+        finally:
+            for one in going:
+                one.cancel()
+
+    def close(self) -> None:
+        """End all processes."""
+        with self._lock:
+            if self._pool is not None:
+                self._pool.stop()
+                self._pool.join()
+                self._pool = None
+
+    def _started(self, work: Callable[..., R], arguments: Iterable[Any]) -> Future[R]:
+        with self._lock:
+            if self._pool is None or not self._pool.active:
+                self._pool = ProcessPool(self.processes, _MOST_TASKS, context=FORKED)
+            return self._pool.schedule(work, tuple(arguments))
