@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import io
 import tempfile
+import time
 import unittest
 import zipfile
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -51,7 +53,8 @@ class Lists(unittest.TestCase):
         self.assertEqual("Bo", made["document"]["art"][0]["text"])
         self.assertIn("<svg", made["picture"])
         lacking = self.http.post("/api/names/row", json={"document": document("محمد"), "index": 0}).json()
-        self.assertIn("Pacifico lacks the characters", lacking["open"][0])
+        self.assertIn("Pacifico lacks the characters", lacking["open"][0]["sentence"])
+        self.assertTrue(lacking["unmade"])
         gone = self.http.post("/api/names/row", json={"document": document("Bo"), "index": 3})
         self.assertEqual(422, gone.status_code)
 
@@ -60,7 +63,67 @@ class Lists(unittest.TestCase):
         with zipfile.ZipFile(io.BytesIO(reply.content)) as packed:
             found = set(packed.namelist())
             self.assertIn("'=Bo", packed.read("check list.csv").decode("utf-8-sig"))
-        self.assertLessEqual({"1 Zoë/face.svg", "2 -Bo/manifest.json", "quantities.xlsx", "check list.csv"}, found)
+        wanted = {"1 Zoë/face.svg", "2 -Bo/manifest.json", "quantities.xlsx", "check list.csv", "check list.pdf"}
+        self.assertLessEqual(wanted, found)
+        self.assertEqual([], [name for name in found if name.startswith(".") or name.endswith(".jsonl")])
+
+    def test_a_row_is_mended_and_what_is_its_own_stays(self) -> None:
+        whole = document("Wilhelmijn", "Bo")
+        before = self.http.post("/api/names/row", json={"document": whole, "index": 0}).json()
+        cause = next(one for one in before["open"] if one["mend"])
+        asked = {"document": whole, "index": 0, "kind": cause["kind"], "layer": cause["layer"]}
+        mended = self.http.post("/api/names/mend", json=asked).json()
+        whole["names"]["own"] = [{"words": mended["words"], "changes": mended["changes"]}]
+        after = self.http.post("/api/names/row", json={"document": whole, "index": 0}).json()
+        self.assertTrue(after["own"])
+        self.assertNotIn(cause["kind"], [one["kind"] for one in after["open"]])
+        # The same by hand: told from the row's design as it was changed.
+        own = {"document": document("Wilhelmijn", "Bo"), "words": "Wilhelmijn", "changed": after["document"]}
+        self.assertEqual(mended["changes"], self.http.post("/api/names/own", json=own).json()["changes"])
+        gone = self.http.post("/api/names/own", json=own | {"words": "Ida"})
+        self.assertEqual((404, True), (gone.status_code, "no row “Ida”" in gone.json()["detail"]))
+
+    def test_all_names_are_laid_on_sheets_which_leave_with_the_packs(self) -> None:
+        whole = document("Zoë", "Bo")
+        laid = self.http.post("/api/sheets/lay", json={"document": whole, "of": "list"}).json()
+        whole["names"]["laying"] = laid
+        seen = self.http.post("/api/sheets/look", json={"document": whole, "of": "list"}).json()
+        self.assertTrue(seen["current"])
+        names = {seen["boards"][one["board"]]["items"][one["item"]]["name"] for one in laid["placed"]}
+        self.assertEqual({"Zoë", "Bo"}, names)
+        packs = self.http.post("/api/names/packs", json={"document": whole}).content
+        with zipfile.ZipFile(io.BytesIO(packs)) as packed:
+            self.assertLessEqual({"sheets/Acrylic-3-mm-1.svg", "sheets/key.pdf"}, set(packed.namelist()))
+        bare = self.http.post("/api/sheets/lay", json={"document": document(), "of": "list"})
+        self.assertEqual(422, bare.status_code)
+
+    def test_own_materials_are_found_by_name(self) -> None:
+        own = self.http.get("/api/materials/acrylic-3").json() | {"id": "own-1", "name": "Smoked glass"}
+        del own["own"]
+        self.http.put("/api/materials/own-1", json=own).raise_for_status()
+        whole = document("Zoë")
+        whole["names"] |= {
+            "columns": [{"use": "words", "art": "w"}, {"use": "material", "layer": "face"}],
+            "rows": [["Zoë", "smoked glass"]],
+        }
+        made = self.http.post("/api/names/row", json={"document": whole, "index": 0}).json()
+        self.assertEqual(([], "own-1"), (made["told"], made["document"]["layers"][0]["material"]))
+
+    def test_it_can_be_asked_how_far_it_is(self) -> None:
+        told: list[float] = []
+        whole = document(*[f"Name {k}" for k in range(30)])
+        with ThreadPoolExecutor(1) as aside:
+            packs = aside.submit(
+                self.http.post, "/api/names/packs", json={"document": whole}, headers={"X-Progress": "some-name"}
+            )
+            while not packs.done():
+                share = self.http.get("/api/progress/some-name").json()["share"]
+                told += [share] if share is not None else []
+                time.sleep(0.1)
+        self.assertEqual(200, packs.result().status_code)
+        self.assertEqual(sorted(told), told)
+        self.assertGreater(len({share for share in told if 0 < share < 1}), 3)
+        self.assertIsNone(self.http.get("/api/progress/some-name").json()["share"])
 
     def test_a_list_is_saved_with_its_design(self) -> None:
         made = self.http.post("/api/designs", json={"document": document("Zoë", "Bo")}).json()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import zipfile
+from typing import Any
 
 from playwright.sync_api import Locator, expect
 
@@ -46,12 +47,12 @@ class Names(BrowserTest):
         self.page.keyboard.press("Tab")
         return dialog
 
-    def test_a_class_of_24_from_a_pasted_list_to_packs(self) -> None:
+    def test_a_class_of_24_from_a_pasted_list_to_sheets_and_packs(self) -> None:
         self.new_design("Fenna", "name-keyring")
         dialog = self.listed("\n".join(CLASS))
-        expect(dialog.get_by_test_id("wall-done")).to_contain_text(re.compile(r"of 24 need"), timeout=60_000)
+        expect(dialog.get_by_test_id("wall-done")).to_contain_text(re.compile(r"of 24 need"))
         # What cannot be made stands first, with the reason.
-        first = dialog.get_by_role("listitem").first
+        first = dialog.get_by_test_id(re.compile("^name-")).first
         expect(first).to_contain_text("محمد")
         expect(first).to_contain_text("Pacifico lacks the characters")
         self.assertEqual([], violations(self.page))
@@ -60,36 +61,86 @@ class Names(BrowserTest):
         width = dialog.get_by_role("spinbutton", name="Width of “Fenna”")
         width.fill("60 mm")
         width.press("Enter")
-        expect(dialog.get_by_test_id("name-23")).to_contain_text("was made smaller", timeout=60_000)
-        expect(dialog.get_by_test_id("wall-done")).to_be_visible(timeout=60_000)
-        with self.page.expect_download(timeout=90_000) as waited:
+        expect(dialog.get_by_test_id("name-23")).to_contain_text("was made smaller")
+        dialog.get_by_role("button", name="Lay on sheets").click()
+        sheets = self.page.get_by_role("dialog").last
+        sheets.get_by_role("button", name="Lay out", exact=True).click()
+        expect(sheets.get_by_test_id("placed").first).to_be_visible(timeout=120_000)
+        expect(sheets.get_by_role("button", name=re.compile("Piece [0-9]+, Ottoline"))).not_to_have_count(0)
+        self.assertEqual([], violations(self.page))
+        sheets.get_by_role("button", name="Close").click()
+        with self.page.expect_download(timeout=120_000) as waited:
             dialog.get_by_role("button", name="Download all 24 packs").click()
         with zipfile.ZipFile(waited.value.path()) as packed:
-            folders = {name.split("/")[0] for name in packed.namelist() if name.endswith("manifest.json")}
+            every = packed.namelist()
+        folders = {name.split("/")[0] for name in every if name.endswith("manifest.json")}
         self.assertEqual(24, len(folders))
         self.assertIn("04 Zoë", folders)
+        self.assertLessEqual({"sheets/key.pdf", "check list.pdf", "quantities.xlsx"}, set(every))
         self.assertEqual("Fenna", self.document()["names"]["rows"][0][0])
 
-    def test_columns_copies_and_one_name_alone(self) -> None:
+    def test_rows_are_edited_in_place_by_keys(self) -> None:
         self.new_design("Fenna", "plain")
         dialog = self.listed("Bram\t2\nIda\t1")
         expect(dialog.get_by_label("What column 2 is for")).to_contain_text("how many pieces")
-        expect(dialog.get_by_test_id("name-0")).to_contain_text("× 2", timeout=30_000)
+        expect(dialog.get_by_test_id("name-0")).to_contain_text("× 2")
+        cell = dialog.get_by_label("Row 2, column 1")
+        cell.fill("Ottoline")
+        cell.press("Enter")
+        self.page.keyboard.type("Zoë")
+        self.page.keyboard.press("ArrowUp")
+        expect(dialog.get_by_label("Row 2, column 1")).to_be_focused()
+        expect(dialog.get_by_test_id("name-2")).to_contain_text("Zoë")
+        self.assertEqual([["Bram", "2"], ["Ottoline", "1"], ["Zoë", ""]], self.document()["names"]["rows"])
+        dialog.get_by_role("button", name="Take row 1 out").click()
+        expect(dialog.get_by_test_id("name-0")).to_contain_text("Ottoline")
         dialog.get_by_label("What column 2 is for").click()
-        self.page.get_by_role("option", name="nothing").click()
-        expect(dialog.get_by_test_id("name-0")).not_to_contain_text("× 2")
-        dialog.get_by_test_id("name-1").get_by_role("button", name="Open it").click()
+        self.page.get_by_role("option", name="the size of “Fenna”").click()
+        expect(dialog.get_by_test_id("wall-done")).to_be_visible()
+        self.assertEqual(["words", "size"], [one["use"] for one in self.document()["names"]["columns"]])
+
+    def test_one_name_is_changed_alone_and_stays_so(self) -> None:
+        list_id = self.new_design("Fenna", "plain")
+        dialog = self.listed("Bram\nIda")
+        dialog.get_by_test_id("name-1").get_by_role("button", name="Change it alone").click()
         expect(self.page.get_by_label("Name of the design")).to_have_value(re.compile(", Ida$"))
+        self.settled(self.page)
         opened = self.document()
         self.assertEqual(("Ida", None), (opened["art"][0]["text"], opened["names"]))
+        size = self.page.get_by_role("spinbutton", name="Size", exact=True)
+        size.fill("33 mm")
+        size.press("Enter")
+        self.page.get_by_role("button", name="Keep in the list").click()
+        expect(self.page).to_have_url(re.compile(f"/design/{list_id}$"))
+        self.settled(self.page)
+        own = self.document()["names"]["own"]
+        self.assertEqual([("Ida", "/art/words/size", 33)], [(one["words"], *_change(one)) for one in own])
+        self.page.get_by_role("button", name="A list of names").click()
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_test_id("name-1").get_by_role("button", name="As the others").click()
+        expect(dialog.get_by_role("button", name="As the others")).to_have_count(0)
+        self.assertEqual([], self.document()["names"]["own"])
+
+    def test_a_finding_is_mended_in_all_names_that_have_it(self) -> None:
+        self.new_design("Fenna", "name-keyring")
+        dialog = self.listed("Max\nMia\nMila")
+        dialog.get_by_role("button", name="Mend all 3").first.click()
+        expect(self.page.get_by_text("Mended for 3 names.", exact=True)).to_be_visible()
+        expect(dialog.get_by_role("button", name="As the others")).to_have_count(3)
+        self.assertEqual(3, len(self.document()["names"]["own"]))
 
     def test_a_list_can_be_cleared_and_that_undone(self) -> None:
         self.new_design("Fenna", "plain")
         dialog = self.listed("Bram\nIda")
-        expect(dialog.get_by_test_id("wall-done")).to_be_visible(timeout=30_000)
+        expect(dialog.get_by_test_id("wall-done")).to_be_visible()
         dialog.get_by_role("button", name="Clear the list").click()
         expect(dialog.get_by_test_id("wall-done")).to_have_count(0)
         dialog.get_by_role("button", name="Close").click()
         self.page.keyboard.press("Control+z")
         self.page.get_by_role("button", name="A list of names").click()
-        expect(dialog.get_by_label("The list, a row a line")).to_have_value("Bram\nIda")
+        expect(dialog.get_by_label("Row 2, column 1")).to_have_value("Ida")
+
+
+def _change(own: dict[str, Any]) -> tuple[str, Any]:
+    (change,) = own["changes"]
+    return change["path"], change["value"]

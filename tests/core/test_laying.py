@@ -104,6 +104,11 @@ class Nesting(unittest.TestCase):
             self.assertAlmostEqual(size[1] - margin, float(boxes[:, 3].max()), places=6)
         self.assertLessEqual({one.turn % 90 for one in found}, {0.0})
 
+    def test_a_small_piece_on_a_large_sheet(self) -> None:
+        (one,) = nest([shapely.box(-2, -2, 2, 2)], [1], (600.0, 400.0), 5, 2, "quarter", 1)
+        self.assertAlmostEqual(7, one.x, places=6)
+        self.assertAlmostEqual(393, one.y, places=6)
+
     def test_the_grain_keeps_its_direction(self) -> None:
         found = nest([shapely.box(-40, -5, 40, 5)], [12], (200.0, 60.0), 5, 2, "grain", 1)
         self.assertLessEqual({round(one.turn) % 180 for one in found}, {0})

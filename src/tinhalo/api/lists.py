@@ -17,10 +17,10 @@ from starlette.background import BackgroundTask
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.names import MOST_ROWS, Cell, Change, Column
+from tinhalo.core.design.names import MOST_ROWS, Cell, Change, Column, Names
 from tinhalo.core.listing.batch import JOURNAL, Job, batch
 from tinhalo.core.listing.columns import usual_columns
-from tinhalo.core.listing.each import row_of
+from tinhalo.core.listing.each import called, row_of
 from tinhalo.core.listing.leaving import leave
 from tinhalo.core.listing.own import differences, own_of
 from tinhalo.core.listing.rows import Asked, look, mend
@@ -96,9 +96,11 @@ class RowReply(BaseModel):
     document: Design
 
 
-class OwnRequest(RowRequest):
-    """A row, and its design as it was changed."""
+class OwnRequest(BaseModel):
+    """A document with its list, the words that a row of it is known by, and that row's design as it was changed."""
 
+    document: Design
+    words: Annotated[str, Field(max_length=2_000)]
     changed: Design
 
 
@@ -184,7 +186,11 @@ async def look_at_row(request: RowRequest, shop: Shop, asked: Request) -> RowRep
 @router.post("/own")
 async def tell_own(request: OwnRequest, shop: Shop, asked: Request) -> OwnReply:
     """How a row's design was changed from what the list makes of it. Given up when the browser no longer waits."""
-    one = _row(shop, request)
+    names = request.document.names or Names()
+    index = next((k for k in range(len(names.rows)) if called(names, k) == request.words), None)
+    if index is None:
+        raise HTTPException(404, f"The list has no row “{request.words}” any more.")
+    one = _row(shop, RowRequest(document=request.document, index=index))
 
     def compare() -> OwnReply:
         row = row_of(one.design, one.names, 0, shop.library, shop.memo, one.number)
@@ -225,13 +231,13 @@ async def pack_all(request: PacksRequest, shop: Shop, asked: Request) -> Respons
     except BaseException:
         shutil.rmtree(folder, ignore_errors=True)
         raise
-    called = quote(plain(document.name, r"\w \-", "list"))
+    title = quote(plain(document.name, r"\w \-", "list"))
     return FileResponse(
         path,
         media_type="application/zip",
         headers={
             "Cache-Control": "no-store",
-            "Content-Disposition": f"attachment; filename*=UTF-8''{called}%20packs.zip",
+            "Content-Disposition": f"attachment; filename*=UTF-8''{title}%20packs.zip",
         },
         background=BackgroundTask(shutil.rmtree, folder, ignore_errors=True),
     )

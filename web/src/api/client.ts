@@ -159,6 +159,10 @@ export const api = {
     unwrap<"/api/names/row", "post">(client.POST("/api/names/row", { body, signal })),
   progress: (name: string) =>
     unwrap<"/api/progress/{name}", "get">(client.GET("/api/progress/{name}", { params: { path: { name } } })),
+  listOwn: (body: Schemas["OwnRequest"]) =>
+    unwrap<"/api/names/own", "post">(client.POST("/api/names/own", { body })),
+  mendRow: (body: Schemas["MendRowRequest"], signal: AbortSignal) =>
+    unwrap<"/api/names/mend", "post">(client.POST("/api/names/mend", { body, signal })),
   listPacks: async (document: Schemas["PacksRequest"]["document"], signal: AbortSignal, name: string) => {
     const { data } = await settled(
       client.POST("/api/names/packs", { body: { document }, signal, parseAs: "blob", ...called(name) }),
@@ -266,10 +270,17 @@ export const api = {
     unwrap<"/api/meetings", "post">(client.POST("/api/meetings", { body, signal })),
   pieces: (document: Schemas["Design-Input"], layer: string) =>
     unwrap<"/api/pieces", "post">(client.POST("/api/pieces", { body: { document, layer } })),
-  sheets: (document: Schemas["Design-Input"], signal: AbortSignal) =>
-    unwrap<"/api/sheets/look", "post">(client.POST("/api/sheets/look", { body: { document }, signal })),
-  lay: (document: Schemas["Design-Input"], signal: AbortSignal) =>
-    unwrap<"/api/sheets/lay", "post">(client.POST("/api/sheets/lay", { body: { document }, signal })),
+  sheets: (document: Schemas["Design-Input"], of: Schemas["SheetsRequest"]["of"], signal: AbortSignal) =>
+    unwrap<"/api/sheets/look", "post">(client.POST("/api/sheets/look", { body: { document, of }, signal })),
+  lay: (
+    document: Schemas["Design-Input"],
+    of: Schemas["SheetsRequest"]["of"],
+    signal: AbortSignal,
+    name: string,
+  ) =>
+    unwrap<"/api/sheets/lay", "post">(
+      client.POST("/api/sheets/lay", { body: { document, of }, signal, ...called(name) }),
+    ),
   paths: (document: Schemas["Design-Input"], signal: AbortSignal) =>
     unwrap<"/api/paths", "post">(client.POST("/api/paths", { body: { document }, signal })),
   machines: () => unwrap<"/api/machines", "get">(client.GET("/api/machines")),

@@ -129,6 +129,8 @@ export const NAMES: Names = {
   "columns": [],
   "rows": [],
   "fits": [],
+  "own": [],
+  "laying": null,
   "file": "{n} {words}",
 };
 

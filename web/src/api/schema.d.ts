@@ -664,6 +664,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/names/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tell Own
+         * @description How a row's design was changed from what the list makes of it. Given up when the browser no longer waits.
+         */
+        post: operations["tell_own_api_names_own_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/names/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend Row
+         * @description Mend what a row has of a kind, for that name alone. Given up when the browser no longer waits.
+         */
+        post: operations["mend_row_api_names_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/names/packs": {
         parameters: {
             query?: never;
@@ -675,7 +715,7 @@ export interface paths {
         put?: never;
         /**
          * Pack All
-         * @description The cut packs of all rows in one zip file, with what they take. Given up when the browser no longer waits.
+         * @description All that leaves of a list in one zip file. Given up when the browser no longer waits.
          */
         post: operations["pack_all_api_names_packs_post"];
         delete?: never;
@@ -1077,7 +1117,7 @@ export interface paths {
         put?: never;
         /**
          * Lay Sheets
-         * @description The hand-over's laying with every piece nested anew. Given up when the browser no longer waits.
+         * @description The laying with every piece nested anew. Given up when the browser no longer waits.
          */
         post: operations["lay_sheets_api_sheets_lay_post"];
         delete?: never;
@@ -2360,6 +2400,48 @@ export interface components {
             mends: components["schemas"]["Mend-Output"][];
         };
         /**
+         * CauseReply
+         * @description Findings of a row with one cause, and what mends them first, if anything does.
+         */
+        CauseReply: {
+            /** Kind */
+            kind: string;
+            /** Layer */
+            layer: string | null;
+            /** Sentence */
+            sentence: string;
+            /** Mend */
+            mend: string | null;
+        };
+        /**
+         * Change
+         * @description One operation of a JSON patch (RFC 6902).
+         */
+        "Change-Input": {
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "add" | "remove" | "replace";
+            /** Path */
+            path: string;
+            value?: components["schemas"]["JsonValue"];
+        };
+        /**
+         * Change
+         * @description One operation of a JSON patch (RFC 6902).
+         */
+        "Change-Output": {
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "add" | "remove" | "replace";
+            /** Path */
+            path: string;
+            value: components["schemas"]["JsonValue"];
+        };
+        /**
          * CloseGaps
          * @description Gaps, slots and holes up to a width closed, so that separate letters get one backer.
          */
@@ -2529,7 +2611,10 @@ export interface components {
         };
         /**
          * Column
-         * @description What a column is for: the words of a block, a colour way by name, the number of pieces, or nothing.
+         * @description What a column is for.
+         *
+         *     ``words`` of a block, and those of several columns for one block stand beside each other; the ``size`` of its
+         *     letters; the ``material`` of a layer, by name; a ``colour_way``, by name; the number of pieces; or nothing.
          */
         "Column-Input": {
             /**
@@ -2542,16 +2627,24 @@ export interface components {
              * @default nothing
              * @enum {string}
              */
-            use: "words" | "colour_way" | "copies" | "nothing";
+            use: "words" | "size" | "material" | "colour_way" | "copies" | "nothing";
             /**
              * Art
-             * @description of words: the block that they go to
+             * @description of words and sizes: the block that they go to
              */
             art?: string | null;
+            /**
+             * Layer
+             * @description of materials: the layer that is made of it
+             */
+            layer?: string | null;
         };
         /**
          * Column
-         * @description What a column is for: the words of a block, a colour way by name, the number of pieces, or nothing.
+         * @description What a column is for.
+         *
+         *     ``words`` of a block, and those of several columns for one block stand beside each other; the ``size`` of its
+         *     letters; the ``material`` of a layer, by name; a ``colour_way``, by name; the number of pieces; or nothing.
          */
         "Column-Output": {
             /**
@@ -2564,12 +2657,17 @@ export interface components {
              * @default nothing
              * @enum {string}
              */
-            use: "words" | "colour_way" | "copies" | "nothing";
+            use: "words" | "size" | "material" | "colour_way" | "copies" | "nothing";
             /**
              * Art
-             * @description of words: the block that they go to
+             * @description of words and sizes: the block that they go to
              */
             art: string | null;
+            /**
+             * Layer
+             * @description of materials: the layer that is made of it
+             */
+            layer: string | null;
         };
         /**
          * ColumnsRequest
@@ -2633,7 +2731,7 @@ export interface components {
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
          *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
          *     the same layers. ``carving`` is how a board is carved, where one is. ``names`` is a list that it is made for, row by
-         *     row.
+         *     row; ``of_list`` tells whose row it is itself.
          */
         "Design-Input": {
             /**
@@ -2739,6 +2837,7 @@ export interface components {
             colour_ways: components["schemas"]["ColourWay-Input"][];
             carving?: components["schemas"]["Carving-Input"] | null;
             names?: components["schemas"]["Names-Input"] | null;
+            of_list?: components["schemas"]["OfList"] | null;
         };
         /**
          * Design
@@ -2747,7 +2846,7 @@ export interface components {
          *     ``materials`` are one's own that its layers are made of: they go where the design goes. ``sheet`` is what all of it
          *     is laid on, where that matters. ``hand_over`` is how it leaves. ``colour_ways`` are other materials and colours for
          *     the same layers. ``carving`` is how a board is carved, where one is. ``names`` is a list that it is made for, row by
-         *     row.
+         *     row; ``of_list`` tells whose row it is itself.
          */
         "Design-Output": {
             /**
@@ -2853,6 +2952,7 @@ export interface components {
             colour_ways: components["schemas"]["ColourWay-Output"][];
             carving: components["schemas"]["Carving-Output"] | null;
             names: components["schemas"]["Names-Output"] | null;
+            of_list: components["schemas"]["OfList"] | null;
         };
         /**
          * Drawing
@@ -4372,6 +4472,10 @@ export interface components {
             width_mm: number;
             /** Height Mm */
             height_mm: number;
+            /** Row */
+            row: number;
+            /** Name */
+            name: string;
         };
         /**
          * JobReply
@@ -4468,6 +4572,7 @@ export interface components {
              */
             width: number;
         };
+        JsonValue: unknown;
         /**
          * Keep
          * @description Only the picked pieces.
@@ -5642,8 +5747,25 @@ export interface components {
             mend: components["schemas"]["Mend-Input"];
         };
         /**
+         * MendRowRequest
+         * @description A row, and what of it is mended: findings of a kind in a layer.
+         */
+        MendRowRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Index */
+            index: number;
+            /** Number */
+            number?: number | null;
+            /** Kind */
+            kind: string;
+            /** Layer */
+            layer?: string | null;
+        };
+        /**
          * Names
-         * @description The list, its columns in order, and how each block's words are made to fit.
+         * @description The list, its columns in order, how each block's words are made to fit, and what is different for some names.
+         *
+         *     ``laying`` is where all its pieces lie on sheets.
          */
         "Names-Input": {
             /**
@@ -5662,6 +5784,12 @@ export interface components {
              */
             fits: components["schemas"]["Fit-Input"][];
             /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["Own-Input"][];
+            laying?: components["schemas"]["Laying-Input"] | null;
+            /**
              * File
              * @description what each row's files are called: {n} and {words}
              * @default {n} {words}
@@ -5670,7 +5798,9 @@ export interface components {
         };
         /**
          * Names
-         * @description The list, its columns in order, and how each block's words are made to fit.
+         * @description The list, its columns in order, how each block's words are made to fit, and what is different for some names.
+         *
+         *     ``laying`` is where all its pieces lie on sheets.
          */
         "Names-Output": {
             /**
@@ -5688,6 +5818,12 @@ export interface components {
              * @default []
              */
             fits: components["schemas"]["Fit-Output"][];
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["Own-Output"][];
+            laying: components["schemas"]["Laying-Output"] | null;
             /**
              * File
              * @description what each row's files are called: {n} and {words}
@@ -5731,6 +5867,16 @@ export interface components {
             missing: number;
             tab: components["schemas"]["TabReply"] | null;
             holes: components["schemas"]["HolesReply"] | null;
+        };
+        /**
+         * OfList
+         * @description Which list a design is a row of: under which id the list's design is kept, and which words the row has.
+         */
+        OfList: {
+            /** Design */
+            design: string;
+            /** Words */
+            words: string;
         };
         /**
          * Offset
@@ -6084,6 +6230,54 @@ export interface components {
             mend: components["schemas"]["Mend-Input"];
             /** Cause */
             cause: string;
+        };
+        /**
+         * Own
+         * @description What is different for one name alone, whatever becomes of the design: of its art and layers, by their ids.
+         */
+        "Own-Input": {
+            /**
+             * Words
+             * @description the row's words, by which it is known
+             */
+            words: string;
+            /** Changes */
+            changes: components["schemas"]["Change-Input"][];
+        };
+        /**
+         * Own
+         * @description What is different for one name alone, whatever becomes of the design: of its art and layers, by their ids.
+         */
+        "Own-Output": {
+            /**
+             * Words
+             * @description the row's words, by which it is known
+             */
+            words: string;
+            /** Changes */
+            changes: components["schemas"]["Change-Output"][];
+        };
+        /**
+         * OwnReply
+         * @description What is different for a name alone now, and what to know, in sentences.
+         */
+        OwnReply: {
+            /** Words */
+            words: string;
+            /** Changes */
+            changes: components["schemas"]["Change-Output"][];
+            /** Told */
+            told: string[];
+        };
+        /**
+         * OwnRequest
+         * @description A document with its list, the words that a row of it is known by, and that row's design as it was changed.
+         */
+        OwnRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Words */
+            words: string;
+            changed: components["schemas"]["Design-Input"];
         };
         /**
          * PacksRequest
@@ -7357,7 +7551,8 @@ export interface components {
          * @description A row as it comes out.
          *
          *     ``told`` is what was done so that its words fit, ``open`` what is to be looked at; ``unmade`` says whether some of
-         *     that cannot be made at all. ``document`` is the row's own design, ``picture`` an SVG.
+         *     that cannot be made at all. ``document`` is the row's own design, ``picture`` an SVG; ``own`` says whether
+         *     something is different for this name alone.
          */
         RowReply: {
             /** Words */
@@ -7367,9 +7562,11 @@ export interface components {
             /** Told */
             told: string[];
             /** Open */
-            open: string[];
+            open: components["schemas"]["CauseReply"][];
             /** Unmade */
             unmade: boolean;
+            /** Own */
+            own: boolean;
             /** Picture */
             picture: string;
             document: components["schemas"]["Design-Output"];
@@ -7377,11 +7574,15 @@ export interface components {
         /**
          * RowRequest
          * @description A document with its list, and which row of it, from 0.
+         *
+         *     No other row need be sent: ``number`` says then which it is of the whole list, from 1.
          */
         RowRequest: {
             document: components["schemas"]["Design-Input"];
             /** Index */
             index: number;
+            /** Number */
+            number?: number | null;
         };
         /**
          * SampleReply
@@ -7834,10 +8035,16 @@ export interface components {
         };
         /**
          * SheetsRequest
-         * @description A document; it is laid as its hand-over says.
+         * @description A document; it is laid as its hand-over says, or all rows of its list as that says.
          */
         SheetsRequest: {
             document: components["schemas"]["Design-Input"];
+            /**
+             * Of
+             * @default design
+             * @enum {string}
+             */
+            of: "design" | "list";
         };
         /**
          * Simplify
@@ -10920,6 +11127,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    tell_own_api_names_own_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    mend_row_api_names_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendRowRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnReply"];
                 };
             };
             /** @description Validation Error */

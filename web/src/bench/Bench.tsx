@@ -12,6 +12,7 @@ import { BuildSheet } from "../layers/BuildSheet";
 import { Catalogue } from "../layers/catalogue";
 import { MaterialPanel } from "../layers/MaterialPanel";
 import { StepCopies } from "../layers/StepCopies";
+import { OfList } from "../names/OfList";
 import { Stage } from "../stage/Stage";
 import { useBuilding } from "../state/building";
 import { usePart, useTimeline } from "../state/timeline";
@@ -43,7 +44,10 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
       {/* Narrow windows get a narrower panel; on a phone it is under the stage. */}
       <div className="grid h-full grid-cols-[364px_minmax(0,1fr)] grid-rows-[auto_auto_minmax(0,1fr)_auto] max-[900px]:grid-cols-[300px_minmax(0,1fr)] max-sm:grid-cols-[minmax(0,1fr)] max-sm:grid-rows-[auto_auto_42vh_minmax(0,1fr)_auto]">
         <TopEdge building={told} />
-        <Conflict />
+        <div className="col-span-full row-start-2 min-w-0">
+          <Conflict />
+          <OfList />
+        </div>
         <aside
           aria-label="Words, shapes and layers"
           className="slim col-start-1 row-start-3 min-w-0 overflow-y-auto border-line border-r bg-paper max-sm:row-start-4 max-sm:border-t max-sm:border-r-0"

@@ -8,7 +8,7 @@ import { FinishedSize } from "../dialogs/FinishedSize";
 import { HandOver } from "../dialogs/handover/HandOver";
 import { KeysPage } from "../dialogs/KeysPage";
 import { readable } from "../document/readable";
-import { NamesButton } from "../names/NamesPanel";
+import { NamesButton } from "../names/NamesButton";
 import type { Building } from "../state/building";
 import { type Saving, useSaving } from "../state/saving";
 import { edit, now, usePart, useTimeline, useUnit } from "../state/timeline";

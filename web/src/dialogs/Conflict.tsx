@@ -44,10 +44,7 @@ export function Conflict() {
   };
 
   return (
-    <div
-      role="alert"
-      className="col-span-2 row-start-2 flex items-center gap-2 border-alarm border-b-2 bg-sheet px-4 py-2"
-    >
+    <div role="alert" className="flex items-center gap-2 border-alarm border-b-2 bg-sheet px-4 py-2">
       <p className="flex-1">
         <strong>This design was changed {by ? `by ${by}` : "in another window"}.</strong> Nothing is lost:
         what you typed is still here, and the version you do not choose stays one undo away.

@@ -3,6 +3,7 @@
 import type { Material } from "../api/answers";
 import { TABLE } from "../api/facts";
 import { patchLayer } from "./layers";
+import { patchNames } from "./nameList";
 import type { Design, Format, HandingOver, Layer, Laying, Leaving, Placed, Process } from "./types";
 
 export type Leaves = keyof HandingOver["table"];
@@ -47,29 +48,38 @@ const LAYING: Laying = {
   of: "",
 };
 
-export const layingOf = (design: Design): Laying => design.hand_over.laying ?? LAYING;
+/** What is laid on sheets: the design, or all names of its list. */
+export type Laid = "design" | "list";
 
-export function patchLaying(design: Design, change: Partial<Laying>): Design {
-  return patch(design, { laying: { ...layingOf(design), ...change } });
+export function layingOf(design: Design, of: Laid): Laying {
+  const own = design.hand_over.laying ?? LAYING;
+  // A list is laid at first as its design is, with nothing laid yet.
+  return of === "design" ? own : (design.names?.laying ?? { ...own, copies: 1, placed: [], of: "" });
+}
+
+function layAs(design: Design, of: Laid, laying: Laying | null): Design {
+  return of === "design" ? patch(design, { laying }) : patchNames(design, { laying });
+}
+
+export function patchLaying(design: Design, of: Laid, change: Partial<Laying>): Design {
+  return layAs(design, of, { ...layingOf(design, of), ...change });
 }
 
 /** Another size of the sheets of a material. */
-export function setSheet(design: Design, material: string, width: number, height: number): Design {
-  const rest = layingOf(design).sizes.filter((one) => one.material !== material);
-  return patchLaying(design, { sizes: [...rest, { material, width, height }] });
+export function setSheet(design: Design, of: Laid, material: string, width: number, height: number): Design {
+  const rest = layingOf(design, of).sizes.filter((one) => one.material !== material);
+  return patchLaying(design, of, { sizes: [...rest, { material, width, height }] });
 }
 
 /** Something that is laid, elsewhere. */
-export function movePlaced(design: Design, index: number, change: Partial<Placed>): Design {
-  const { placed } = layingOf(design);
+export function movePlaced(design: Design, of: Laid, index: number, change: Partial<Placed>): Design {
+  const { placed } = layingOf(design, of);
   const one = placed[index];
-  return one ? patchLaying(design, { placed: placed.with(index, { ...one, ...change }) }) : design;
+  return one ? patchLaying(design, of, { placed: placed.with(index, { ...one, ...change }) }) : design;
 }
 
 /** Nothing is laid on sheets any more. */
-export function withoutSheets(design: Design): Design {
-  return patch(design, { laying: null });
-}
+export const withoutSheets = (design: Design, of: Laid): Design => layAs(design, of, null);
 
 export function patchLiningUp(design: Design, change: Partial<HandingOver["lining_up"]>): Design {
   return patch(design, { lining_up: { ...design.hand_over.lining_up, ...change } });

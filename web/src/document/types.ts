@@ -27,6 +27,7 @@ export type Carving = NonNullable<Design["carving"]>;
 export type Level = Carving["levels"][number];
 export type Names = NonNullable<Design["names"]>;
 export type Column = Names["columns"][number];
+export type Own = Names["own"][number];
 export type Fit = Names["fits"][number];
 export type VBit = Carving["bit"];
 export type EndMill = NonNullable<Carving["mill"]>;

@@ -142,7 +142,7 @@ function targetsOf(design: Design, called: (material: string) => string): Target
     sheet: null,
     carving: false,
   }));
-  const sheets = [...new Set(layingOf(design).placed.map((one) => `${one.board}.${one.sheet}`))]
+  const sheets = [...new Set(layingOf(design, "design").placed.map((one) => `${one.board}.${one.sheet}`))]
     .map((key) => key.split(".").map(Number))
     .sort(([a = 0, b = 0], [c = 0, d = 0]) => a - c || b - d)
     .map(([board = 0, sheet = 0], index) => ({

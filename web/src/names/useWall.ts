@@ -4,19 +4,21 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { Problem } from "../api/answers";
 import { api } from "../api/client";
 import type { components } from "../api/schema";
-import { forRow, namesOf } from "../document/nameList";
+import { forRow, namesOf, rowKeys } from "../document/nameList";
 import type { Design } from "../document/types";
 import { useRested } from "../ui/rested";
 
 export type Made = components["schemas"]["RowReply"];
 export type Wall = { rows: (Made | null)[]; done: number; busy: boolean; problem: string };
 
-const AT_ONCE = 2;
+const AT_ONCE = 4;
 const REST = 500;
+/** Rows that are done are shown this often, in milliseconds: each time all of them are sorted. */
+const SHOWN = 200;
 
 export function useWall(design: Design): Wall & { cancel: () => void; goOn: () => void } {
   const rested = useRested(design, REST);
-  const kept = useRef(new Map<string, Made>());
+  const kept = useRef({ shared: "", rows: new Map<string, Made>() });
   const gone = useRef<AbortController | null>(null);
   const [wall, setWall] = useState<Wall>({ rows: [], done: 0, busy: false, problem: "" });
 
@@ -24,27 +26,30 @@ export function useWall(design: Design): Wall & { cancel: () => void; goOn: () =
     gone.current?.abort();
     const asked = new AbortController();
     gone.current = asked;
-    const count = namesOf(document).rows.length;
-    const keys = Array.from({ length: count }, (_, k) => JSON.stringify(forRow(document, k)));
-    const rows = keys.map((key) => kept.current.get(key) ?? null);
+    const { shared, keys } = rowKeys(document);
+    const known = kept.current.shared === shared ? kept.current.rows : new Map<string, Made>();
+    const rows = keys.map((key) => known.get(key) ?? null);
     // What is no row any more is not wanted any more.
-    kept.current = new Map([...kept.current].filter(([key]) => keys.includes(key)));
+    kept.current = { shared, rows: new Map([...known].filter(([key]) => keys.includes(key))) };
     const waiting = rows.flatMap((one, k) => (one ? [] : [k]));
+    let shown = 0;
     const show = (busy: boolean, problem = "") => {
-      const done = rows.filter(Boolean).length;
-      if (!asked.signal.aborted) setWall({ rows: [...rows], done, busy, problem });
+      if (asked.signal.aborted || (busy && performance.now() - shown < SHOWN)) return;
+      shown = performance.now();
+      setWall({ rows: [...rows], done: rows.filter(Boolean).length, busy, problem });
     };
     show(waiting.length > 0);
     const work = async () => {
       for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
-        const made = await api.listRow({ document: forRow(document, index), index: 0 }, asked.signal);
-        kept.current.set(keys[index] ?? "", made);
+        const request = { document: forRow(document, index), index: 0, number: index + 1 };
+        const made = await api.listRow(request, asked.signal);
+        kept.current.rows.set(keys[index] ?? "", made);
         rows[index] = made;
         show(true);
       }
     };
     try {
-      await Promise.all(Array.from({ length: AT_ONCE }, work));
+      await Promise.all(Array.from({ length: Math.min(AT_ONCE, namesOf(document).rows.length) }, work));
       show(false);
     } catch (error) {
       if (asked.signal.aborted) return;

@@ -2,7 +2,7 @@
 
 import type { Sheets } from "../api/answers";
 import { Labelled } from "../art/Standing";
-import { patchLaying, setSheet } from "../document/handOver";
+import { type Laid, patchLaying, setSheet } from "../document/handOver";
 import type { Laying } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { edit, edits, useUnit } from "../state/timeline";
@@ -29,10 +29,12 @@ const SIZES: [string, number, number][] = [
   ["Board, 1200 × 600 mm", 1200, 600],
 ];
 
-export function LaySettings({ laying, sheets }: { laying: Laying; sheets: Sheets }) {
+type Props = { of: Laid; laying: Laying; sheets: Sheets };
+
+export function LaySettings({ of, laying, sheets }: Props) {
   const unit = useUnit();
   const set = (change: Partial<Laying>, gesture: string) =>
-    edits((design) => patchLaying(design, change), `laying.${gesture}`);
+    edits((design) => patchLaying(design, of, change), `laying.${gesture}`);
   const step = unit === "mm" ? 1 : 0.05;
   return (
     <>
@@ -79,7 +81,7 @@ export function LaySettings({ laying, sheets }: { laying: Laying; sheets: Sheets
           label="How pieces are turned"
           value={laying.turning}
           groups={[{ options: TURNING }]}
-          onChange={(turning) => edit((design) => patchLaying(design, { turning }))}
+          onChange={(turning) => edit((design) => patchLaying(design, of, { turning }))}
         />
       </p>
       {sheets.boards.map((board) => {
@@ -93,7 +95,7 @@ export function LaySettings({ laying, sheets }: { laying: Laying; sheets: Sheets
             min={1}
             max={10_000}
             edits={(to) =>
-              edits((design) => setSheet(design, material, ...wanted(to)), `${material}.${label}`)
+              edits((design) => setSheet(design, of, material, ...wanted(to)), `${material}.${label}`)
             }
           />
         );
@@ -136,7 +138,7 @@ export function LaySettings({ laying, sheets }: { laying: Laying; sheets: Sheets
                 ]}
                 onChange={(text) => {
                   const size = SIZES.find(([name]) => name === text);
-                  if (size) edit((design) => setSheet(design, material, size[1], size[2]));
+                  if (size) edit((design) => setSheet(design, of, material, size[1], size[2]));
                 }}
               />
             </p>

@@ -2,7 +2,7 @@
 
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Sheets } from "../api/answers";
-import { movePlaced } from "../document/handOver";
+import { type Laid, movePlaced } from "../document/handOver";
 import { round } from "../document/place";
 import type { Placed } from "../document/types";
 import { length } from "../document/units";
@@ -12,6 +12,7 @@ import { edit, useUnit } from "../state/timeline";
 import type { SheetOf } from "./Sheets";
 
 type Props = {
+  of: Laid;
   sheet: SheetOf;
   sheets: Sheets;
   placed: Placed[];
@@ -19,7 +20,7 @@ type Props = {
   pick: (index: number) => void;
 };
 
-export function SheetView({ sheet, sheets, placed, picked, pick }: Props) {
+export function SheetView({ of, sheet, sheets, placed, picked, pick }: Props) {
   const unit = useUnit();
   const materials = useMaterials();
   const surface = useRef<SVGSVGElement>(null);
@@ -43,7 +44,7 @@ export function SheetView({ sheet, sheets, placed, picked, pick }: Props) {
       if (!start) return;
       const by = way(event, from);
       const there = { x: round(start.from.x + by.x, 2), y: round(start.from.y + by.y, 2) };
-      edit((design) => movePlaced(design, start.index, there), `placed.${start.index}`);
+      edit((design) => movePlaced(design, of, start.index, there), `placed.${start.index}`);
     },
   });
   const keys = (event: KeyboardEvent, index: number, one: Placed) => {
@@ -61,7 +62,7 @@ export function SheetView({ sheet, sheets, placed, picked, pick }: Props) {
     const change = ways[event.key];
     if (!change) return;
     event.preventDefault();
-    edit((design) => movePlaced(design, index, change), `placed.${index}.keys`);
+    edit((design) => movePlaced(design, of, index, change), `placed.${index}.keys`);
   };
   return (
     <figure className="mb-5">
@@ -103,7 +104,7 @@ export function SheetView({ sheet, sheets, placed, picked, pick }: Props) {
               tabIndex={0}
               data-placed={index}
               data-testid="placed"
-              aria-label={`Piece ${index + 1}, ${length(item.width_mm, unit, 0)} × ${length(item.height_mm, unit, 0)}`}
+              aria-label={`Piece ${index + 1}${item.name && `, ${item.name}`}, ${length(item.width_mm, unit, 0)} × ${length(item.height_mm, unit, 0)}`}
               aria-pressed={picked === index}
               transform={`translate(${one.x} ${height - one.y}) rotate(${-one.turn})`}
               className="cursor-move outline-none focus-visible:stroke-halo"
@@ -123,6 +124,18 @@ export function SheetView({ sheet, sheets, placed, picked, pick }: Props) {
                   vectorEffect="non-scaling-stroke"
                 />
               ))}
+              {item.row > 0 && (
+                <text
+                  transform={`rotate(${one.turn})`}
+                  textAnchor="middle"
+                  dominantBaseline="central"
+                  fontSize={Math.min(9, item.width_mm / 3, item.height_mm / 2)}
+                  className="pointer-events-none fill-ink stroke-sheet font-semibold [paint-order:stroke]"
+                  strokeWidth={0.8}
+                >
+                  {item.row}
+                </text>
+              )}
             </g>
           );
         })}

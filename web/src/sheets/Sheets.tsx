@@ -6,19 +6,22 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Problem, type Sheets } from "../api/answers";
 import { api } from "../api/client";
-import { layingOf, withoutSheets } from "../document/handOver";
+import { type Laid, layingOf, withoutSheets } from "../document/handOver";
 import type { Laying } from "../document/types";
 import { edit, now, useDesign } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
 import { Button } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";
 import { useRested } from "../ui/rested";
+import { useRequestName, Waiting } from "../ui/Waiting";
 import { LaySettings } from "./LaySettings";
 import { SheetView } from "./SheetView";
 import { useLaying } from "./useLaying";
 
-export function SheetsButton() {
-  const laid = layingOf(useDesign()).placed.length;
+export function SheetsButton({ of }: { of: Laid }) {
+  const laid = layingOf(useDesign(), of).placed.length;
+  const whose = of === "list" ? "All names laid" : "Pieces laid";
+  const often = of === "list" ? "each as often as the list says" : "in as many copies as you need";
   return (
     <section aria-label="Sheets" className="mt-4 flex items-center gap-3">
       <p className="flex-1">
@@ -26,7 +29,7 @@ export function SheetsButton() {
         <span className="block text-soft text-xs">
           {laid > 0
             ? `${laid} ${laid === 1 ? "piece is" : "pieces are"} laid on sheets: a file for each leaves, too.`
-            : "Pieces laid close on sheets of their materials, in as many copies as you need."}
+            : `${whose} close on sheets of their materials, ${often}.`}
         </span>
       </p>
       <Dialog.Root>
@@ -36,27 +39,36 @@ export function SheetsButton() {
           </Button>
         </Dialog.Trigger>
         <Panel className="flex h-[92vh] w-[74rem] max-w-[96vw] flex-col p-5">
-          <Laid />
+          <OnSheets of={of} />
         </Panel>
       </Dialog.Root>
     </section>
   );
 }
 
-function Laid() {
+function OnSheets({ of }: { of: Laid }) {
   const design = useDesign();
   const rested = useRested(design, 250);
   const [picked, setPicked] = useState<number | null>(null);
-  const laying = layingOf(design);
+  const laying = layingOf(design, of);
+  const name = useRequestName();
   const { data, error } = useQuery({
-    queryKey: ["sheets", rested.art, rested.layers, rested.hand_over, rested.materials],
-    queryFn: ({ signal }) => api.sheets(rested, signal),
+    queryKey: [
+      "sheets",
+      of,
+      rested.art,
+      rested.layers,
+      rested.hand_over,
+      rested.materials,
+      of === "list" && [rested.names, rested.colour_ways],
+    ],
+    queryFn: ({ signal }) => api.sheets(rested, of, signal),
     placeholderData: (before) => before,
     gcTime: 30_000,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
-  const { lay, busy, cancel, trouble, passed } = useLaying();
+  const { lay, busy, cancel, trouble } = useLaying(of, name);
   const stale = data !== undefined && laying.placed.length > 0 && !data.current && rested === design;
   const sheets = data ? grouped(laying, data) : [];
   return (
@@ -66,7 +78,7 @@ function Laid() {
           <Button
             look="quiet"
             onClick={() => {
-              edit(withoutSheets);
+              edit((design) => withoutSheets(design, of));
               sayUndoable("Nothing is laid on sheets any more.", now());
             }}
           >
@@ -76,30 +88,22 @@ function Laid() {
       </PanelTitle>
       <div className="mt-3 flex min-h-0 flex-1 gap-5 max-md:flex-col max-md:overflow-y-auto">
         <div className="flex w-64 shrink-0 flex-col gap-3">
-          {data && <LaySettings laying={laying} sheets={data} />}
-          {busy ? (
-            <div role="status" className="flex items-center gap-2">
-              <progress
-                aria-label="Laying pieces"
-                className="min-w-0 flex-1 accent-halo"
-                max={1}
-                value={1 - Math.exp(-passed / (2 * (data?.seconds_each ?? 3)))}
-              />
-              <Button className="h-8" onClick={cancel}>
-                Cancel
-              </Button>
-            </div>
-          ) : (
-            <Button look="main" disabled={!data} onClick={() => void lay()}>
-              <LayoutGrid size={16} /> {laying.placed.length > 0 ? "Lay out anew" : "Lay out"}
-            </Button>
-          )}
+          {data && <LaySettings of={of} laying={laying} sheets={data} />}
+          <Waiting what="Laying pieces" name={name} busy={busy} cancel={cancel} />
+          <Button look="main" disabled={!data || busy} onClick={() => void lay()}>
+            <LayoutGrid size={16} /> {laying.placed.length > 0 ? "Lay out anew" : "Lay out"}
+          </Button>
           {(trouble || error) && (
             <p role="alert" className="text-alarm">
               {trouble || (error instanceof Problem ? error.sentence : "The sheets cannot be shown.")}
             </p>
           )}
-          {stale && <p className="text-alarm">The design has changed since it was laid: lay it out anew.</p>}
+          {stale && (
+            <p className="text-alarm">
+              The {of === "list" ? "list or the design" : "design"} has changed since it was laid: lay it out
+              anew.
+            </p>
+          )}
           {laying.placed.length > 0 && !stale && (
             <p className="text-soft text-xs">
               Drag a piece, or pick it and use the arrow keys; [ and ] turn it. Page down takes it to the next
@@ -117,6 +121,7 @@ function Laid() {
             sheets.map((sheet) => (
               <SheetView
                 key={`${sheet.board}.${sheet.number}`}
+                of={of}
                 sheet={sheet}
                 sheets={data as Sheets}
                 placed={laying.placed}

@@ -3,32 +3,24 @@
 import { useEffect, useRef, useState } from "react";
 import { Problem } from "../api/answers";
 import { api } from "../api/client";
-import { patchLaying } from "../document/handOver";
+import { type Laid, patchLaying } from "../document/handOver";
 import { edit, now } from "../state/timeline";
 
-export function useLaying() {
+export function useLaying(of: Laid, name: string) {
   const [busy, setBusy] = useState(false);
-  const [passed, setPassed] = useState(0);
   const [trouble, setTrouble] = useState("");
   const waiting = useRef<AbortController | null>(null);
   useEffect(() => () => waiting.current?.abort(), []);
-  useEffect(() => {
-    if (!busy) return;
-    const from = performance.now();
-    const timer = setInterval(() => setPassed((performance.now() - from) / 1000), 100);
-    return () => clearInterval(timer);
-  }, [busy]);
 
   const lay = async () => {
     const asked = new AbortController();
     waiting.current = asked;
     const before = now();
     setBusy(true);
-    setPassed(0);
     setTrouble("");
     try {
-      const laid = await api.lay(before, asked.signal);
-      if (now() === before) edit((design) => patchLaying(design, laid));
+      const laid = await api.lay(before, of, asked.signal, name);
+      if (now() === before) edit((design) => patchLaying(design, of, laid));
       else setTrouble("The design changed meanwhile. Lay out again.");
     } catch (error) {
       if (asked.signal.aborted) return;
@@ -38,5 +30,5 @@ export function useLaying() {
       setBusy(false);
     }
   };
-  return { lay, busy, passed, trouble, cancel: () => waiting.current?.abort() };
+  return { lay, busy, trouble, cancel: () => waiting.current?.abort() };
 }

@@ -88,12 +88,15 @@ def nest(
             break
         try:
             found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
-        except EOFError as error:
-            raise ArtError("The search for a layout broke off: try other distances, or fewer copies.") from error
+        except EOFError:
+            # Of a few small pieces the library makes a strip narrower than the distance between them, and breaks off.
+            found = []
         # Of what is nearly a box, rows can be as good; one alone always lies within.
         in_rows = _in_rows(hulls, [(k, count, angles) for k, _, count, angles in asked], height, spacing + _SURE, sheet)
         searched = [_nested(sheet, *one) for one in found]
         laid = max((_within(hulls, tried, width) for tried in (searched, in_rows)), key=lambda one: _worth(hulls, one))
+        if not laid:
+            raise ArtError("The search for a layout broke off: try other distances, or fewer copies.")
         made += _cornered(hulls, laid, margin, size)
         for one in laid:
             left[one.item] -= 1

@@ -81,7 +81,7 @@ function Pack({ building }: { building: Building }) {
       <Mirror />
       <LiningUp />
       <Paths />
-      <SheetsButton />
+      <SheetsButton of="design" />
       <Solids />
       <Mill />
       <ProcessTable />

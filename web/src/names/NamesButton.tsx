@@ -1,0 +1,27 @@
+// The way to a design's list of names; what is behind it is loaded when it is opened.
+
+import { Users } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { lazy, Suspense } from "react";
+import { IconButton } from "../ui/Button";
+import { Panel, PanelTitle } from "../ui/Panel";
+
+const NameList = lazy(() => import("./NameList"));
+
+export function NamesButton() {
+  return (
+    <Dialog.Root>
+      <Dialog.Trigger asChild>
+        <IconButton label="A list of names: one piece for each">
+          <Users size={16} />
+        </IconButton>
+      </Dialog.Trigger>
+      <Panel className="slim h-[92vh] w-[74rem] max-w-[96vw] overflow-y-auto p-6">
+        <PanelTitle title="A list of names" />
+        <Suspense fallback={<p className="text-soft">Opening the list…</p>}>
+          <NameList />
+        </Suspense>
+      </Panel>
+    </Dialog.Root>
+  );
+}
