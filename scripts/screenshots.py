@@ -15,6 +15,7 @@ ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.base import CHROMIUM, FLAGS  # noqa: E402
+from tests.browser.test_names import CLASS  # noqa: E402
 from tests.server import Server  # noqa: E402
 
 DRAWINGS = ROOT / "src" / "tinhalo" / "drawings"
@@ -176,10 +177,14 @@ def findings(page: Page) -> None:
     page.get_by_test_id("spot").wait_for()
 
 
-def widths(page: Page) -> None:
+def names(page: Page) -> None:
     bench(page, "fenna-keyring")
-    page.get_by_role("radio", name="Widths").click()
-    page.get_by_text("too thin").wait_for()
+    page.get_by_role("button", name="A list of names").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("The list, a row a line").fill("\n".join(CLASS))
+    page.keyboard.press("Tab")
+    dialog.get_by_test_id("wall-done").wait_for(timeout=60_000)
+    dialog.evaluate("panel => panel.scrollTo(0, 340)")
 
 
 def sheet(page: Page) -> None:
@@ -216,7 +221,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "sheets": sheets,
     "machines": machines,
     "bench-findings": findings,
-    "bench-widths": widths,
+    "names": names,
     "bench-traced": traced,
     "sheet": sheet,
     "bench-carved": carved,

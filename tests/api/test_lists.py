@@ -14,6 +14,7 @@ from typing import Any
 from fastapi.testclient import TestClient
 
 from tinhalo.api.app import create_app
+from tinhalo.core.artwork.lettering.shipped import shipped_fonts
 
 BYTES = {"Content-Type": "application/octet-stream"}
 
@@ -96,6 +97,20 @@ class Lists(unittest.TestCase):
             self.assertLessEqual({"sheets/Acrylic-3-mm-1.svg", "sheets/key.pdf"}, set(packed.namelist()))
         bare = self.http.post("/api/sheets/lay", json={"document": document(), "of": "list"})
         self.assertEqual(422, bare.status_code)
+
+    def test_own_fonts_are_there_for_rows(self) -> None:
+        shipped = next(one for one in shipped_fonts() if one.id == "pacifico")
+        added = self.http.post("/api/fonts?name=mine.ttf", content=shipped.path.read_bytes(), headers=BYTES).json()
+        whole = document("Zoë", "Bo")
+        whole["art"][0]["font"] = added[0]["id"]
+        made = self.http.post("/api/names/row", json={"document": whole, "index": 0}).json()
+        self.assertFalse(made["unmade"], made["open"])
+        # Only one name is drawn with it.
+        whole["art"][0]["font"] = "bevan"
+        change = {"op": "replace", "path": "/art/w/font", "value": added[0]["id"]}
+        whole["names"]["own"] = [{"words": "Bo", "changes": [change]}]
+        made = self.http.post("/api/names/row", json={"document": whole, "index": 1}).json()
+        self.assertEqual((added[0]["id"], False), (made["document"]["art"][0]["font"], made["unmade"]))
 
     def test_own_materials_are_found_by_name(self) -> None:
         own = self.http.get("/api/materials/acrylic-3").json() | {"id": "own-1", "name": "Smoked glass"}

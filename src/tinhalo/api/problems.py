@@ -18,6 +18,7 @@ from tinhalo.core.artwork.lettering.face import FontError
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import explain
 from tinhalo.core.runtime.cancellation import CancelledError
+from tinhalo.core.runtime.crew import CrewError
 from tinhalo.store.designs import DamagedError, NotFoundError, StaleError, TimelineError
 
 #: What SQLite says when it cannot store something, and what that means (https://www.sqlite.org/rescode.html).
@@ -76,6 +77,11 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(CancelledError)
     def _cancelled(_: Request, __: CancelledError) -> JSONResponse:
         return answer(503, "about:blank", "Given up", "Nobody waited for this any more.")
+
+    @app.exception_handler(CrewError)
+    def _crew(_: Request, __: CrewError) -> JSONResponse:
+        told = "A process ended before its work was done: this machine may be short of memory. Try it again."
+        return answer(503, "about:blank", "Not done", told)
 
     @app.exception_handler(RequestValidationError)
     def _request(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -4,7 +4,9 @@ import { FileUp } from "lucide-react";
 import { type ChangeEvent, useRef, useState } from "react";
 import { Problem } from "../api/answers";
 import { api } from "../api/client";
+import { NAMES } from "../api/facts";
 import { asText, namesOf, patchNames, withoutNames } from "../document/nameList";
+import { readable } from "../document/readable";
 import { SheetsButton } from "../sheets/Sheets";
 import { edit, now, useDesign } from "../state/timeline";
 import { Button } from "../ui/Button";
@@ -107,11 +109,36 @@ export default function NameList() {
       {!empty && (
         <>
           <Fits design={design} />
+          <Called pattern={names.file} />
           <SheetsButton of="list" />
           <Wall wall={wall} design={design} />
         </>
       )}
     </div>
+  );
+}
+
+/** What each row's files are called. */
+function Called({ pattern }: { pattern: string }) {
+  return (
+    <p className="leading-8">
+      The folder of each is called{" "}
+      <input
+        key={pattern}
+        aria-label="What the folder of each is called"
+        defaultValue={pattern}
+        maxLength={80}
+        spellCheck={false}
+        className="h-7 w-44 rounded-lg border border-line bg-paper px-2"
+        onBlur={({ target }) => {
+          const file = readable(target.value).trim() || NAMES.file;
+          target.value = file;
+          if (file !== pattern) edit((design) => patchNames(design, { file }));
+        }}
+        onKeyDown={({ key, currentTarget }) => key === "Enter" && currentTarget.blur()}
+      />
+      , where {"{n}"} is the row’s number and {"{words}"} its words.
+    </p>
   );
 }
 

@@ -22,6 +22,8 @@ from tinhalo.core.output.sheets import Sheet
 #: The page (ISO 216, A4, on its side), in points; its edge, and a line of the names.
 _WIDTH, _HEIGHT, _EDGE, _LINE = 297 * POINTS, 210 * POINTS, 12 * POINTS, 11.0
 _COLUMNS, _ROWS = 5, 44
+#: Of a sheet more than what is used is shown by this, in mm.
+_BESIDE = 10.0
 _HEAD = 26.0
 #: Numbers are no larger and no smaller than this, in points.
 _LARGEST, _SMALLEST = 11.0, 4.0
@@ -40,8 +42,8 @@ def write(title: str, sheets: Sequence[Sheet], laying: Laying) -> bytes:
 
 
 def _picture(canvas: Canvas, title: str, sheet: Sheet, laying: Laying) -> None:
-    width, height = sheet.size
-    scale = min((_WIDTH - 2 * _EDGE) / width, (_HEIGHT - 2 * _EDGE - _HEAD) / height)
+    width, height = _used(sheet), sheet.size[1]
+    scale = min((_WIDTH - 2 * _EDGE) / width, (_HEIGHT - 2 * _EDGE - _HEAD) / height, POINTS)
     put_text(canvas, f"{title}: {sheet.drawing.title}", 12, _EDGE, _HEIGHT - _EDGE - 11, _WIDTH - 2 * _EDGE)
     told = f"{len(sheet.placed)} pieces, drawn 1 : {POINTS / scale:.3g}; each has the number of its name"
     put_text(canvas, told, 8, _EDGE, _HEIGHT - _EDGE - 22, _WIDTH, SOFT)
@@ -62,6 +64,13 @@ def _picture(canvas: Canvas, title: str, sheet: Sheet, laying: Laying) -> None:
         x, y = float(at[0]), float(at[1]) - size / 3
         put_text(canvas, str(item.row), size, x, y, _WIDTH, middle=True)
     canvas.showPage()
+
+
+def _used(sheet: Sheet) -> float:
+    """How far of it something lies, in mm, and a little more: what is empty makes the rest small."""
+    every = (one for layer in sheet.drawing.layers for piece in layer.pieces for one in piece)
+    ends = [float(one.segments[..., 0].max()) for one in every if len(one.segments)]
+    return min(sheet.size[0], max(ends, default=0.0) + _BESIDE)
 
 
 def _where(place: tuple[float, float], x: float, y: float, turned: float) -> tuple[float, float]:

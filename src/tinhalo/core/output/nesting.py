@@ -90,7 +90,7 @@ def nest(
             found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
         except EOFError:
             # Of a few small pieces the library makes a strip narrower than the distance between them, and breaks off.
-            found = []
+            found = list[tuple[int, float, float, float]]()
         # Of what is nearly a box, rows can be as good; one alone always lies within.
         in_rows = _in_rows(hulls, [(k, count, angles) for k, _, count, angles in asked], height, spacing + _SURE, sheet)
         searched = [_nested(sheet, *one) for one in found]

@@ -6,6 +6,7 @@ import os
 from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import FIRST_COMPLETED, Future, wait
 from concurrent.futures import TimeoutError as FutureTimeoutError
+from concurrent.futures.process import BrokenProcessPool
 from threading import Lock
 from typing import Any, TypeVar
 
@@ -53,7 +54,7 @@ class Crew:
                 if wanted():
                     future.cancel()
                     raise CancelledError from None
-            except ProcessExpired as error:
+            except (ProcessExpired, BrokenProcessPool) as error:
                 raise CrewError from error
 
     def each(self, work: Callable[..., R], tasks: Iterable[tuple[Any, ...]]) -> Iterator[R]:
@@ -80,7 +81,7 @@ class Crew:
                 for one in ended:
                     try:
                         yield one.result()
-                    except ProcessExpired as error:
+                    except (ProcessExpired, BrokenProcessPool) as error:
                         raise CrewError from error
                 if enough():
                     raise CancelledError
