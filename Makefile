@@ -73,6 +73,7 @@ bench: setup browser
 	$(BIN)/python -m benchmarks.worst
 	$(BIN)/python -m benchmarks.hand_over
 	$(BIN)/python -m benchmarks.carving
+	$(BIN)/python -m benchmarks.carving --apart
 	$(BIN)/python -m benchmarks.lists
 
 screenshots: setup browser

@@ -86,11 +86,12 @@ def nest(
         ]
         if not asked:
             break
+        found: list[tuple[int, float, float, float]]
         try:
             found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
         except EOFError:
             # Of a few small pieces the library makes a strip narrower than the distance between them, and breaks off.
-            found = list[tuple[int, float, float, float]]()
+            found = []
         # Of what is nearly a box, rows can be as good; one alone always lies within.
         in_rows = _in_rows(hulls, [(k, count, angles) for k, _, count, angles in asked], height, spacing + _SURE, sheet)
         searched = [_nested(sheet, *one) for one in found]

@@ -16,7 +16,8 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
-from tinhalo.core.geometry.strokes.bisectors import Bisectors, bisectors
+from tinhalo.core.geometry.strokes.bands import near_bisectors
+from tinhalo.core.geometry.strokes.bisectors import Bisectors
 from tinhalo.core.geometry.strokes.burning import meeting
 from tinhalo.core.runtime.compilation import njit
 
@@ -40,7 +41,7 @@ def carved_axis(area: MultiPolygon, most: float, within: float) -> list[Floats]:
     """
     if area.is_empty:
         return []
-    found = bisectors(area, [True])[0]
+    found = near_bisectors(area, most)
     if not len(found.ends):
         return []
     start, end = found.vertices[found.ends[:, 0]], found.vertices[found.ends[:, 1]]

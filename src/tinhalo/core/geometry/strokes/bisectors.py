@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -46,6 +46,15 @@ class Bisectors:
         to_corner = np.hypot(*(points - self.corner[:, 0]).T)
         return np.asarray(np.where(self.is_corner[:, 0], to_corner, to_line), float)
 
+    def only(self, kept: NDArray[np.bool_]) -> Bisectors:
+        """Some of them."""
+        parts = (self.ends[kept], self.segment[kept], self.is_corner[kept], self.corner[kept])
+        return Bisectors(self.vertices, *parts, self.runs_on)
+
+    def with_ends(self, ends: Ints) -> Bisectors:
+        """The same with other ends."""
+        return replace(self, ends=ends)
+
 
 _NOTHING = Bisectors(
     np.zeros((0, 2)),
@@ -59,9 +68,7 @@ _NOTHING = Bisectors(
 
 def bisectors(area: MultiPolygon, sides: Sequence[bool]) -> list[Bisectors]:
     """Of an area's edges: inside it (True) or outside (False), for each that is asked for."""
-    # The diagram's grid is coarser than ours: edges that cross on it would put corners at infinity.
-    snapped = shapely.set_precision(area, 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
-    area = Region.of(snapped).area
+    area = on_grid(area)
     sites = sites_of(area)
     if not len(sites):
         return [_NOTHING for _ in sides]
@@ -70,8 +77,14 @@ def bisectors(area: MultiPolygon, sides: Sequence[bool]) -> list[Bisectors]:
         parts = _shared_out(area)
         own = [sites_of(one) for one in parts]
         found = [_of(*one, sides)[0] for one in zip(parts, own, voronoi_each(own), strict=True)]
-        return [_together(found)]
+        return [together(found)]
     return _of(area, sites, voronoi(sites), sides)
+
+
+def on_grid(area: MultiPolygon) -> MultiPolygon:
+    """An area on the diagram's grid, which is coarser than ours: edges that cross there put corners at infinity."""
+    snapped = shapely.set_precision(area, 1 / GRID)  # pyright: ignore[reportUnknownMemberType]
+    return Region.of(snapped).area
 
 
 def _shared_out(area: MultiPolygon) -> list[MultiPolygon]:
@@ -86,7 +99,7 @@ def _shared_out(area: MultiPolygon) -> list[MultiPolygon]:
     return [MultiPolygon(group) for group in groups]
 
 
-def _together(found: Sequence[Bisectors]) -> Bisectors:
+def together(found: Sequence[Bisectors]) -> Bisectors:
     """The bisectors of several diagrams as one set."""
     first = np.cumsum([0, *(len(one.vertices) for one in found[:-1])])
     return Bisectors(
@@ -97,6 +110,11 @@ def _together(found: Sequence[Bisectors]) -> Bisectors:
         np.concatenate([one.corner for one in found]),
         np.concatenate([one.runs_on for one in found]),
     )
+
+
+def within(area: MultiPolygon, sites: Floats, diagram: Diagram) -> Bisectors:
+    """What a diagram of some of an area's edges holds inside it."""
+    return _of(area, sites, diagram, [True])[0]
 
 
 def _of(area: MultiPolygon, sites: Floats, diagram: Diagram, sides: Sequence[bool]) -> list[Bisectors]:

@@ -1,0 +1,157 @@
+"""Work side by side: several diagrams give what one gives, threads wait for each other's results, progress adds up."""
+
+from __future__ import annotations
+
+import threading
+import time
+import unittest
+from contextvars import copy_context
+from unittest import mock
+
+import numpy as np
+import shapely
+
+from tests.core.test_carving import words
+from tinhalo.core.geometry.carving.axis import carved_axis
+from tinhalo.core.geometry.carving.v_paths import Cone
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.strokes import bands, bisectors
+from tinhalo.core.geometry.strokes.widths import measure_one
+from tinhalo.core.runtime.cancellation import CancelledError, given_up
+from tinhalo.core.runtime.crew import Crew, CrewError
+from tinhalo.core.runtime.memo import Memo
+from tinhalo.core.runtime.progress import each, part, progress, report
+
+
+class Diagrams(unittest.TestCase):
+    """Divided as the server does it, whatever the size and however many processors there are."""
+
+    def setUp(self) -> None:
+        for module in (bands, bisectors):
+            self.enterContext(mock.patch.object(module, "worth_dividing", lambda _: True))
+            self.enterContext(mock.patch.object(module, "AT_ONCE", 3))
+
+    def test_the_axis_that_is_carved_is_the_same(self) -> None:
+        letters = words("Ostrel Bay", "great-vibes", 40)
+        ground = Region.of(shapely.difference(shapely.box(*letters.bounds).buffer(8), letters)).area
+        cone = Cone.of(60)
+        for name, area in (("letters", letters), ("ground", ground)):
+            for depth in (0.8, 3.0):
+                divided = carved_axis(area, cone.keeps_off(depth), cone.within)
+                with mock.patch.object(bands, "worth_dividing", lambda _: False):
+                    whole = carved_axis(area, cone.keeps_off(depth), cone.within)
+                one, other = (shapely.union_all([_line(line) for line in lines]) for lines in (divided, whole))
+                with self.subTest(name, depth=depth):
+                    self.assertLess(shapely.hausdorff_distance(one, other), 0.002)
+                    deep, shallow = (np.concatenate(lines)[:, 2] for lines in (divided, whole))
+                    self.assertAlmostEqual(deep.max(), shallow.max(), places=6)
+
+    def test_widths_are_the_same(self) -> None:
+        region = Region(words("Wilhelmijna", "pacifico", 30))
+        divided = measure_one(region, inside=True)
+        with mock.patch.object(bisectors, "worth_dividing", lambda _: False):
+            whole = measure_one(region, inside=True)
+        self.assertEqual(len(whole.width), len(divided.width))
+        self.assertTrue(np.allclose(np.sort(whole.width), np.sort(divided.width), atol=1e-9))
+
+
+def _line(line: np.ndarray) -> shapely.Geometry:
+    return shapely.LineString(line[:, :2]) if len(line) > 1 else shapely.Point(line[0, :2])
+
+
+class Number:
+    def __init__(self, value: int) -> None:
+        self.value, self.nbytes = value, 8
+
+
+class OneForAll(unittest.TestCase):
+    def test_what_one_thread_computes_others_wait_for(self) -> None:
+        memo, begun = Memo(), threading.Event()
+
+        def slow() -> Number:
+            begun.set()
+            time.sleep(0.3)
+            return Number(1)
+
+        first = threading.Thread(target=lambda: memo.get("k", Number, slow))
+        first.start()
+        begun.wait()
+        self.assertEqual(1, memo.get("k", Number, lambda: Number(2)).value)
+        first.join()
+        self.assertEqual(1, memo.computed)
+
+    def test_one_that_is_given_up_leaves_it_to_the_next(self) -> None:
+        memo, begun = Memo(), threading.Event()
+
+        def fails() -> Number:
+            begun.set()
+            time.sleep(0.2)
+            raise CancelledError
+
+        def first() -> None:
+            with self.assertRaises(CancelledError):
+                memo.get("k", Number, fails)
+
+        thread = threading.Thread(target=first)
+        thread.start()
+        begun.wait()
+        self.assertEqual(2, memo.get("k", Number, lambda: Number(2)).value)
+        thread.join()
+
+    def test_nobody_waits_longer_than_it_is_wanted(self) -> None:
+        memo, begun, over = Memo(), threading.Event(), threading.Event()
+
+        def endless() -> Number:
+            begun.set()
+            over.wait()
+            return Number(1)
+
+        thread = threading.Thread(target=lambda: memo.get("k", Number, endless))
+        thread.start()
+        begun.wait()
+
+        def waits() -> None:
+            given_up.set(lambda: True)
+            with self.assertRaises(CancelledError):
+                memo.get("k", Number, lambda: Number(2))
+
+        copy_context().run(waits)
+        over.set()
+        thread.join()
+
+
+def _ends(number: int) -> int:
+    import os
+
+    os._exit(number)
+
+
+def _fails(number: int) -> int:
+    raise ValueError(f"no {number}")
+
+
+class Processes(unittest.TestCase):
+    def test_one_that_ends_is_told_and_the_next_task_gets_another(self) -> None:
+        crew = Crew(1)
+        self.addCleanup(crew.close)
+        with self.assertRaises(CrewError):
+            crew.ask(_ends, 3)
+        with self.assertRaisesRegex(ValueError, "no 7"):
+            crew.ask(_fails, 7)
+        self.assertEqual([1, 2, 3], sorted(crew.each(abs, [(1,), (-2,), (3,)])))
+
+
+class Shares(unittest.TestCase):
+    def test_parts_of_parts_add_up(self) -> None:
+        told: list[float] = []
+
+        def work() -> None:
+            progress.set(told.append)
+            with part(0, 0.5):
+                for _ in each(["a", "b"]):
+                    report(0.5)
+            with part(0.5, 1):
+                report(2.0)
+
+        copy_context().run(work)
+        self.assertEqual([0, 0, 0.125, 0.25, 0.25, 0.375, 0.5, 0.5, 0.5, 1.0, 1.0], told)
