@@ -112,11 +112,11 @@ class Names(BrowserTest):
         size.press("Enter")
         self.page.get_by_role("button", name="Keep in the list").click()
         expect(self.page).to_have_url(re.compile(f"/design/{list_id}$"))
-        self.settled(self.page)
+        # The list is there again.
+        dialog = self.page.get_by_role("dialog")
+        expect(dialog.get_by_test_id("wall-done")).to_be_visible()
         own = self.document()["names"]["own"]
         self.assertEqual([("Ida", "/art/words/size", 33)], [(one["words"], *_change(one)) for one in own])
-        self.page.get_by_role("button", name="A list of names").click()
-        dialog = self.page.get_by_role("dialog")
         dialog.get_by_test_id("name-1").get_by_role("button", name="As the others").click()
         expect(dialog.get_by_role("button", name="As the others")).to_have_count(0)
         self.assertEqual([], self.document()["names"]["own"])

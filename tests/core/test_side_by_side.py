@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 
 from tests.core.test_carving import words
+from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.geometry.carving.axis import carved_axis
 from tinhalo.core.geometry.carving.v_paths import Cone
 from tinhalo.core.geometry.regions.region import Region
@@ -130,6 +131,14 @@ def _fails(number: int) -> int:
     raise ValueError(f"no {number}")
 
 
+def _doubled(number: int) -> int:
+    return 2 * number
+
+
+def _unsound(number: int) -> int:
+    raise DesignError([Problem("art", f"Not {number}.")])
+
+
 class Processes(unittest.TestCase):
     def test_one_that_ends_is_told_and_the_next_task_gets_another(self) -> None:
         crew = Crew(1)
@@ -138,7 +147,10 @@ class Processes(unittest.TestCase):
             crew.ask(_ends, 3)
         with self.assertRaisesRegex(ValueError, "no 7"):
             crew.ask(_fails, 7)
-        self.assertEqual([1, 2, 3], sorted(crew.each(abs, [(1,), (-2,), (3,)])))
+        with self.assertRaises(DesignError) as raised:
+            crew.ask(_unsound, 7)
+        self.assertEqual("Not 7.", raised.exception.problems[0].sentence)
+        self.assertEqual([2, 4, 6], sorted(crew.each(_doubled, [(1,), (2,), (3,)])))
 
 
 class Shares(unittest.TestCase):

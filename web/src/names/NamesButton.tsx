@@ -2,15 +2,19 @@
 
 import { Users } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, useState } from "react";
+import { useLocation } from "react-router";
 import { IconButton } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";
 
 const NameList = lazy(() => import("./NameList"));
 
 export function NamesButton() {
+  // Whoever comes back from one name comes back to the list.
+  const { state } = useLocation();
+  const [open, setOpen] = useState(state?.list === true);
   return (
-    <Dialog.Root>
+    <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger asChild>
         <IconButton label="A list of names: one piece for each">
           <Users size={16} />

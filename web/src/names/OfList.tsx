@@ -9,6 +9,9 @@ import { now, usePart, useTimeline } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { say } from "../ui/toast";
 
+/** Tells the bench to show the list at once. */
+const LIST = { state: { list: true } };
+
 export function OfList() {
   const list = usePart((design) => design.of_list);
   const id = useTimeline((state) => state.id);
@@ -32,7 +35,7 @@ export function OfList() {
       // It has done its work; on the shelf it would only stand beside the list.
       await flush();
       await api.remove(id);
-      go(`/design/${list.design}`);
+      go(`/design/${list.design}`, LIST);
       say([`What is different for ${words} is kept in the list.`, ...told].join(" "), {
         label: "Keep its design on the shelf, too",
         run: () => void api.restore(id),
@@ -47,13 +50,13 @@ export function OfList() {
   return (
     <div className="flex items-center gap-2 border-line border-b bg-sheet px-4 py-1.5">
       <p className="min-w-0 flex-1 truncate">
-        <bdi className="font-semibold">{list.words}</bdi> of a list. What you change here can be kept for this
-        name: it stays, whatever becomes of the list’s design.
+        <bdi className="font-semibold">{list.words}</bdi>, one name of a list. What you change here can be
+        kept for this name: it stays, whatever becomes of the list’s design.
       </p>
       <Button look="main" disabled={busy} onClick={() => void keep()}>
         Keep in the list
       </Button>
-      <Button disabled={busy} onClick={() => go(`/design/${list.design}`)}>
+      <Button disabled={busy} onClick={() => go(`/design/${list.design}`, LIST)}>
         Back to the list
       </Button>
     </div>

@@ -20,3 +20,7 @@ class DesignError(ValueError):
     def __init__(self, problems: Sequence[Problem]) -> None:
         super().__init__(" ".join(p.sentence for p in problems))
         self.problems = tuple(problems)
+
+    def __reduce__(self) -> tuple[type[DesignError], tuple[tuple[Problem, ...]]]:
+        """So that it comes back whole from another process."""
+        return type(self), (self.problems,)

@@ -12,7 +12,6 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
-from scipy.spatial import cKDTree
 from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Ints
@@ -61,8 +60,9 @@ def _joined(found: Sequence[Bisectors]) -> Bisectors:
     """All of them, nodes at one place being one."""
     made = together(found)
     used = np.unique(made.ends)
-    pairs = cKDTree(made.vertices[used]).query_pairs(_ALIKE, output_type="ndarray")
+    points = [shapely.Point(place) for place in made.vertices[used].tolist()]
+    pairs = shapely.STRtree(points).query(points, predicate="dwithin", distance=_ALIKE)
     stands: Ints = np.arange(len(made.vertices))
-    for a, b in used[pairs].tolist():
-        stands[max(a, b)] = stands[min(a, b)]
+    # Each with the first of those at its place.
+    np.minimum.at(stands, used[pairs[0]], used[pairs[1]])
     return made.with_ends(stands[made.ends])
