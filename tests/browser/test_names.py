@@ -79,6 +79,20 @@ class Names(BrowserTest):
         self.assertLessEqual({"sheets/key.pdf", "check list.pdf", "quantities.xlsx"}, set(every))
         self.assertEqual("Fenna", self.document()["names"]["rows"][0][0])
 
+    def test_a_pasted_list_is_there_at_once(self) -> None:
+        self.new_design("Fenna", "plain")
+        self.page.get_by_role("button", name="A list of names").click()
+        field = self.page.get_by_role("dialog").get_by_label("The list, a row a line")
+        field.evaluate(
+            """field => {
+              const data = new DataTransfer();
+              data.setData("text/plain", "name\\tcopies\\nBram\\t2\\nIda\\t1\\n");
+              field.dispatchEvent(new ClipboardEvent("paste", {clipboardData: data, bubbles: true, cancelable: true}));
+            }"""
+        )
+        expect(self.page.get_by_label("Row 2, column 1")).to_have_value("Ida")
+        self.assertEqual(["words", "copies"], [one["use"] for one in self.document()["names"]["columns"]])
+
     def test_rows_are_edited_in_place_by_keys(self) -> None:
         self.new_design("Fenna", "plain")
         dialog = self.listed("Bram\t2\nIda\t1")

@@ -11,7 +11,7 @@ import { say } from "../ui/toast";
 import { mendRows } from "./mendRows";
 import type { Made } from "./useWall";
 
-type Props = { made: Made | null; index: number; design: string };
+type Props = { made: Made; index: number; design: string };
 
 export const NameCard = memo(function NameCard({ made, index, design }: Props) {
   return (
@@ -20,25 +20,23 @@ export const NameCard = memo(function NameCard({ made, index, design }: Props) {
       data-testid={`name-${index}`}
     >
       <span className="flex h-28 items-center justify-center bg-bench p-2">
-        {made && (
-          <img
-            alt=""
-            src={`data:image/svg+xml,${encodeURIComponent(made.picture)}`}
-            className="max-h-full max-w-full"
-          />
-        )}
+        <img
+          alt=""
+          src={`data:image/svg+xml,${encodeURIComponent(made.picture)}`}
+          className="max-h-full max-w-full"
+        />
       </span>
       <div className="flex flex-1 flex-col gap-0.5 px-3 py-1.5">
         <span className="truncate font-semibold">
-          <span className="text-soft">{index + 1}</span> <bdi>{made?.words ?? "…"}</bdi>
-          {made && made.copies !== 1 && <span className="text-soft"> × {made.copies}</span>}
+          <span className="text-soft">{index + 1}</span> <bdi>{made.words}</bdi>
+          {made.copies !== 1 && <span className="text-soft"> × {made.copies}</span>}
         </span>
-        {made?.told.map((sentence) => (
+        {made.told.map((sentence) => (
           <span key={sentence} className="text-soft text-xs">
             {sentence}
           </span>
         ))}
-        {made?.open.map(({ kind, layer, sentence, mend }) => (
+        {made.open.map(({ kind, layer, sentence, mend }) => (
           <span key={`${kind} ${layer}`} className="text-alarm text-xs">
             <TriangleAlert size={13} className="mr-1 inline" aria-hidden="true" />
             {sentence}{" "}
@@ -54,7 +52,7 @@ export const NameCard = memo(function NameCard({ made, index, design }: Props) {
             )}
           </span>
         ))}
-        {made && <Actions made={made} design={design} />}
+        <Actions made={made} design={design} />
       </div>
     </li>
   );

@@ -151,10 +151,16 @@ function Lines({ text, onText }: { text: string; onText: (text: string) => void 
       value={typed}
       rows={8}
       spellCheck={false}
-      dir="auto"
       placeholder={"Fenna\nBram\nOttoline"}
-      className="w-full rounded-lg border border-line bg-paper px-2 py-1 font-mono"
+      className="w-full rounded-lg border border-line bg-paper px-2 py-1 font-mono [unicode-bidi:plaintext]"
       onChange={({ target }) => setTyped(target.value)}
+      onPaste={(event) => {
+        const pasted = event.clipboardData.getData("text/plain");
+        if (typed.trim() || !pasted.trim().includes("\n")) return;
+        // A whole list needs no leaving of the field; and browsers put thousands of lines into one slowly.
+        event.preventDefault();
+        onText(pasted);
+      }}
       onBlur={() => {
         if (typed === text) return;
         if (typed.trim()) onText(typed);

@@ -13,7 +13,7 @@ export function Wall({ wall, design }: Props) {
   const { rows, done, busy, problem, cancel, goOn } = wall;
   const count = namesOf(design).rows.length;
   const order = rows
-    .map((made, index) => ({ made, index, trouble: trouble(made) }))
+    .flatMap((made, index) => (made ? [{ made, index, trouble: trouble(made) }] : []))
     .sort((a, b) => b.trouble - a.trouble || a.index - b.index);
   const looked = rows.filter((one) => one && one.open.length > 0).length;
   return (
@@ -60,5 +60,5 @@ export function Wall({ wall, design }: Props) {
 }
 
 /** How much there is to look at: what cannot be made first, then by how much is open, then what was made to fit. */
-const trouble = (made: Made | null) =>
-  made ? (made.unmade ? 1000 : 0) + 2 * made.open.length + (made.told.length > 0 ? 1 : 0) : 0;
+const trouble = (made: Made) =>
+  (made.unmade ? 1000 : 0) + 2 * made.open.length + (made.told.length > 0 ? 1 : 0);
