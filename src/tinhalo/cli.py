@@ -186,6 +186,7 @@ def _batch(args: argparse.Namespace) -> int:
     from tinhalo.core.listing.leaving import leave
     from tinhalo.core.listing.rows import write_files
     from tinhalo.core.listing.table_file import TableError, read_table
+    from tinhalo.core.recipe.apart import steps_apart
     from tinhalo.core.runtime.crew import Crew, CrewError
 
     try:
@@ -210,7 +211,7 @@ def _batch(args: argparse.Namespace) -> int:
         names = usual_columns(design, table.rows[0] if table.titled else (), table.rows[table.titled :])
     names = names.model_copy(update={"rows": table.rows[1:] if table.titled else table.rows})
     listed = design.model_copy(update={"names": names})
-    crew = Crew(max(1, args.processes))
+    crew = Crew(max(1, args.processes), steps_apart)
     try:
         with TemporaryDirectory() as kept:
             job = Job(listed, args.out, tuple(formats), write_files(Path(kept), fonts, drawings))

@@ -92,6 +92,9 @@ class Names(BrowserTest):
         )
         expect(self.page.get_by_label("Row 2, column 1")).to_have_value("Ida")
         self.assertEqual(["words", "copies"], [one["use"] for one in self.document()["names"]["columns"]])
+        self.page.get_by_role("button", name="It is a row like the others").click()
+        expect(self.page.get_by_label("Row 1, column 1")).to_have_value("name")
+        self.assertEqual(3, len(self.document()["names"]["rows"]))
 
     def test_rows_are_edited_in_place_by_keys(self) -> None:
         self.new_design("Fenna", "plain")

@@ -52,6 +52,7 @@ from tinhalo.api.guard import Guard
 from tinhalo.api.waiting import Shares
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
+from tinhalo.core.recipe.apart import steps_apart
 from tinhalo.core.runtime.crew import Crew
 from tinhalo.shop.hall import Hall
 from tinhalo.store.backup import copy_of_the_day
@@ -156,7 +157,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
     if data is not None:
         engine = open_database(data)
         fonts, stored, waiting = Fonts(engine), Files(engine), Jobs(engine)
-        hall, crew, rows = Hall(waiting), Crew(), RowFiles(fonts, stored)
+        hall, crew, rows = Hall(waiting), Crew(ready=steps_apart), RowFiles(fonts, stored)
         closing.extend((hall.close, crew.close, rows.close))
         app.state.workshop = Workshop(
             Designs(engine),

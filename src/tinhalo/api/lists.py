@@ -228,6 +228,10 @@ async def pack_all(request: PacksRequest, shop: Shop, asked: Request) -> Respons
 
     try:
         path = await unless_gone(asked, make)
+    except OSError as error:
+        shutil.rmtree(folder, ignore_errors=True)
+        told = f"The packs cannot be written here: {error.strerror or error}. Make room, and try it again."
+        raise HTTPException(507, told) from error
     except BaseException:
         shutil.rmtree(folder, ignore_errors=True)
         raise

@@ -37,7 +37,7 @@ export const ArtPanel = memo(function ArtPanel({ building }: { building: Buildin
           {blocks.length === all.length ? "Words" : "Art"}
         </h2>
         <LineUp replies={replies} />
-        <Button look="quiet" className="px-1.5" title="Add more words" onClick={add}>
+        <Button look="quiet" className="px-1.5!" title="Add more words" onClick={add}>
           <Plus size={15} /> Words
         </Button>
         <AddShape bounds={building.built?.reply.bounds_mm ?? null} />

@@ -3,6 +3,9 @@
 import { FIT, NAMES } from "../api/facts";
 import type { Column, Design, Fit, Lettering, Names, Own } from "./types";
 
+/** Rows of a list at most, as the document has it. */
+export const MOST_ROWS = 2_000;
+
 export const namesOf = (design: Design): Names => design.names ?? structuredClone(NAMES);
 
 export function patchNames(design: Design, change: Partial<Names>): Design {
@@ -38,12 +41,12 @@ export function forgetWords(names: Names | null, id: string): Names | null {
   return { ...names, columns, fits: names.fits.filter((one) => one.art !== id) };
 }
 
-/** A cell of the list with another text; one beyond its rows adds one. */
+/** Cells of the list with other texts, to the right of one and down; what is beyond its rows adds some, up to the most. */
 export function setCells(design: Design, row: number, column: number, cells: string[][]): Design {
   const names = namesOf(design);
   const width = Math.max(names.columns.length, 1);
   const rows = [...names.rows];
-  for (const [down, own] of cells.entries()) {
+  for (const [down, own] of cells.slice(0, MOST_ROWS - row).entries()) {
     const there = rows[row + down] ?? Array<string>(width).fill("");
     const changed = there.map((text, k) => own[k - column] ?? text);
     rows[row + down] = changed.slice(0, width);

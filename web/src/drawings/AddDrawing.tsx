@@ -29,7 +29,7 @@ export function AddDrawing() {
         trigger={
           <Button
             look="quiet"
-            className="px-1.5"
+            className="px-1.5!"
             title="Add a drawing, and a layer made from it; or drop its file on the bench"
           >
             <Plus size={15} /> Drawing

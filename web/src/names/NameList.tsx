@@ -34,6 +34,7 @@ export default function NameList() {
   const design = useDesign();
   const names = namesOf(design);
   const [told, setTold] = useState<string[]>([]);
+  const [titles, setTitles] = useState<string[]>([]);
   const [trouble, setTrouble] = useState("");
   const [asLines, setAsLines] = useState(false);
   const file = useRef<HTMLInputElement>(null);
@@ -43,15 +44,27 @@ export default function NameList() {
   const reading = async (read: Promise<Read>) => {
     setTrouble("");
     setTold([]);
+    setTitles([]);
     try {
       const found = await read;
       await take(found);
       setTold(found.told);
+      if (found.titled) setTitles(found.rows[0] ?? []);
       setAsLines(false);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       setTrouble(error.sentence);
     }
+  };
+  const untitled = () => {
+    edit((design) => {
+      const { rows, columns } = namesOf(design);
+      return patchNames(design, {
+        rows: [titles, ...rows],
+        columns: columns.map((one) => ({ ...one, title: "" })),
+      });
+    });
+    setTitles([]);
   };
   const chosen = (event: ChangeEvent<HTMLInputElement>) => {
     const [one] = event.target.files ?? [];
@@ -99,6 +112,14 @@ export default function NameList() {
       {trouble && (
         <p role="alert" className="text-alarm">
           {trouble}
+        </p>
+      )}
+      {titles.length > 0 && !empty && (
+        <p role="status">
+          The first row was taken for titles: <bdi>{titles.filter(Boolean).join(", ")}</bdi>.{" "}
+          <Button look="quiet" className="h-7 px-2" onClick={untitled}>
+            It is a row like the others
+          </Button>
         </p>
       )}
       {told.map((sentence) => (

@@ -4,7 +4,15 @@ import { Plus, X } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, memo, useRef } from "react";
 import { Problem } from "../api/answers";
 import { api } from "../api/client";
-import { addColumn, blocksOf, dropRow, namesOf, patchColumn, setCells } from "../document/nameList";
+import {
+  addColumn,
+  blocksOf,
+  dropRow,
+  MOST_ROWS,
+  namesOf,
+  patchColumn,
+  setCells,
+} from "../document/nameList";
 import { readable } from "../document/readable";
 import type { Column, Design } from "../document/types";
 import { edit } from "../state/timeline";
@@ -68,6 +76,7 @@ export function Table({ design }: { design: Design }) {
       <Button
         look="quiet"
         className="m-1 h-7"
+        disabled={rows.length >= MOST_ROWS}
         onClick={() => {
           edit((now) => setCells(now, rows.length, 0, [[""]]));
           go(rows.length, 0);
@@ -112,6 +121,8 @@ function Cell({ row, column, text }: { row: number; column: number; text: string
     event.preventDefault();
     try {
       const { rows } = await api.readList(pasted);
+      if (row + rows.length > MOST_ROWS)
+        say(`A list has ${MOST_ROWS} rows at most: the last ones are left out.`);
       edit((now) => setCells(now, row, column, rows));
     } catch (error) {
       if (!(error instanceof Problem)) throw error;

@@ -20,7 +20,7 @@ export function AddShape({ bounds }: { bounds: Box | null }) {
   return (
     <Menu
       trigger={
-        <Button look="quiet" className="px-1.5" title="Add a shape, and a layer made from it">
+        <Button look="quiet" className="px-1.5!" title="Add a shape, and a layer made from it">
           <Plus size={15} /> Shape
         </Button>
       }

@@ -30,11 +30,13 @@ class CrewError(Exception):
 class Crew:
     """Processes that are started when they are first needed. Safe to share between threads.
 
-    What is asked of them is a function at the top level of a module, and arguments that can be pickled.
+    What is asked of them is a function at the top level of a module, and arguments that can be pickled. Each runs
+    ``ready``, which is such a function, too, before its first task.
     """
 
-    def __init__(self, processes: int = os.cpu_count() or 1) -> None:
+    def __init__(self, processes: int = os.cpu_count() or 1, ready: Callable[[], None] | None = None) -> None:
         self.processes = processes
+        self._ready = ready
         self._lock = Lock()
         self._pool: ProcessPool | None = None
 
@@ -100,5 +102,5 @@ class Crew:
     def _started(self, work: Callable[..., R], arguments: Iterable[Any]) -> Future[R]:
         with self._lock:
             if self._pool is None or not self._pool.active:
-                self._pool = ProcessPool(self.processes, _MOST_TASKS, context=FORKED)
+                self._pool = ProcessPool(self.processes, _MOST_TASKS, self._ready, context=FORKED)
             return self._pool.schedule(work, tuple(arguments))
