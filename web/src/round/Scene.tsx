@@ -50,7 +50,6 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
     [x0, y0, x1, y1, height],
   );
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: in a window of another size it sees what it saw before
   useLayoutEffect(() => {
     const next = above ? new OrthographicCamera() : new PerspectiveCamera(30);
     if ("isPerspectiveCamera" in next) next.aspect = size.width / size.height;
@@ -63,7 +62,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
     // Whoever turns it takes what is up from it at once.
     next.up.set(0, above ? 1 : 0, above ? 0 : 1);
     set({ camera: next as PerspectiveCamera & { manual?: boolean } });
-  }, [above, set]);
+  }, [above, set, size.width, size.height]);
 
   useEffect(() => {
     // Working it out takes a program seconds.
@@ -107,7 +106,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
   );
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen has changed
-  useEffect(stir, [seen, stir, size.width, size.height]);
+  useEffect(stir, [seen, stir]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: fitted when the camera is another one, not with every edit
   useEffect(() => {
