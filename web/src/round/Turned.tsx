@@ -63,7 +63,8 @@ function Drawn({ turned, slow, box, height, seen, onMissed, children }: FramePro
       frameloop="demand"
       shadows="percentage"
       flat
-      dpr={slow ? 1 : [1, 2]}
+      // None leaves it to useQuality: a number would be set again each time that this is drawn anew.
+      dpr={slow ? 0 : [1, 2]}
       gl={{ antialias: !slow, preserveDrawingBuffer: true, alpha: true }}
       {...(onMissed && { onPointerMissed: onMissed })}
       onCreated={(state) => {
