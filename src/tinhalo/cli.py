@@ -220,10 +220,8 @@ def _batch(args: argparse.Namespace) -> int:
                 print(sentence, file=sys.stderr)
     except OSError as error:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
-    except ArtError as error:
+    except (ArtError, CrewError) as error:
         return _refuse(str(error))
-    except CrewError:
-        return _refuse("A process ended before its row was done: the machine may be short of memory. Try it again.")
     except KeyboardInterrupt:
         print("\nStopped. The same command goes on where it was.", file=sys.stderr)
         return STOPPED

@@ -54,6 +54,7 @@ from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
 from tinhalo.core.recipe.apart import steps_apart
 from tinhalo.core.runtime.crew import Crew
+from tinhalo.core.runtime.processes import start_ahead
 from tinhalo.shop.hall import Hall
 from tinhalo.store.backup import copy_of_the_day
 from tinhalo.store.database import open_database
@@ -180,6 +181,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
 
 def _make_ready() -> None:
     """What must not fall on somebody's edits: loading the compiled functions, and a look for garbage in all code."""
+    start_ahead()
     warm()
     gc.collect()
     # What is there by now stays: going through it would hold an edit up for a tenth of a second, again and again.

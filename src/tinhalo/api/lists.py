@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import shutil
-import zipfile
+from collections.abc import Iterator
 from pathlib import Path
 from tempfile import mkdtemp
 from typing import Annotated
@@ -25,6 +25,7 @@ from tinhalo.core.listing.leaving import leave
 from tinhalo.core.listing.own import differences, own_of
 from tinhalo.core.listing.rows import Asked, look, mend
 from tinhalo.core.listing.table_file import MOST_BYTES, TableError, TableFile, read_table, read_text
+from tinhalo.core.output.archive import write_zip
 from tinhalo.core.output.names import plain
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.progress import part
@@ -249,14 +250,14 @@ async def pack_all(request: PacksRequest, shop: Shop, asked: Request) -> Respons
 
 def _zipped(folder: Path, path: Path) -> Path:
     """All files of a folder but the journal, in one."""
-    with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as archive:
+
+    def files() -> Iterator[tuple[str, bytes]]:
         for one in sorted(folder.rglob("*")):
             checkpoint()
             if one.is_file() and one.name != JOURNAL:
-                # A fixed date: the same list gives the same bytes.
-                info = zipfile.ZipInfo(str(one.relative_to(folder)), (2000, 1, 1, 0, 0, 0))
-                info.compress_type = zipfile.ZIP_DEFLATED
-                archive.writestr(info, one.read_bytes())
+                yield str(one.relative_to(folder)), one.read_bytes()
+
+    write_zip(path, files())
     return path
 
 

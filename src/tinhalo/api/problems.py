@@ -79,9 +79,8 @@ def install(app: FastAPI) -> None:
         return answer(503, "about:blank", "Given up", "Nobody waited for this any more.")
 
     @app.exception_handler(CrewError)
-    def _crew(_: Request, __: CrewError) -> JSONResponse:
-        told = "A process ended before its work was done: this machine may be short of memory. Try it again."
-        return answer(503, "about:blank", "Not done", told)
+    def _crew(_: Request, error: CrewError) -> JSONResponse:
+        return answer(503, "about:blank", "Not done", str(error))
 
     @app.exception_handler(RequestValidationError)
     def _request(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -20,6 +20,7 @@ from tinhalo.core.artwork.pictures.picture_file import is_picture
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import read_design
+from tinhalo.core.output.archive import write_zip
 from tinhalo.core.output.proof_files import design_in
 from tinhalo.store.files import Files
 from tinhalo.store.fonts import Fonts
@@ -33,31 +34,22 @@ _SAID = "This file cannot be opened: "
 def packed(design: Design, fonts: Fonts, files: Files) -> bytes:
     """A design as one file; what is not here any more is left out of it, as it is of the design."""
     held = io.BytesIO()
-    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
-        parts: dict[str, bytes] = {DOCUMENT: design.model_dump_json(by_alias=True, indent=1).encode()}
-        own_fonts, own_files = own_of(design, fonts, files)
-        parts |= {f"fonts/{font}": data for font, data in own_fonts.items()}
-        # Their names are in the document.
-        parts |= {f"files/{file}": data for file, data in own_files.items()}
-        for name, content in parts.items():
-            # A fixed date: the same design gives the same bytes.
-            info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
-            info.compress_type = zipfile.ZIP_DEFLATED
-            archive.writestr(info, content)
+    parts: dict[str, bytes] = {DOCUMENT: design.model_dump_json(by_alias=True, indent=1).encode()}
+    own_fonts, own_files = own_of(design, fonts, files)
+    parts |= {f"fonts/{font}": data for font, data in own_fonts.items()}
+    # Their names are in the document.
+    parts |= {f"files/{file}": data for file, data in own_files.items()}
+    write_zip(held, parts.items())
     return held.getvalue()
 
 
 def own_of(design: Design, fonts: Fonts, files: Files) -> tuple[dict[str, bytes], dict[str, bytes]]:
     """Own fonts, and own drawings and pictures, that a design is drawn with, by id; without those that are gone."""
+    drawn = _drawn_with(design)
+    ids = [str(getattr(one, field, "")) for one in drawn for field in ("font", "file")]
     own_fonts: dict[str, bytes] = {}
     own_files: dict[str, bytes] = {}
-    for one in _drawn_with(design):
-        font, file = str(getattr(one, "font", "")), str(getattr(one, "file", ""))
-        if font.startswith(OWN) and (found := fonts.data(font)):
-            own_fonts[font] = found[0]
-        if file.startswith(OWN_FILE) and (brought := files.original(file)):
-            own_files[file] = brought[1]
-    for id in _named_by_rows(design):
+    for id in [*ids, *_named_by_rows(design)]:
         if id.startswith(OWN) and (found := fonts.data(id)):
             own_fonts[id] = found[0]
         if id.startswith(OWN_FILE) and (brought := files.original(id)):

@@ -6,6 +6,7 @@ import { memo } from "react";
 import { Problem } from "../api/answers";
 import { api } from "../api/client";
 import { LEVEL } from "../api/facts";
+import { freshId } from "../api/freshId";
 import { addLevel, carvedLayers, dropLevel, patchCarving, patchLevel, setLevel } from "../document/carving";
 import type { Carving, Design } from "../document/types";
 import { length } from "../document/units";
@@ -14,7 +15,7 @@ import { edit, edits, useDesign, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { useRested } from "../ui/rested";
-import { useRequestName, Waiting } from "../ui/Waiting";
+import { Waiting } from "../ui/Waiting";
 import { ToolChoice } from "./ToolChoice";
 import { ToolsButton } from "./ToolsPanel";
 
@@ -25,12 +26,15 @@ export const CarvingPanel = memo(function CarvingPanel() {
   return design.carving ? <Panel design={design} carving={design.carving} /> : null;
 });
 
+/** What the request for it is called: whoever shows it shares one. */
+const CARVING = freshId();
+
 /** What the server makes of a carving, as it rests. */
-export function useCarving(design: Design, name: string) {
+export function useCarving(design: Design) {
   const rested = useRested(design);
   return useQuery({
     queryKey: ["carving", JSON.stringify([rested.art, rested.layers, rested.carving, rested.materials])],
-    queryFn: ({ signal }) => api.carving(rested, signal, name),
+    queryFn: ({ signal }) => api.carving(rested, signal, CARVING),
     enabled: rested.carving !== null,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 30_000,
@@ -42,8 +46,7 @@ export function useCarving(design: Design, name: string) {
 function Panel({ design, carving }: { design: Design; carving: Carving }) {
   const queries = useQueryClient();
   const unit = useUnit();
-  const name = useRequestName();
-  const { data, error, isFetching } = useCarving(design, name);
+  const { data, error, isFetching } = useCarving(design);
   const layers = carvedLayers(design);
   const called = (id: string) => {
     const layer = design.layers.find((one) => one.id === id);
@@ -158,7 +161,7 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
       )}
       <Waiting
         what="Working the carving out"
-        name={name}
+        name={CARVING}
         busy={isFetching}
         cancel={() => void queries.cancelQueries({ queryKey: ["carving"] })}
       />

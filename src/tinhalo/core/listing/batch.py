@@ -21,7 +21,6 @@ from tinhalo.core.listing.rows import PICTURES, Asked, Packed, pack
 from tinhalo.core.output.names import DEVICES, plain
 from tinhalo.core.runtime.crew import Crew
 from tinhalo.core.runtime.memo import digest
-from tinhalo.core.runtime.progress import report
 
 #: Where rows that are done are noted.
 JOURNAL = "done.jsonl"
@@ -93,12 +92,11 @@ def batch(job: Job, crew: Crew) -> Iterator[Done]:
         yield noted[index + 1]
     tasks = [(Asked.of(job.design, k, job.files), str(job.out / folders[k]), job.formats) for k in waiting]
     with (job.out / JOURNAL).open("a", encoding="utf-8") as journal:
-        for number, made in enumerate(crew.each(pack, tasks), count - len(waiting) + 1):
+        for made in crew.each(pack, tasks):
             index = made.row.number - 1
             done = _done(made, folders[index], keys[index])
             journal.write(json.dumps(asdict(done), ensure_ascii=False) + "\n")
             journal.flush()
-            report(number / count)
             yield done
 
 

@@ -11,7 +11,6 @@ from pathlib import Path
 from tinhalo.core.design.laying import Laying
 from tinhalo.core.listing import check_list, key_pages
 from tinhalo.core.listing.batch import SHEETS, Done, Job
-from tinhalo.core.listing.each import Row
 from tinhalo.core.listing.laid import together
 from tinhalo.core.listing.quantities import as_csv, as_xlsx, table_of
 from tinhalo.core.listing.rows import PICTURES, Asked, lay
@@ -21,7 +20,7 @@ from tinhalo.core.output.names import plain
 from tinhalo.core.output.sheets import Sheet, as_laid, is_current, lay_out
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.crew import Crew
-from tinhalo.core.runtime.progress import part, report
+from tinhalo.core.runtime.progress import part
 
 LIST = "list.json"
 
@@ -32,12 +31,8 @@ def laid_list(job: Job, laying: Laying, crew: Crew) -> list[LaidBoard]:
     Raises:
         CancelledError, CrewError: as ``Crew.each``.
     """
-    count = len(job.names.rows)
-    rows: list[tuple[Row, list[LaidBoard]]] = []
-    for one in crew.each(lay, [(Asked.of(job.design, k, job.files), laying) for k in range(count)]):
-        rows.append(one)
-        report(len(rows) / count)
-    return together(rows)
+    tasks = [(Asked.of(job.design, k, job.files), laying) for k in range(len(job.names.rows))]
+    return together(crew.each(lay, tasks))
 
 
 def leave(job: Job, done: Sequence[Done], crew: Crew, *, anew: bool = False) -> tuple[str, ...]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import json
 import re
-import zipfile
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -17,6 +16,7 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.output import key_picture
+from tinhalo.core.output.archive import write_zip
 from tinhalo.core.output.board import Board, all_mirrored, boards_of, print_and_cut
 from tinhalo.core.output.drawing import drawing_of, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
@@ -135,12 +135,7 @@ def manifest(
 def pack_zip(build: Build, memo: Memo | None = None, formats: Sequence[Format] = ()) -> bytes:
     """The pack as one zip file."""
     held = io.BytesIO()
-    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, content in pack_files(build, memo, formats).items():
-            # A fixed date: the same design gives the same bytes.
-            info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
-            info.compress_type = zipfile.ZIP_DEFLATED
-            archive.writestr(info, content)
+    write_zip(held, pack_files(build, memo, formats).items())
     return held.getvalue()
 
 

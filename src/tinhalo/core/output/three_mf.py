@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import io
-import zipfile
 from collections.abc import Sequence
 from xml.sax.saxutils import quoteattr
 
+from tinhalo.core.output.archive import write_zip
 from tinhalo.core.output.solids import Solid
 from tinhalo.core.output.svg import xml_text
 
@@ -27,16 +27,12 @@ _CORE = "http://schemas.microsoft.com/3dmanufacturing/core/2015/02"
 def write(title: str, solids: Sequence[Solid]) -> bytes:
     """One package with all of these solids, where they are."""
     held = io.BytesIO()
-    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
-        for name, text in (
-            ("[Content_Types].xml", _TYPES),
-            ("_rels/.rels", _RELATIONS),
-            ("3D/3dmodel.model", _model(title, solids)),
-        ):
-            # A fixed date: the same design gives the same bytes.
-            info = zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0))
-            info.compress_type = zipfile.ZIP_DEFLATED
-            archive.writestr(info, text.encode())
+    texts = {
+        "[Content_Types].xml": _TYPES,
+        "_rels/.rels": _RELATIONS,
+        "3D/3dmodel.model": _model(title, solids),
+    }
+    write_zip(held, ((name, text.encode()) for name, text in texts.items()))
     return held.getvalue()
 
 

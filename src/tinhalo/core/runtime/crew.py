@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, wait
 from concurrent.futures import TimeoutError as FutureTimeoutError
 from concurrent.futures.process import BrokenProcessPool
@@ -14,6 +14,7 @@ from pebble import ProcessExpired, ProcessPool
 
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.processes import FORKED
+from tinhalo.core.runtime.progress import report
 
 R = TypeVar("R")
 
@@ -24,7 +25,10 @@ _MOST_TASKS = 200
 
 
 class CrewError(Exception):
-    """A process ended before its task was done."""
+    """A process ended before its task was done; its text is a sentence."""
+
+    def __init__(self) -> None:
+        super().__init__("A process ended before its work was done: the machine may be short of memory. Try it again.")
 
 
 class Crew:
@@ -57,10 +61,10 @@ class Crew:
                     future.cancel()
                     raise CancelledError from None
             except (ProcessExpired, BrokenProcessPool) as error:
-                raise CrewError from error
+                raise CrewError() from error
 
-    def each(self, work: Callable[..., R], tasks: Iterable[tuple[Any, ...]]) -> Iterator[R]:
-        """What ``work`` gives for each of the tasks, as they are done.
+    def each(self, work: Callable[..., R], tasks: Sequence[tuple[Any, ...]]) -> Iterator[R]:
+        """What ``work`` gives for each of the tasks, as they are done, reporting which share of them is.
 
         Whoever stops in the middle ends all of it at once.
 
@@ -70,6 +74,7 @@ class Crew:
         """
         waiting, enough = iter(tasks), given_up.get()
         going: set[Future[R]] = set()
+        done = 0
         try:
             while True:
                 while len(going) < self.processes * _AHEAD:
@@ -81,10 +86,12 @@ class Crew:
                     return
                 ended, going = wait(going, _GLANCE, FIRST_COMPLETED)
                 for one in ended:
+                    done += 1
+                    report(done / len(tasks))
                     try:
                         yield one.result()
                     except (ProcessExpired, BrokenProcessPool) as error:
-                        raise CrewError from error
+                        raise CrewError() from error
                 if enough():
                     raise CancelledError
         finally:

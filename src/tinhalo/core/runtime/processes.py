@@ -6,6 +6,7 @@ import multiprocessing
 import resource
 import signal
 from collections.abc import Callable
+from multiprocessing import forkserver
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, Literal
@@ -31,6 +32,11 @@ def read_ahead(module: str) -> None:
     """Load a module into the process that all others are forked from; call it before the first of them is."""
     _read_ahead.append(module)
     FORKED.set_forkserver_preload(_read_ahead)
+
+
+def start_ahead() -> None:
+    """Let the process that all others are forked from begin to load, so that the first of them need not wait for it."""
+    forkserver.ensure_running()
 
 
 def ask(work: Callable[..., None], arguments: tuple[Any, ...], glance: float, enough: Callable[[], bool]) -> Any:

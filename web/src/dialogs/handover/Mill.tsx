@@ -6,7 +6,6 @@ import type { Carving } from "../../document/types";
 import { length } from "../../document/units";
 import { edit, useDesign, useUnit } from "../../state/timeline";
 import { Choice } from "../../ui/Choice";
-import { useRequestName } from "../../ui/Waiting";
 
 const CHANGES = [
   { value: "files" as const, text: "a file for each tool" },
@@ -21,7 +20,7 @@ export function Mill() {
 function Files({ carving }: { carving: Carving }) {
   const unit = useUnit();
   const design = useDesign();
-  const { data } = useCarving(design, useRequestName());
+  const { data } = useCarving(design);
   const [x0, y0, x1, y1] = data?.stock_mm ?? [0, 0, 0, 0];
   return (
     <section aria-label="For the mill" className="mt-4">
