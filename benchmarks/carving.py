@@ -6,6 +6,7 @@ import gc
 import sys
 import time
 from collections.abc import Callable
+from contextlib import nullcontext
 
 import shapely
 
@@ -17,7 +18,7 @@ from tinhalo.core.engine.carved import carved
 from tinhalo.core.geometry.carving.v_paths import Cone, carve
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.bisectors import sites_of
-from tinhalo.core.geometry.strokes.voronoi import compute_apart, voronoi
+from tinhalo.core.geometry.strokes.voronoi import computing_apart, voronoi
 from tinhalo.core.geometry.warm import warm
 from tinhalo.core.output import gcode
 from tinhalo.core.output.milling import work_of
@@ -61,12 +62,17 @@ def took(work: Callable[[], object]) -> float:
 
 
 def main() -> None:
+    apart = "--apart" in sys.argv
+    with computing_apart() if apart else nullcontext():
+        run("in other processes, as in the server" if apart else "in this process")
+
+
+def run(where: str) -> None:
+    """Measure all of it and print what it took."""
     warm()
     # As in the server. What this module imports is read in ahead, as the server has it there.
     for name in ("benchmarks.starters", "tinhalo.core.output.relief", "tinhalo.core.output.gcode"):
         read_ahead(name)
-    if apart := "--apart" in sys.argv:
-        compute_apart()
     design = sign(SCRIPT, "great-vibes", 60, 480, 120)
     made = build(design, LIBRARY)
     script = made.layers[0].region.area
@@ -75,7 +81,7 @@ def main() -> None:
     points = sum(map(len, (*found.walls, *found.grooves)))
     bare = took(lambda: voronoi(sites_of(plain)))
     ours = took(lambda: carve(script, Cone.of(60), 3))
-    print("in processes of their own, as in the server" if apart else "in this process")
+    print(where)
     print(f"{SCRIPT}, 60 mm, letters carved: {ours:.2f} s, {ours / bare:.2f} x Boost's diagram, {points} points")
     measure("the same raised on a board of 480 x 120 mm", design)
     measure("600 x 300 mm, 40 letters", sign("\n".join(LARGE), "lobster", 60, 600, 300))

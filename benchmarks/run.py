@@ -174,7 +174,7 @@ def bare_diagram(region: Region) -> None:
         for a, b in zip(points, points[1:] + points[:1], strict=True):
             diagram.AddSegment([a, b])
     diagram.Construct()
-    _ = (diagram.GetVertices(), diagram.GetEdges(), diagram.GetCells())
+    _ = (diagram.GetVertices(), [diagram.GetEdge(k) for k in range(diagram.CountEdges())], diagram.GetCells())
 
 
 def main() -> None:

@@ -357,7 +357,7 @@ def _shop(args: argparse.Namespace, data: Path) -> Shop | None:
 def _run(args: argparse.Namespace, data: Path, prepare: Callable[[Path], None] = lambda _: None) -> int:
     from tinhalo.api.app import create_app
     from tinhalo.api.serving import serve
-    from tinhalo.core.geometry.strokes.voronoi import compute_apart
+    from tinhalo.core.geometry.strokes.voronoi import computing_apart
     from tinhalo.core.recipe.apart import steps_apart
     from tinhalo.store.database import DataError
     from tinhalo.store.held import hold
@@ -370,12 +370,12 @@ def _run(args: argparse.Namespace, data: Path, prepare: Callable[[Path], None] =
     except DataError as error:
         print(error, file=sys.stderr)
         return 1
-    compute_apart()
     steps_apart()
     name = args.name[0] if args.name else "127.0.0.1"
     address = f"https://{name}/" if args.tls else f"http://{name}:{args.port}/"
     print(f"Tin Halo is at {address}", flush=True)
-    serve(app, args.host, args.port)
+    with computing_apart():
+        serve(app, args.host, args.port)
     held.close()
     return 0
 

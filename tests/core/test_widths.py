@@ -110,18 +110,20 @@ class Erosion(unittest.TestCase):
 
 
 class Apart(unittest.TestCase):
-    """Measuring in a process of its own, as a server does."""
+    """Measuring in other processes, as a server does."""
 
     def setUp(self) -> None:
-        self.enterContext(mock.patch.object(voronoi, "_apart", new=True))
+        self.enterContext(voronoi.computing_apart())
 
     def test_gives_the_same_widths(self) -> None:
         region = lettering("Fenna", "allura")
-        there = measure(region)
-        with mock.patch.object(voronoi, "_apart", new=False):
+        with mock.patch.object(voronoi, "_crew", new=None):
             here = measure(region)
-        self.assertTrue(np.array_equal(here.strokes.width, there.strokes.width))
-        self.assertTrue(np.array_equal(here.gaps.place, there.gaps.place))
+        for many in (10_000, 100):
+            with self.subTest(many=many), mock.patch.object(voronoi, "_MANY", new=many):
+                there = measure(region)
+                self.assertTrue(np.array_equal(here.strokes.width, there.strokes.width))
+                self.assertTrue(np.array_equal(here.gaps.place, there.gaps.place))
 
     def test_is_given_up_when_nobody_waits(self) -> None:
         waiting = given_up.set(lambda: True)

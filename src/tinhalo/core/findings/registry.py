@@ -100,9 +100,13 @@ def _thin(look: Surveyed, told: Told) -> list[Finding]:
 def _tight(look: Surveyed, told: Told) -> list[Finding]:
     """Tight gaps that are some: edges that a machine follows as one are told of as that."""
     least = AS_ONE if told("seam") else TOUCHING
+    return [f for f in all_tight(look) if (f.measure or 0) >= least]
+
+
+def all_tight(look: Surveyed) -> list[Finding]:
+    """Tight gaps, whatever else is told of them."""
     # What mends them hangs on whether there is a face above.
-    tight = look.keep(f"tight {bool(look.over)}", lambda: check_tight_gaps(look))
-    return [f for f in tight if (f.measure or 0) >= least]
+    return look.keep(f"tight {bool(look.over)}", lambda: check_tight_gaps(look))
 
 
 def _slits(look: Surveyed, told: Told) -> list[Finding]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable, Iterable
+from contextlib import nullcontext
 from dataclasses import dataclass
 from math import dist
 
@@ -20,13 +21,15 @@ from tinhalo.core.findings.checks.art import check_art
 from tinhalo.core.findings.checks.print_fill import check_print_fills
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.naming import Naming
-from tinhalo.core.findings.registry import CHECKS, SAME_PLACE, Check, Needs
+from tinhalo.core.findings.registry import CHECKS, SAME_PLACE, Check, Needs, all_tight
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.strokes.voronoi import is_apart
 from tinhalo.core.recipe.failure import PATIENCE
 from tinhalo.core.runtime.cancellation import CancelledError, checkpoint, within
 from tinhalo.core.runtime.memo import Memo, digest
+from tinhalo.core.runtime.threads import beside
 
 _log = logging.getLogger(__name__)
 
@@ -136,7 +139,15 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
 
 
 def _shapes(look: Surveyed) -> _Found:
-    return _Found(tuple(told_of(look, "shape", "stack")))
+    # Gaps and strokes take longest, and both for diagrams that other processes make.
+    side_by_side = is_apart() and look.layer.process == "cut"
+    with beside(lambda: _tight_ahead(look)) if side_by_side else nullcontext():
+        return _Found(tuple(told_of(look, "shape", "stack")))
+
+
+def _tight_ahead(look: Surveyed) -> None:
+    with within(PATIENCE):
+        all_tight(look)
 
 
 def told_of(look: Surveyed, *needs: Needs) -> list[Finding]:

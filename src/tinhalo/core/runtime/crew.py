@@ -43,6 +43,12 @@ class Crew:
         self._ready = ready
         self._lock = Lock()
         self._pool: ProcessPool | None = None
+        self._closed = False
+
+    def start(self) -> None:
+        """Start the processes before they are needed, unless it was closed by then."""
+        if not self._closed:
+            self._started(os.getpid, ())
 
     def ask(self, work: Callable[..., R], *arguments: Any) -> R:
         """What ``work`` gives; when nobody waits for it any more, its process is ended at once.
@@ -101,6 +107,7 @@ class Crew:
     def close(self) -> None:
         """End all processes."""
         with self._lock:
+            self._closed = True
             if self._pool is not None:
                 self._pool.stop()
                 self._pool.join()

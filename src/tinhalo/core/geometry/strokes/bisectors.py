@@ -88,9 +88,9 @@ def on_grid(area: MultiPolygon) -> MultiPolygon:
 
 
 def _shared_out(area: MultiPolygon) -> list[MultiPolygon]:
-    """Its pieces in groups of about as many edges, the largest first."""
+    """Its pieces in groups of about as many edges, more of them than are made at once: other diagrams wait, too."""
     pieces = sorted(((len(shapely.get_coordinates(one)), k, one) for k, one in enumerate(area.geoms)), reverse=True)
-    groups: list[list[Polygon]] = [[] for _ in range(min(AT_ONCE, len(pieces)))]
+    groups: list[list[Polygon]] = [[] for _ in range(min(2 * AT_ONCE, len(pieces)))]
     sizes = [0] * len(groups)
     for count, _, piece in pieces:
         least = sizes.index(min(sizes))
@@ -123,7 +123,7 @@ def _of(area: MultiPolygon, sites: Floats, diagram: Diagram, sides: Sequence[boo
     finite = (table[:, :2] >= 0).all(axis=1)
     runs_on = np.zeros(len(vertices), bool)
     runs_on[np.maximum(table[~finite, 0], table[~finite, 1])] = True
-    pieces = table[finite & (table[:, 2] < table[:, 3])]
+    pieces = table[finite]
     inside = _inside(area, sites, vertices, diagram.cells, pieces)
     return [_bisectors(sites, vertices, diagram.cells, pieces[inside == side], runs_on) for side in sides]
 

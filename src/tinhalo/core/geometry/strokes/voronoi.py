@@ -1,7 +1,8 @@
-"""The Voronoi diagram of straight edges (Boost's, through pyvoronoi), here or in a process of its own.
+"""The Voronoi diagram of straight edges (Boost's, through pyvoronoi), here or in another process.
 
-The library holds the interpreter's lock while it works, for up to a second. A server has others to answer meanwhile: it
-calls ``compute_apart`` once, and from then on each diagram is made by a child process.
+The library holds the interpreter's lock while it works, for up to a second. A server has others to answer meanwhile:
+within ``computing_apart`` each diagram is made by one of a few processes that stay, and what takes long by one of its
+own, which gives its memory back.
 """
 
 from __future__ import annotations
@@ -12,6 +13,7 @@ from collections.abc import Generator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
+from itertools import chain
 from multiprocessing.connection import Connection
 from time import monotonic
 
@@ -21,13 +23,17 @@ from numpy.typing import NDArray
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
+from tinhalo.core.runtime.crew import Crew, CrewError
 from tinhalo.core.runtime.processes import ask
-from tinhalo.core.runtime.progress import progress
+from tinhalo.core.runtime.progress import report
+from tinhalo.core.runtime.threads import with_context
 
 #: Whole numbers per mm, which a diagram is computed in.
 GRID = 10_000
-#: Fewer edges than this are done sooner than a process has started.
-_FEW = 600
+#: Fewer edges than this are done sooner than they are sent to another process; more than that, it is one of its own.
+_FEW, _MANY = 150, 5_000
+#: From so many edges on, one diagram is worth being made as several.
+_WORTH = 800
 #: Diagrams that are made side by side at most, for one question.
 AT_ONCE = min(4, os.cpu_count() or 1)
 #: Seconds between looks whether the diagram is still wanted.
@@ -36,7 +42,7 @@ _GLANCE = 0.05
 #: The share of a diagram's time after which more is not told.
 _NEARLY = 0.95
 
-_apart = False
+_crew: Crew | None = None
 #: Edges that are done in a second, by the last diagram.
 _pace = 8_000.0
 
@@ -49,8 +55,8 @@ class Diagram:
         vertices: shape (v, 2), in mm.
         cells: shape (c, 2): index of the edge that a cell belongs to, and Boost's category of its site: 1 its start
             point, 2 its end point, more the edge itself.
-        edges: shape (e, 4): indices of both vertices, -1 where it runs to infinity, and of the cells on either side.
-            Each edge comes in both directions.
+        edges: shape (e, 4): indices of both vertices, -1 where it runs to infinity, and of the cells on either side,
+            that of the lower index first.
     """
 
     vertices: Floats
@@ -58,10 +64,27 @@ class Diagram:
     edges: NDArray[np.int64]
 
 
-def compute_apart() -> None:
-    """Make diagrams in processes of their own from now on."""
-    global _apart
-    _apart = True
+@contextmanager
+def computing_apart() -> Generator[None]:
+    """Make diagrams in other processes meanwhile."""
+    global _crew
+    _crew = Crew(AT_ONCE)
+    try:
+        yield
+    finally:
+        _crew.close()
+        _crew = None
+
+
+def start_ahead() -> None:
+    """Start those processes, where there are to be any, so that the first edit need not wait for them."""
+    if _crew is not None:
+        _crew.start()
+
+
+def is_apart() -> bool:
+    """Whether diagrams are made in other processes."""
+    return _crew is not None
 
 
 def voronoi(sites: Floats) -> Diagram:
@@ -79,35 +102,40 @@ def voronoi_each(parts: Sequence[Floats]) -> list[Diagram]:
     Raises:
         CancelledError: likewise.
     """
-    if not _apart or sum(map(len, parts)) < _FEW:
+    crew = _crew
+    if crew is None or sum(map(len, parts)) < _FEW:
         return [_diagram(sites) for sites in parts]
-    enough, tell = given_up.get(), progress.get()
-
     most = max(map(len, parts))
 
     def apart(sites: Floats) -> Diagram:
-        begun = monotonic()
-
-        def glance() -> bool:
-            # It cannot be asked how far it is: by the edges that the last one did in a second.
-            if len(sites) == most:
-                tell(min((monotonic() - begun) * _pace / most, _NEARLY))
-            return enough()
-
         try:
-            made = ask(_send, (sites,), _GLANCE, glance)
-            _took(len(sites), monotonic() - begun)
-            return made
-        except TimeoutError as error:
-            raise CancelledError from error
-        except EOFError:
-            # Whatever ended the child: the diagram is wanted all the same.
+            return crew.ask(_diagram, sites) if most < _MANY else _long(sites, tells=len(sites) == most)
+        except (CrewError, EOFError):
+            # Whatever ended the process: the diagram is wanted all the same.
             return _diagram(sites)
 
     if len(parts) == 1:
         return [apart(parts[0])]
     with ThreadPoolExecutor(AT_ONCE) as threads:
-        return list(threads.map(apart, parts))
+        return list(threads.map(with_context(apart), parts))
+
+
+def _long(sites: Floats, *, tells: bool) -> Diagram:
+    """A diagram from a process of its own, which may report how far it is."""
+    enough, begun = given_up.get(), monotonic()
+
+    def glance() -> bool:
+        # It cannot be asked how far it is: by the edges that the last one did in a second.
+        if tells:
+            report(min((monotonic() - begun) * _pace / len(sites), _NEARLY))
+        return enough()
+
+    try:
+        made = ask(_send, (sites,), _GLANCE, glance)
+    except TimeoutError as error:
+        raise CancelledError from error
+    _took(len(sites), monotonic() - begun)
+    return made
 
 
 def _took(count: int, seconds: float) -> None:
@@ -117,7 +145,7 @@ def _took(count: int, seconds: float) -> None:
 
 def worth_dividing(count: int) -> bool:
     """Whether so many edges are done sooner as several parts side by side."""
-    return _apart and AT_ONCE > 1 and count >= 2 * _FEW
+    return is_apart() and AT_ONCE > 1 and count >= _WORTH
 
 
 def _send(answer: Connection, sites: Floats) -> None:
@@ -131,10 +159,21 @@ def _diagram(sites: Floats) -> Diagram:
     made.Construct()
     with _no_collections():
         vertices = np.array([(v.X, v.Y) for v in made.GetVertices()])
-        cells = np.array([(c.site, c.source_category) for c in made.GetCells()])
-        edges = made.GetEdges()
-        table = np.array([(e.start, e.end, e.cell, edges[e.twin].cell) for e in edges if e.is_primary])
-        del edges
+        found = made.GetCells()
+        cells = np.array([(c.site, c.source_category) for c in found])
+        count = made.CountEdges()
+        cell_of = np.empty(count, np.int64)
+        around = [c.edges for c in found]
+        own = np.repeat(np.arange(len(around)), [len(edges) for edges in around])
+        cell_of[np.fromiter(chain.from_iterable(around), np.int64, count)] = own
+        # An edge and its twin follow each other. To ask for one of them takes half the time.
+        edges = [(k, e.start, e.end) for k in range(0, count, 2) if (e := made.GetEdge(k)).is_primary]
+        del found, around
+    own_edges = np.array(edges, np.int64).reshape(-1, 3)
+    sides = cell_of[own_edges[:, :1] + [0, 1]]
+    table = np.concatenate([own_edges[:, 1:], sides], axis=1)
+    backwards = sides[:, 0] > sides[:, 1]
+    table[backwards] = table[backwards][:, [1, 0, 3, 2]]
     return Diagram(vertices, cells, table)
 
 
