@@ -98,6 +98,62 @@ class Proofs(unittest.TestCase):
             self.assertEqual(422, reply.status_code, reply.text[:200])
             self.assertIn("it carries no design", reply.text)
 
+    def boards(self, path: str, **body: Any) -> list[tuple[int, int, int]]:
+        """Of a page at 100 dots to an inch: of each colour of a board how wide and high it is drawn, and where."""
+        reply = self.http.post(path, json={"format": "png", "dots_per_inch": 100, **body})
+        self.assertEqual(200, reply.status_code, reply.text[:300])
+        seen = np.asarray(Image.open(io.BytesIO(reply.content)).convert("RGB"), int)
+        # ISO 216: 210 by 297 mm.
+        np.testing.assert_allclose(np.array(seen.shape[:2]) / 100 * 25.4, (297, 210), atol=0.254)
+        found: list[tuple[int, int, int]] = []
+        for colour in ((0xC9, 0xA0, 0x6C), (0x10, 0x3A, 0x70)):
+            drawn = np.argwhere(np.abs(seen - colour).max(axis=2) < 6)
+            if len(drawn):
+                high, wide = np.ptp(drawn, axis=0)
+                found.append((int(wide), int(high), int(drawn[:, 0].min() * 10_000 + drawn[:, 1].min())))
+        return found
+
+    def test_designs_stand_side_by_side_to_one_scale_or_as_large_as_there_is_room(self) -> None:
+        ids: list[str] = []
+        for name, wide, colour in (("Zoë’s board", 80, None), ("Łucja’s board", 40, "#103a70")):
+            plate = {"op": "plate", "shape": "rectangle", "width": wide, "height": wide * 0.4}
+            back = self.document["layers"][1] | {"recipe": {"from": ["w"], "steps": [plate]}, "colour": colour}
+            document = self.document | {"name": name, "layers": [self.document["layers"][0], back]}
+            document["art"][0] |= {"size": 4, "text": "Zo"}
+            ids.append(self.http.post("/api/designs", json={"document": document}).json()["id"])
+        path = "/api/proof/side-by-side"
+        (large, _, _), (small, _, _) = self.boards(path, ids=ids, one_scale=True)
+        self.assertAlmostEqual(large / small, 2, delta=0.03)
+        (large, high, first), (small, _, second) = self.boards(path, ids=ids)
+        self.assertAlmostEqual(large, small, delta=2)
+        self.assertAlmostEqual(large / high, 2.5, delta=0.03)
+        self.assertNotEqual(first, second)
+        page = pypdf.PdfReader(io.BytesIO(self.http.post(path, json={"ids": ids}).content)).pages[0].extract_text()
+        for told in ("2 designs", "Zoë’s board", "Łucja’s board", "80 mm × 32 mm", "40 mm × 16 mm"):
+            self.assertIn(told, page)
+
+    def test_sixty_fit_and_more_are_told(self) -> None:
+        id = self.http.post("/api/designs", json={"document": self.document}).json()["id"]
+        page = self.http.post("/api/proof/side-by-side", json={"ids": [id] * 60}).content
+        self.assertEqual(60, pypdf.PdfReader(io.BytesIO(page)).pages[0].extract_text().count("80 mm × 32 mm"))
+        for ids, told in (
+            ([id] * 61, "At most 60 designs fit on one page: 61 are picked."),
+            ([], "needs at least 1"),
+            (["nowhere"], "It may have been deleted."),
+        ):
+            reply = self.http.post("/api/proof/side-by-side", json={"ids": ids})
+            self.assertIn(reply.status_code, (404, 422))
+            self.assertIn(told, reply.text)
+
+    def test_all_colour_ways_stand_side_by_side_and_the_design_as_it_is(self) -> None:
+        found = self.boards("/api/proof/colour-ways", document=self.document)
+        self.assertEqual(2, len(found))
+        self.assertAlmostEqual(found[0][0], found[1][0], delta=2)
+        worn = self.document | {
+            "layers": [self.document["layers"][0], self.document["layers"][1] | {"colour": "#103a70"}]
+        }
+        self.assertEqual(1, len(self.boards("/api/proof/colour-ways", document=worn)))
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -67,6 +67,12 @@ class Ways(BrowserTest):
         expect(page.get_by_role("dialog").locator("img")).to_have_count(3)
         pictures = page.get_by_role("dialog").locator("img").evaluate_all("all => all.map(one => one.src)")
         self.assertEqual([True, False], [pictures[0] == pictures[2], pictures[0] == pictures[1]])
+        page.get_by_role("button", name="Contact sheet").click()
+        with page.expect_download() as sheet:
+            page.get_by_role("button", name="Save the contact sheet").click()
+        self.assertEqual(sheet.value.suggested_filename, "Untitled colour ways.pdf")
+        # Of the panels the upper one only.
+        page.keyboard.press("Escape")
         self.assertEqual(violations(page), [])
         page.get_by_role("button", name="Take Birch").press("Enter")
         self.assertEqual([one["colour"] for one in self.document()["layers"]], [None, None])

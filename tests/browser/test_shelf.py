@@ -62,6 +62,14 @@ class Shelf(BrowserTest):
         while len(packs) < 2:
             self.page.wait_for_event("download")
         self.assertEqual(len(set(packs)), 2)
+        bar.get_by_role("button", name="Contact sheet").click()
+        self.page.get_by_label("Scale of the contact sheet").click()
+        self.page.get_by_role("option", name="all at one scale").click()
+        self.assertEqual(violations(self.page), [])
+        with self.page.expect_download() as sheet:
+            self.page.get_by_role("button", name="Save the contact sheet").click()
+        self.assertEqual(sheet.value.suggested_filename, "contact sheet.pdf")
+        self.page.keyboard.press("Escape")
         bar.get_by_role("button", name="Delete").click()
         expect(cards).to_have_count(before - 2)
         self.page.get_by_role("button", name="Put them back").click()

@@ -68,6 +68,13 @@ async function upload(address: string, body: ArrayBuffer): Call {
   return response.ok ? { data: answer, response } : { error: answer, response };
 }
 
+/** An answer that is a file, with the name that it is to have. */
+async function file(call: Call): Promise<{ data: Blob; name: string }> {
+  const { data, response } = await settled(call);
+  const said = response.headers.get("Content-Disposition") ?? "";
+  return { data: data as Blob, name: decodeURIComponent(said.split("''")[1] ?? "file") };
+}
+
 /** Gives a request a name, so that it can be asked how far it is. */
 const called = (name: string) => ({ headers: { "X-Progress": name } });
 
@@ -132,11 +139,12 @@ export const api = {
   },
   removeFont: (font: string) =>
     unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
-  proof: async (body: Schemas["ProofRequest"], signal: AbortSignal) => {
-    const { data, response } = await settled(client.POST("/api/proof", { body, signal, parseAs: "blob" }));
-    const said = response.headers.get("Content-Disposition") ?? "";
-    return { data: data as Blob, name: decodeURIComponent(said.split("''")[1] ?? "proof") };
-  },
+  proof: (body: Schemas["ProofRequest"], signal: AbortSignal, request: string) =>
+    file(client.POST("/api/proof", { body, signal, parseAs: "blob", ...called(request) })),
+  contactSheet: (body: Schemas["ContactSheetRequest"], signal: AbortSignal, request: string) =>
+    file(client.POST("/api/proof/side-by-side", { body, signal, parseAs: "blob", ...called(request) })),
+  waysSheet: (body: Schemas["WaysSheetRequest"], signal: AbortSignal, request: string) =>
+    file(client.POST("/api/proof/colour-ways", { body, signal, parseAs: "blob", ...called(request) })),
   inTheRound: async (body: Schemas["RoundRequest"], signal: AbortSignal) => {
     const { data } = await settled(client.POST("/api/round", { body, signal, parseAs: "arrayBuffer" }));
     return data as ArrayBuffer;

@@ -1026,6 +1026,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/proof/side-by-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Contact Sheet
+         * @description Designs of the shelf on one page, as they stand. Given up when the browser no longer waits.
+         */
+        post: operations["make_contact_sheet_api_proof_side_by_side_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proof/colour-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Ways Sheet
+         * @description A design in all of its colour ways on one page, and as it is where that is none of them.
+         */
+        post: operations["make_ways_sheet_api_proof_colour_ways_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlines/turn": {
         parameters: {
             query?: never;
@@ -2682,6 +2722,37 @@ export interface components {
             titles: string[];
             /** Rows */
             rows: string[][];
+        };
+        /**
+         * ContactSheetRequest
+         * @description Designs of the shelf that are to be seen on one page.
+         */
+        ContactSheetRequest: {
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+            /**
+             * Format
+             * @default pdf
+             * @enum {string}
+             */
+            format: "pdf" | "png";
+            /**
+             * Dots Per Inch
+             * @default 150
+             */
+            dots_per_inch: number;
+            /**
+             * One Scale
+             * @description all at one scale, or each as large as there is room
+             * @default false
+             */
+            one_scale: boolean;
+            /** Ids */
+            ids: string[];
         };
         /**
          * Corner
@@ -7056,17 +7127,6 @@ export interface components {
          * @description A document and its revision, a picture of it in the round (PNG or JPEG, base64), and what is wanted.
          */
         ProofRequest: {
-            document: components["schemas"]["Design-Input"];
-            /**
-             * Revision
-             * @default 0
-             */
-            revision: number;
-            /**
-             * Picture
-             * @default
-             */
-            picture: string;
             /**
              * Paper
              * @default a4
@@ -7084,6 +7144,17 @@ export interface components {
              * @default 150
              */
             dots_per_inch: number;
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Revision
+             * @default 0
+             */
+            revision: number;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
         };
         /**
          * Recipe
@@ -9973,6 +10044,36 @@ export interface components {
             document: components["schemas"]["Design-Input"];
         };
         /**
+         * WaysSheetRequest
+         * @description A document that is to be seen in all of its colour ways on one page.
+         */
+        WaysSheetRequest: {
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+            /**
+             * Format
+             * @default pdf
+             * @enum {string}
+             */
+            format: "pdf" | "png";
+            /**
+             * Dots Per Inch
+             * @default 150
+             */
+            dots_per_inch: number;
+            /**
+             * One Scale
+             * @description all at one scale, or each as large as there is room
+             * @default false
+             */
+            one_scale: boolean;
+            document: components["schemas"]["Design-Input"];
+        };
+        /**
          * WordReply
          * @description A word and how many pieces it falls into.
          */
@@ -11690,6 +11791,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ProofRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    make_contact_sheet_api_proof_side_by_side_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContactSheetRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    make_ways_sheet_api_proof_colour_ways_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaysSheetRequest"];
             };
         };
         responses: {

@@ -8,7 +8,8 @@ import { Problem } from "../api/answers";
 import { api } from "../api/client";
 import { dropWay, isWorn, keepWay, wear } from "../document/colourWays";
 import { readable } from "../document/readable";
-import { edit, useDesign } from "../state/timeline";
+import { ContactSheet } from "../paper/ContactSheet";
+import { edit, now, useDesign } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";
 
@@ -86,6 +87,12 @@ function Ways() {
         <Button look="main" type="submit" disabled={!name.trim() || design.colour_ways.length >= 50}>
           {again ? "Keep instead" : "Keep"}
         </Button>
+        {design.colour_ways.length > 0 && (
+          <ContactSheet
+            about="All colour ways side by side on one page, each with its name."
+            make={(sheet, signal, request) => api.waysSheet({ document: now(), ...sheet }, signal, request)}
+          />
+        )}
       </form>
     </>
   );

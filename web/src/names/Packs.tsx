@@ -5,6 +5,7 @@ import { api } from "../api/client";
 import { namesOf } from "../document/nameList";
 import type { Design } from "../document/types";
 import { Button } from "../ui/Button";
+import { saveAs } from "../ui/saveAs";
 import { useAsked } from "../ui/useAsked";
 import { useRequestName, Waiting } from "../ui/Waiting";
 
@@ -15,11 +16,7 @@ export function Packs({ design }: { design: Design }) {
   const download = () =>
     ask(async (signal) => {
       const data = await api.listPacks(design, signal, name);
-      const link = document.createElement("a");
-      link.href = URL.createObjectURL(data);
-      link.download = `${design.name || "design"} ${count} packs.zip`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+      saveAs(data, `${design.name || "design"} ${count} packs.zip`);
     });
   if (count === 0) return null;
   return (

@@ -1,7 +1,7 @@
 // What can be done with the picked designs together.
 
 import { Download, Folder, FolderPlus, Trash2 } from "lucide-react";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Button } from "../ui/Button";
 import { Menu, MenuItem, MenuLine } from "../ui/Menu";
 
@@ -13,13 +13,15 @@ type Props = {
   /** The folders there are; null where the shelf needs none yet. */
   folders: string[] | null;
   busy: boolean;
+  /** What puts them on one page. */
+  sheet: ReactNode;
   onPack: () => void;
   onDelete: () => void;
   onPutInto: (folder: string) => void;
   onPickNone: () => void;
 };
 
-export function PickedBar({ count, folders, busy, onPack, onDelete, onPutInto, onPickNone }: Props) {
+export function PickedBar({ count, folders, busy, sheet, onPack, onDelete, onPutInto, onPickNone }: Props) {
   const [naming, setNaming] = useState(false);
   return (
     <section
@@ -30,6 +32,7 @@ export function PickedBar({ count, folders, busy, onPack, onDelete, onPutInto, o
       <Button onClick={onPack}>
         <Download size={15} /> Cut packs
       </Button>
+      {sheet}
       {folders && !naming && (
         <Menu
           trigger={

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type Problem, type Summary } from "../api/client";
 import type { Design } from "../document/types";
+import { ContactSheet } from "../paper/ContactSheet";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
 import { Finding, found, MANY, type Order } from "./Finding";
@@ -157,6 +158,14 @@ export function Shelf() {
             count={meant.length}
             folders={foldered ? folders : null}
             busy={remove.isPending}
+            sheet={
+              <ContactSheet
+                about="The picked designs side by side on one page, each with its name and its size."
+                make={(sheet, signal, request) =>
+                  api.contactSheet({ ids: meant.map((one) => one.id), ...sheet }, signal, request)
+                }
+              />
+            }
             onPack={() => handOver(meant)}
             onDelete={() => remove.mutate(meant)}
             onPutInto={(folder) => putInto.mutate({ designs: meant, folder })}

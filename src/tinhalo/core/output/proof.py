@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
 from typing import Literal
 
@@ -16,12 +16,11 @@ from reportlab.lib.colors import HexColor
 from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
-from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.arrays import Box
-from tinhalo.core.geometry.curves.affine import shift
-from tinhalo.core.output.drawing import Drawing, DrawnLayer, Style, drawing_of
 from tinhalo.core.output.paper_text import DARK, FONT, PALE, SOFT, make_ready, put_text
-from tinhalo.core.output.pdf import POINTS, new_canvas, put
+from tinhalo.core.output.pdf import POINTS, new_canvas
+from tinhalo.core.output.shown import put_within, seen
 from tinhalo.core.units import length
 
 Paper = Literal["a4", "letter"]
@@ -76,22 +75,6 @@ def write(proof: Proof) -> bytes:
     return held.getvalue()
 
 
-def seen(build: Build) -> Drawing:
-    """The drawing as it looks: areas in the colours of their materials, marks as they show."""
-    drawn = {one.id: one for one in drawing_of(build, shared=False).layers}
-    layers = tuple(_seen(built, drawn[built.layer.id]) for built in build.leaving())
-    return Drawing(build.design.name, build.bounds, layers)
-
-
-def _seen(built: BuiltLayer, layer: DrawnLayer) -> DrawnLayer:
-    colour, process = built.material.colour, built.layer.process
-    if process == "score":
-        return replace(layer, style=Style(DARK, None, 0.2, DARK), paint=None, process="print")
-    if process in ("engrave", "carve"):
-        return replace(layer, style=Style(None, "#5b4632", 0.2, DARK), paint=None, process="print")
-    return replace(layer, style=Style(SOFT, colour, 0.1, DARK), process="print")
-
-
 class _Page:
     """A page that is filled from the top; places in mm."""
 
@@ -122,7 +105,7 @@ class _Page:
         if drawing.page is None:
             return
         room = self._width - 2 * _EDGE - 24
-        box = self._drawn(drawing, (_EDGE + 20, self._y - high + 9, _EDGE + 20 + room, self._y))
+        box = put_within(self._canvas, drawing, (_EDGE + 20, self._y - high + 9, _EDGE + 20 + room, self._y))
         self._measure(box, build)
         self._y -= high + _GAP
 
@@ -180,32 +163,17 @@ class _Page:
             x = _EDGE + index * each
             drawing = seen(build)
             if drawing.page:
-                self._drawn(drawing, (x + 2, self._y - _WAY, x + each - 2, self._y - 2))
+                put_within(self._canvas, drawing, (x + 2, self._y - _WAY, x + each - 2, self._y - 2))
             self._text(name, 9, x + 2, self._y - _WAY - 5)
         self._y -= _WAY + 8
 
     def foot(self, more: int) -> None:
         told = "Please check the words, the size and the colours. Checked by:"
         if more > 0:
-            told = f"{more} more colour ways have no room here. {told}"
+            told = f"{more} more colour ways have no room here: a contact sheet shows all. {told}"
         self._text(told, 9, _EDGE, _EDGE - 3, SOFT)
         self._canvas.setStrokeColor(HexColor(SOFT))
         self._canvas.line(130 * POINTS, (_EDGE - 4) * POINTS, (self._width - _EDGE) * POINTS, (_EDGE - 4) * POINTS)
-
-    def _drawn(self, drawing: Drawing, room: Box) -> Box:
-        """A drawing as large as fits a box, in its middle; where it came to lie."""
-        width, height = drawing.size
-        scale = min((room[2] - room[0]) / max(width, 1e-6), (room[3] - room[1]) / max(height, 1e-6))
-        x = (room[0] + room[2] - width * scale) / 2
-        y = (room[1] + room[3] - height * scale) / 2
-        page = drawing.page or (0.0, 0.0, 0.0, 0.0)
-        # Lines are as wide on paper whatever the scale is.
-        put(
-            self._canvas,
-            drawing.layers,
-            shift((x - page[0] * scale) * POINTS, (y - page[1] * scale) * POINTS, scale * POINTS),
-        )
-        return (x, y, x + width * scale, y + height * scale)
 
     def _more(self, count: int, what: str) -> None:
         if count > 0:

@@ -34,13 +34,18 @@ def as_pdf(page: bytes, design: bytes) -> bytes:
     return made.getvalue()
 
 
+def painted(page: bytes, dots_per_inch: float) -> bytes:
+    """A page of PDF as PNG."""
+    document: Any = pypdfium2.PdfDocument(page)
+    picture: Image.Image = document[0].render(scale=dots_per_inch / 72).to_pil().convert("RGB")
+    held = io.BytesIO()
+    picture.save(held, "PNG", dpi=(dots_per_inch, dots_per_inch))
+    return held.getvalue()
+
+
 def as_png(page: bytes, design: bytes, dots_per_inch: float) -> bytes:
     """A page of PDF painted, with a design in one file."""
-    document: Any = pypdfium2.PdfDocument(page)
-    painted: Image.Image = document[0].render(scale=dots_per_inch / 72).to_pil().convert("RGB")
-    held = io.BytesIO()
-    painted.save(held, "PNG", dpi=(dots_per_inch, dots_per_inch))
-    data = held.getvalue()
+    data = painted(page, dots_per_inch)
     # Before the last chunk, which is empty.
     return data[:-12] + struct.pack(">I", len(design)) + _with_sum(_CHUNK + design) + data[-12:]
 

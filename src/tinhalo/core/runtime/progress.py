@@ -22,13 +22,14 @@ def report(share: float) -> None:
 def part(begin: float, end: float) -> Generator[None]:
     """What is reported meanwhile is of this part of the whole, which is done at its end."""
     outer = progress.get()
-    token = progress.set(lambda share: outer(begin + (end - begin) * min(max(share, 0.0), 1.0)))
+    progress.set(lambda share: outer(begin + (end - begin) * min(max(share, 0.0), 1.0)))
     try:
         outer(begin)
         yield
         outer(end)
     finally:
-        progress.reset(token)
+        # Not by its token: a generator that is left in the middle may end elsewhere.
+        progress.set(outer)
 
 
 def each(items: Sequence[T]) -> Iterator[T]:
