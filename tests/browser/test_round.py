@@ -92,6 +92,23 @@ class Round(BrowserTest):
         self.page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
         expect(self.page.locator('[data-testid^="layer-"].border-halo')).to_have_count(1)
 
+    def test_a_turned_view_stays_when_the_window_is_another_size(self) -> None:
+        self.new_design("Bram", "name-keyring")
+        self.look()
+        first = _shape(self.seen())
+        self.page.set_viewport_size({"width": 1100, "height": 760})
+        # Fitted again it may be seen from a little nearer.
+        self.assertAlmostEqual(_shape(self.seen()), first, delta=0.1)
+        scene = self.page.get_by_test_id("round")
+        for key in ("ArrowLeft",) * 6:
+            scene.press(key)
+        turned = _shape(self.seen())
+        self.assertGreater(abs(turned - first), 0.2)
+        self.page.set_viewport_size({"width": 1280, "height": 800})
+        self.assertAlmostEqual(_shape(self.seen()), turned, delta=0.04)
+        scene.press("0")
+        self.assertAlmostEqual(_shape(self.seen()), first, delta=0.04)
+
     def test_a_proof_is_saved_and_opened_from_the_shelf_as_it_was(self) -> None:
         self.new_design("Zoë", "name-keyring")
         self.look()
@@ -167,6 +184,12 @@ def _painted(area: Any, shape: tuple[int, ...]) -> np.ndarray:
             points = np.asarray(ring.coords)[:, :2] - ((x0 + x1) / 2, (y0 + y1) / 2)
             pen.polygon([tuple(p) for p in (points * (scale, -scale) + (2 * width, 2 * height)).tolist()], fill=ink)
     return np.asarray(drawn.resize((width, height), Image.Resampling.BOX)) > 127
+
+
+def _shape(seen: np.ndarray) -> float:
+    """How many times as wide as high the piece is seen; its shadow lets light through."""
+    high, wide = np.ptp(np.argwhere(seen[:, :, 3] > 250), axis=0)
+    return float(wide / high)
 
 
 def _apart(one: np.ndarray, other: np.ndarray) -> float:

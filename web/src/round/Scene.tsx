@@ -50,6 +50,10 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
     [x0, y0, x1, y1, height],
   );
 
+  // Whoever turned it keeps the view when the window is another size, and the lens follows by itself.
+  const touched = useRef(false);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a lens for the size that there is to begin with
   useLayoutEffect(() => {
     const next = above ? new OrthographicCamera() : new PerspectiveCamera(30);
     if ("isPerspectiveCamera" in next) next.aspect = size.width / size.height;
@@ -62,7 +66,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
     // Whoever turns it takes what is up from it at once.
     next.up.set(0, above ? 1 : 0, above ? 0 : 1);
     set({ camera: next as PerspectiveCamera & { manual?: boolean } });
-  }, [above, set, size.width, size.height]);
+  }, [above, set]);
 
   useEffect(() => {
     // Working it out takes a program seconds.
@@ -98,6 +102,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
       }
       lens.lookAt(middle);
       lens.updateProjectionMatrix();
+      touched.current = false;
       controls.current?.target.copy(middle);
       controls.current?.update();
       stir();
@@ -115,10 +120,18 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
     made.enableRotate = !above;
     made.maxPolarAngle = Math.PI * 0.49;
     made.addEventListener("change", stir);
+    made.addEventListener("start", () => {
+      touched.current = true;
+    });
     controls.current = made;
     fit();
     return () => made.dispose();
   }, [camera, gl, above]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: fitted to another size, not with every edit
+  useEffect(() => {
+    if (!touched.current) fit();
+  }, [size.width, size.height]);
 
   useImperativeHandle(
     control,
@@ -126,6 +139,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
       turn: (across, up) => {
         const made = controls.current;
         if (!made || above) return;
+        touched.current = true;
         const from = camera.position.clone().sub(made.target);
         const far = from.length();
         const around = Math.atan2(from.y, from.x) + across;
@@ -138,6 +152,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
       zoom: (factor) => {
         const made = controls.current;
         if (!made) return;
+        touched.current = true;
         if ("isOrthographicCamera" in camera) {
           camera.zoom *= factor;
           camera.updateProjectionMatrix();
@@ -148,6 +163,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
       pan: (across, up) => {
         const made = controls.current;
         if (!made) return;
+        touched.current = true;
         const right = new Vector3().setFromMatrixColumn(camera.matrix, 0);
         const high = new Vector3().setFromMatrixColumn(camera.matrix, 1);
         const by = right.multiplyScalar((across * wide) / 20).addScaledVector(high, (up * wide) / 20);
