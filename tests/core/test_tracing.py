@@ -29,6 +29,13 @@ from tinhalo.core.output.svg_path import curves
 DENSITY = 300 / 25.4
 FONTS = ("pacifico", "dancing-script", "anton", "playball", "baloo-2", "bebas-neue")
 CARTOON = "a cartoon"
+#: Segments that a well-known tracer makes of the same pictures: vtracer 0.6.15, binary, splines, specks under 4 pixels;
+#: counted once by hand.
+READY_MADE = {
+    "clean": (321, 348, 347, 343, 268, 290, 185),
+    "noisy": (358, 378, 401, 347, 298, 406, 258),
+    "two values": (321, 348, 347, 343, 268, 290, 185),
+}
 
 
 def cartoon() -> Region:
@@ -38,8 +45,8 @@ def cartoon() -> Region:
     return build(parse_design({"format": "tin-halo/1", "art": [kite], "layers": layers}), LIBRARY).layers[0].region
 
 
-def drawn(subject: str) -> tuple[Pixels, shapely.MultiPolygon, int]:
-    """A picture of words in a font, or of the cartoon: its true area in pixels about its middle, and its curves."""
+def drawn(subject: str) -> tuple[Pixels, shapely.MultiPolygon]:
+    """A picture of words in a font, or of the cartoon, and its true area in pixels about its middle."""
     region = cartoon() if subject == CARTOON else lettering("Ostrel Bay", subject, 24)
     outline = trace(region).outline
     x0, y0, x1, y1 = region.area.bounds
@@ -53,7 +60,7 @@ def drawn(subject: str) -> tuple[Pixels, shapely.MultiPolygon, int]:
     png = bytes(resvg_py.svg_to_bytes(svg_string=svg, dpi=96))
     middle = np.array([width, height]) / 2
     true = shapely.transform(region.area, lambda p: p @ to_pixels[:, :2].T + to_pixels[:, 2] - middle)
-    return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).copy(), true, len(outline.segments)
+    return np.asarray(Image.open(io.BytesIO(png)).convert("RGBA")).copy(), true
 
 
 def noisy(picture: Pixels) -> Pixels:
@@ -98,9 +105,9 @@ def found(picture: Pixels, **how: object) -> tuple[Traced, shapely.MultiPolygon]
 
 
 class Letters(unittest.TestCase):
-    def check(self, change: Callable[[Pixels], Pixels], within: float, share: float) -> None:
-        for subject in (*FONTS, CARTOON):
-            picture, true, count = drawn(subject)
+    def check(self, kind: str, change: Callable[[Pixels], Pixels], within: float, share: float) -> None:
+        for subject, most in zip((*FONTS, CARTOON), READY_MADE[kind], strict=True):
+            picture, true = drawn(subject)
             with self.subTest(subject):
                 made, area = found(change(picture))
                 self.assertTrue(area.is_valid)
@@ -110,17 +117,17 @@ class Letters(unittest.TestCase):
                 # What is narrower than a pixel may be closed in the picture, too.
                 closed = Region.of(true.buffer(0.6).buffer(-0.6)).area
                 self.assertIn(rings(area), (rings(true), rings(closed)))
-                # Few enough to be worked on: three times those that it was drawn with.
-                self.assertLess(len(made.outline.segments), 3 * count)
+                # Few enough to be worked on.
+                self.assertLessEqual(len(made.outline.segments), most)
 
     def test_clean(self) -> None:
-        self.check(lambda one: one, 0.4, 0.002)
+        self.check("clean", lambda one: one, 0.4, 0.002)
 
     def test_noisy_with_specks(self) -> None:
-        self.check(noisy, 0.4, 0.002)
+        self.check("noisy", noisy, 0.4, 0.002)
 
     def test_black_and_white_only(self) -> None:
-        self.check(two_valued, 0.7, 0.005)
+        self.check("two values", two_valued, 0.7, 0.005)
 
 
 class Settings(unittest.TestCase):

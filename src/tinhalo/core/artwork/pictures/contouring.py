@@ -31,7 +31,7 @@ _MOST_BEYOND = 2.0
 #: Points nearer to a corner than this are of its rounding, in pixels.
 _ROUNDED = 1.3
 #: Curves keep to the smoothed line within this, in pixels.
-TOLERANCE = 0.25
+TOLERANCE = 0.28
 
 
 def contours_at(ink: Floats, level: float, smooth: float) -> list[Contour]:
