@@ -45,10 +45,11 @@ test-app:
 test-core:
 	$(BIN)/python -m tests tests/core
 
-# Random and extreme documents, more than the tests take: make fuzz COUNT=10000
+# Random and extreme documents, more than the tests take, and all fonts where these take some: make fuzz COUNT=10000
 COUNT ?= 1000
 fuzz: setup
 	FUZZ=$(COUNT) $(BIN)/python -m unittest tests.core.test_extreme.Fuzz tests.core.test_costly_fonts
+	FUZZ=1 $(BIN)/python -m unittest tests.core.test_offset tests.core.test_steps tests.core.test_solids tests.core.test_mending
 
 check: setup
 	$(BIN)/ruff check .

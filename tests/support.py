@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any
+import os
+from collections.abc import Sequence
+from typing import Any, TypeVar
 
 import numpy as np
 import shapely
@@ -20,8 +22,15 @@ from tinhalo.core.geometry.curves.precision import EXACT, Precision
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.runtime.memo import Memo
 
+T = TypeVar("T")
+
 LIBRARY = ShippedLibrary()
 FONTS = [font.id for font in shipped_fonts()]
+
+
+def sampled(items: Sequence[T], every: int) -> Sequence[T]:
+    """One in so many of them, and all with ``make fuzz``: more of the same kind takes minutes and seldom tells more."""
+    return items if os.environ.get("FUZZ") else items[::every]
 
 
 def words(text: str, font: str = "pacifico", size: float = 24, **more: Any) -> Typeset:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import atexit
 import os
 import re
 import tempfile
 import unittest
+from functools import cache
 from pathlib import Path
 from typing import Any, ClassVar
 
@@ -45,21 +47,47 @@ path => {
 """
 
 
+@cache
+def _playwright() -> Playwright:
+    started = sync_playwright().start()
+    atexit.register(started.stop)
+    return started
+
+
+@cache
+def _browser(*flags: str) -> Browser:
+    """One for all tests that start it in this way: each test has a window of its own."""
+    started = _playwright().chromium.launch(executable_path=CHROMIUM, args=flags)
+    atexit.register(started.close)
+    return started
+
+
+@cache
+def _shared_server() -> Server:
+    folder = tempfile.TemporaryDirectory()
+    started = Server(Path(folder.name), "demo")
+    atexit.register(folder.cleanup)
+    atexit.register(started.stop)
+    return started
+
+
 class BrowserTest(unittest.TestCase):
-    playwright: Playwright
     browser: Browser
     server: Server
     #: What its browser is started with.
     flags: ClassVar[list[str]] = FLAGS
+    #: Whether others' tests are served from the same data: for those that work on designs of their own.
+    shared: ClassVar[bool] = False
 
     @classmethod
     def setUpClass(cls) -> None:
+        cls.browser = _browser(*cls.flags)
+        if cls.shared:
+            cls.server = _shared_server()
+            return
         data = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
         cls.server = Server(data, "demo")
         cls.addClassCleanup(cls.server.stop)
-        cls.playwright = cls.enterClassContext(sync_playwright())
-        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=cls.flags)
-        cls.addClassCleanup(cls.browser.close)
 
     def setUp(self) -> None:
         self.complaints: list[str] = []

@@ -13,6 +13,8 @@ from tests.browser.test_shelf import violations
 
 
 class Colours(BrowserTest):
+    shared = True
+
     def colours(self) -> list[str | None]:
         return [one["colour"] for one in self.document()["layers"]]
 
@@ -48,6 +50,8 @@ class Colours(BrowserTest):
 
 
 class Ways(BrowserTest):
+    shared = True
+
     def test_colours_are_kept_under_names_and_taken_again(self) -> None:
         self.new_design("Bram")
         page = self.page
@@ -84,6 +88,8 @@ class Ways(BrowserTest):
 
 
 class Prints(BrowserTest):
+    shared = True
+
     def test_a_printed_layer_gets_a_pattern_and_a_picture(self) -> None:
         self.new_design("Bram")
         card = self.opened("face")
@@ -112,6 +118,8 @@ class Prints(BrowserTest):
 
 
 class Edges(BrowserTest):
+    shared = True
+
     def by(self) -> float:
         return self.document()["layers"][1]["recipe"]["steps"][0]["by"]
 
@@ -207,6 +215,8 @@ class Edges(BrowserTest):
 
 
 class Touch(BrowserTest):
+    shared = True
+
     def window(self) -> BrowserContext:
         return self.browser.new_context(viewport={"width": 820, "height": 1100}, has_touch=True)
 
@@ -224,6 +234,8 @@ class Touch(BrowserTest):
 
 
 class Looking(BrowserTest):
+    shared = True
+
     def test_before_and_after_of_a_step_are_compared(self) -> None:
         self.new_design("Bram")
         self.opened("backer")
@@ -322,6 +334,8 @@ class Looking(BrowserTest):
 
 
 class Words(BrowserTest):
+    shared = True
+
     def test_words_are_typed_into_where_they_stand(self) -> None:
         self.new_design("Bram")
         art = self.page.locator("[data-art]").first

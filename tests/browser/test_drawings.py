@@ -22,6 +22,8 @@ CREST = b"""<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" v
 
 
 class Drawings(BrowserTest):
+    shared = True
+
     def file(self, name: str, data: bytes) -> Path:
         path = Path(self.enterContext(tempfile.TemporaryDirectory())) / name
         path.write_bytes(data)

@@ -12,6 +12,8 @@ from tests.browser.test_shelf import violations
 
 
 class Outlines(BrowserTest):
+    shared = True
+
     def outlined(self, text: str = "Fenna", starter: str = "plain") -> Locator:
         """A design whose words are an outline, with its nodes shown; its box."""
         self.new_design(text, starter)

@@ -33,6 +33,7 @@ RESTS = """() => {
 
 
 class Round(BrowserTest):
+    shared = True
     flags = DRAWS
 
     def look(self) -> None:
@@ -163,6 +164,8 @@ class Round(BrowserTest):
 
 
 class Without(BrowserTest):
+    shared = True
+
     def test_without_webgl_it_says_so_and_the_flat_looks_stay(self) -> None:
         self.page.add_init_script("HTMLCanvasElement.prototype.getContext = () => null")
         self.new_design("Bram")

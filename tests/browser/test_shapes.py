@@ -12,6 +12,8 @@ from tests.browser.test_shelf import violations
 
 
 class Shapes(BrowserTest):
+    shared = True
+
     def art(self, id: str) -> dict[str, Any]:
         return next(one for one in self.document()["art"] if one["id"] == id)
 

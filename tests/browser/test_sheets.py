@@ -11,6 +11,8 @@ from tests.browser.test_shelf import violations
 
 
 class Sheets(BrowserTest):
+    shared = True
+
     def test_pieces_are_laid_moved_by_hand_and_told_where_they_touch(self) -> None:
         self.new_design("Bo", "name-keyring")
         page = self.page

@@ -16,6 +16,8 @@ from tests.core.test_font_files import VARIABLE
 
 
 class Words(BrowserTest):
+    shared = True
+
     def art(self, index: int = 0) -> dict[str, Any]:
         """The block as it is stored."""
         return self.document()["art"][index]

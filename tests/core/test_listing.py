@@ -232,7 +232,7 @@ class Runs(unittest.TestCase):
     def test_a_killed_run_goes_on_where_it_was(self) -> None:
         design, table, out = self.out / "d.json", self.out / "n.csv", self.out / "packs"
         design.write_text(keyring().model_dump_json(by_alias=True))
-        table.write_text("\n".join(f"Name {k}" for k in range(24)))
+        table.write_text("\n".join(f"Name {k}" for k in range(12)))
         command = [sys.executable, "-m", "tinhalo.cli", "batch", str(design), str(table), "--out", str(out)]
         first = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True)
         journal = out / JOURNAL
@@ -243,12 +243,12 @@ class Runs(unittest.TestCase):
         os.killpg(first.pid, signal.SIGKILL)
         first.wait()
         noted = len(journal.read_text().splitlines())
-        self.assertLess(noted, 24)
+        self.assertLess(noted, 12)
         second = subprocess.run(command, capture_output=True, text=True, check=False)
         self.assertEqual(0, second.returncode, second.stderr)
-        self.assertEqual(24, len(second.stdout.splitlines()))
-        self.assertEqual(24, len(journal.read_text().splitlines()))
-        self.assertEqual(24, len(list(out.glob("*/manifest.json"))))
+        self.assertEqual(12, len(second.stdout.splitlines()))
+        self.assertEqual(12, len(journal.read_text().splitlines()))
+        self.assertEqual(12, len(list(out.glob("*/manifest.json"))))
         self.assertEqual([], [path.name for path in out.iterdir() if path.name.startswith(".")])
 
     def test_the_command_line_tells_findings_and_quantities(self) -> None:

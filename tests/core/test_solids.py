@@ -15,7 +15,7 @@ import shapely
 import trimesh
 
 from tests.core.test_machine_files import BY_NAME, DEMOS, demo
-from tests.support import LIBRARY
+from tests.support import LIBRARY, sampled
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
@@ -47,7 +47,7 @@ def by_id(made: Build) -> dict[str, Solid]:
 
 class Raised(unittest.TestCase):
     def test_volume_is_area_times_height_and_every_edge_has_two_triangles(self) -> None:
-        for path in DEMOS:
+        for path in sampled(DEMOS, 3):
             for layer in demo(path).layers:
                 for edge in ("sharp", "chamfer", "round"):
                     mesh = raised(layer.region.area, 1, 4, edge, 0.3)
