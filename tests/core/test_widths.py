@@ -17,7 +17,8 @@ from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes import voronoi
-from tinhalo.core.geometry.strokes.thicken import growth_for, keep_holes_open, thicken_thin
+from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
+from tinhalo.core.geometry.strokes.thicken import thicken_thin
 from tinhalo.core.geometry.strokes.widths import measure
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 

@@ -11,7 +11,8 @@ from tinhalo.core.geometry.regions.at_places import changed_at
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import holes_without, widest
-from tinhalo.core.geometry.strokes.thicken import growth_for, keep_holes_open, thicken_thin
+from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
+from tinhalo.core.geometry.strokes.thicken import thicken_thin
 from tinhalo.core.recipe.picked import Only, places_of
 from tinhalo.core.recipe.step import Step, StepContext, StepNote
 

@@ -14,7 +14,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import are_narrow
 from tinhalo.core.geometry.regions.windows import cells_at, windows
@@ -36,6 +36,22 @@ def narrow_gaps(area: MultiPolygon, least: float) -> Widths | None:
     """Widths of the holes, slots and gaps between pieces that are narrower than ``least`` mm, likewise."""
     cells = _cells(facing(area, least + _FURTHER, -1), Region(area).hole_areas(), least)
     return _only(_around(area, cells, least, inside=False), cells, least) if len(cells) else None
+
+
+def narrow_strokes_at(area: MultiPolygon, least: float, place: XY) -> bool:
+    """Whether a stroke is narrower than ``least`` mm at a place, or in the same cell of the grid.
+
+    The area needs to be whole in ``window_at`` there.
+    """
+    cells = cells_at(np.array([place]), _reach(least) / 2)
+    widths = _around(area, cells, least, inside=True)
+    narrow = widths.place[widths.width < least]
+    return bool((np.floor(narrow / (_reach(least) / 2)) == cells[0]).all(axis=1).any())
+
+
+def window_at(place: XY, least: float) -> shapely.Geometry:
+    """What has to be known of an area to say whether a stroke is narrower than that at a place."""
+    return windows(cells_at(np.array([place]), _reach(least) / 2), _reach(least) / 2)
 
 
 def _reach(least: float) -> float:

@@ -1,4 +1,4 @@
-"""Bring strokes up to a least width: only where they are too thin, or by growing everywhere."""
+"""Bring strokes up to a least width where they are too thin, and only there."""
 
 from __future__ import annotations
 
@@ -14,21 +14,13 @@ from shapely.ops import linemerge
 
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.precision import Precision
-from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.proximity import components, near_any
 from tinhalo.core.geometry.regions.region import Region, prepared
 from tinhalo.core.geometry.regions.windows import cells_at, windows
-from tinhalo.core.geometry.strokes.narrow_places import narrow_strokes
 from tinhalo.core.geometry.strokes.widths import Measured
 
-#: The amount of growth is looked for in steps of this, then halved down to the last one, in mm.
-_STEP = 0.02
-_COARSE = 0.1
-_FINE = 0.0025
-#: How many steps more are tried where holes are kept open.
-_MORE = 8
 #: Widths are measured on a simplified outline: this much short of what is wanted is enough.
-_ENOUGH = 0.005
+ENOUGH = 0.005
 #: How far a disc may move aside from the middle it is for, and what is too thin to be left of it, in radii.
 _MOST_ASIDE = 0.8
 _SLIVER = 0.2
@@ -63,7 +55,7 @@ def thicken_thin(
         precision: how finely the discs are drawn.
         near: places in mm; only the thin stretches that begin or go through there are widened. None for all.
     """
-    wanted, radius = to - _ENOUGH, to / 2 + _ENOUGH / 2
+    wanted, radius = to - ENOUGH, to / 2 + ENOUGH / 2
     measured = measure(region)
     thin = measured.strokes.thin_strokes(wanted)
     reach: list[LineString] | None = None
@@ -182,10 +174,10 @@ def _kept_open(
     width = np.minimum(gaps.width[np.isfinite(gaps.width)], least)
     near = near_any(lines, np.array(thin, object), radius + least / 2)
     lines, width = lines[near], width[near]
-    return _cores(lines, width, least, precision)
+    return cores(lines, width, least, precision)
 
 
-def _cores(lines: NDArray[np.object_], width: Floats, least: float, precision: Precision) -> shapely.Geometry:
+def cores(lines: NDArray[np.object_], width: Floats, least: float, precision: Precision) -> shapely.Geometry:
     """The middles of gaps, ``least`` wide, or as wide as they are where that is less."""
     narrow = width < least
     slits = shapely.buffer(lines[narrow], width[narrow] / 2 * 0.999, quad_segs=4)
@@ -199,72 +191,3 @@ def swept(lines: list[LineString], radius: float, precision: Precision) -> shape
     merged = shapely.get_parts(linemerge(lines))
     discs = shapely.buffer(merged, radius, quad_segs=precision.quarter_segments(radius))
     return shapely.disjoint_subset_union_all(discs)
-
-
-def keep_holes_open(
-    before: Region, after: Region, measured: Measured, by: float, least: float, precision: Precision
-) -> Region:
-    """A grown region whose holes stay at least ``least`` mm wide, or as wide as they were.
-
-    Args:
-        before: the region before it was grown ``by`` mm, and ``measured`` its widths.
-        after: the grown region.
-        least: least width of holes in mm.
-        precision: how finely the holes' new edges are drawn.
-    """
-    holes = before.hole_areas()
-    lines = np.array(measured.gaps.between_tips(least + 2 * by), object)
-    if not holes or not len(lines):
-        return after
-    width = measured.gaps.width[measured.gaps.width < least + 2 * by]
-    inside = np.unique(shapely.STRtree(holes).query(lines, predicate="intersects")[0])
-    cores = _cores(lines[inside], np.minimum(width[inside], least), least, precision)
-    return Region.of(shapely.difference(after.area, cores))
-
-
-def growth_for(region: Region, measure: Measure, to: float, precision: Precision, keep_open: float = 0.0) -> float:
-    """The smallest growth all round, in mm, after which no stroke is thinner than ``to``.
-
-    Strokes that newly touch make new necks, so more growth can be worse: amounts are tried in order, in steps, and the
-    first that will do is made finer. Strokes with no narrow gap or notch beside them get wider by exactly twice the
-    growth, so nothing below what these need is tried. With ``keep_open``, the least width of holes in mm, a little more
-    is tried where these take some of it back; between two holes it may not be enough.
-    """
-    measured = measure(region)
-    narrowest = measured.strokes.narrowest
-    if narrowest is None or narrowest >= to - _ENOUGH:
-        return 0.0
-
-    def enough(by: float, keep_open: float = 0.0) -> bool:
-        grown = offset(region, by, precision)
-        if keep_open:
-            grown = keep_holes_open(region, grown, measured, by, keep_open, precision)
-        # Only where strokes may be thinner are they measured.
-        return not grown.is_empty and narrow_strokes(grown.simple, to - _ENOUGH) is None
-
-    # Half the width is enough for every stroke there is, but not for the necks where strokes newly touch.
-    most = to
-    low = max(0.0, (to - _narrowest_free(measured, to)) / 2 - 2 * _ENOUGH)
-    high = low
-    while high < most and not enough(high):
-        low, high = high, min(most, high + (_STEP if high < to / 2 else _COARSE))
-    while high - low > _FINE:
-        middle = (low + high) / 2
-        low, high = (low, middle) if enough(middle) else (middle, high)
-    for more in range(_MORE if keep_open else 0):
-        if enough(high + more * _STEP, keep_open):
-            return round(high + more * _STEP, 4)
-    return round(high, 4)
-
-
-def _narrowest_free(measured: Measured, to: float) -> float:
-    """Width of the thinnest stroke that has no gap or notch beside it that could fill up before it is ``to`` wide."""
-    strokes, gaps = measured.strokes, measured.gaps
-    thin = np.flatnonzero(strokes.width < to)
-    narrow = gaps.bays_under(to)
-    if narrow:
-        beside = shapely.STRtree(narrow).query(
-            shapely.points(strokes.place[thin]), predicate="dwithin", distance=strokes.width[thin] / 2 + to / 2
-        )
-        thin = np.delete(thin, np.unique(beside[0]))
-    return float(strokes.width[thin].min()) if len(thin) else to
