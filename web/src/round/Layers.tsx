@@ -1,22 +1,21 @@
 // The layers of the stack as they stand, in their materials; pointed at to be picked.
 
 import { type ThreeEvent, useThree } from "@react-three/fiber";
-import { useEffect, useMemo, useState } from "react";
+import { memo, useEffect, useMemo, useState } from "react";
 import { BufferAttribute, type BufferGeometry, DoubleSide, FrontSide, type Texture } from "three";
 import type { Layer } from "../document/types";
 import { looksLike, useMaterials } from "../layers/catalogue";
 import type { Paint } from "../stage/StagePaint";
 import { selectLayer, useSelection } from "../state/selection";
-import { useDesign } from "../state/timeline";
 import { heightsOf, type Shown, type ShownLayer } from "./meshes";
 import { painted, placesOn } from "./paints";
 import { FINISH, grainOf } from "./surfaces";
 
 type Props = { shown: Shown; spread: number; slow: boolean; paints: Map<string, Paint | null> };
 
-export function Layers({ shown, spread, slow, paints }: Props) {
-  const design = useDesign();
-  const layers = new Map(design.layers.map((layer) => [layer.id, layer]));
+/** Drawn anew only with other meshes: whatever is set on them again, be it the same, is a frame. */
+export const Layers = memo(function Layers({ shown, spread, slow, paints }: Props) {
+  const layers = new Map(shown.document.layers.map((layer) => [layer.id, layer]));
   const heights = heightsOf(shown, spread);
   return shown.layers.map((one) => {
     const layer = layers.get(one.id);
@@ -27,7 +26,7 @@ export function Layers({ shown, spread, slow, paints }: Props) {
       </group>
     );
   });
-}
+});
 
 type OneProps = { layer: Layer; shown: ShownLayer; slow: boolean; paint: Paint | null };
 

@@ -1,7 +1,8 @@
 // The look in the round: the finished piece on a table, to be turned, tilted, and pulled apart along its height.
 
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import { keyOf } from "../findings/findings";
+import type { Paint } from "../stage/StagePaint";
 import type { Box } from "../stage/view";
 import type { Building } from "../state/building";
 import { select, selectLayer, useSelection } from "../state/selection";
@@ -24,7 +25,8 @@ export default function RoundView({ building, slow }: { building: Building; slow
   const [spread, setSpread] = useState(0);
   const [hanging, setHanging] = useState<Hanging>("nothing");
   const turned = useTurned();
-  const reply = building.built?.reply;
+  const built = useHeld(building.built, shown);
+  const reply = built?.reply;
   const box = (reply?.bounds_mm ?? null) as Box | null;
   const paints = useMemo(() => new Map(reply?.layers.map((one) => [one.id, one.paint])), [reply]);
   const hole = useMemo((): [number, number] => {
@@ -34,32 +36,12 @@ export default function RoundView({ building, slow }: { building: Building; slow
     return found ?? [(x0 + x1) / 2, y1];
   }, [reply, box]);
 
-  const ready = shown && box;
-  const seen = useMemo(() => ({ shown, spread, hanging }), [shown, spread, hanging]);
   return (
-    <div className="absolute inset-0" data-shown={ready ? shown.layers.map((one) => one.key).join(" ") : ""}>
-      <TurnedFrame
-        turned={turned}
-        label="The piece in the round."
-        testId="round"
-        slow={slow}
-        box={shown && box}
-        height={shown?.height ?? 0}
-        seen={seen}
-        onMissed={() => selectLayer(null)}
-      >
-        {ready && (
-          <>
-            <Layers shown={shown} spread={spread} slow={slow} paints={paints} />
-            {!turned.above && <Hung hanging={hanging} at={hole} box={box} height={shown.height} />}
-            {!turned.above && (
-              <group name="findings">
-                <Marks building={building} shown={shown} spread={spread} size={sizeOf(box)} />
-              </group>
-            )}
-          </>
-        )}
-      </TurnedFrame>
+    <div
+      className="absolute inset-0"
+      data-shown={shown && box ? shown.layers.map((one) => one.key).join(" ") : ""}
+    >
+      <Piece {...{ turned, slow, box, shown, spread, hanging, hole, paints, built }} />
       <TurnedProblem problem={problem} />
       <TurnedBar turned={turned}>
         <label className="flex items-center gap-2">
@@ -90,14 +72,66 @@ export default function RoundView({ building, slow }: { building: Building; slow
   );
 }
 
+type PieceProps = {
+  turned: ReturnType<typeof useTurned>;
+  slow: boolean;
+  box: Box | null;
+  shown: Shown | null;
+  spread: number;
+  hanging: Hanging;
+  hole: [number, number];
+  paints: Map<string, Paint | null>;
+  built: Building["built"];
+};
+
+const missed = () => selectLayer(null);
+
+/** What is drawn: each time that this is made anew, a frame is drawn as well as at rest. */
+const Piece = memo(function Piece(props: PieceProps) {
+  const { turned, slow, box, shown, spread, hanging, hole, paints, built } = props;
+  const seen = useMemo(() => ({ shown, spread, hanging }), [shown, spread, hanging]);
+  return (
+    <TurnedFrame
+      turned={turned}
+      label="The piece in the round."
+      testId="round"
+      slow={slow}
+      box={shown && box}
+      height={shown?.height ?? 0}
+      seen={seen}
+      onMissed={missed}
+    >
+      {shown && box && (
+        <>
+          <Layers shown={shown} spread={spread} slow={slow} paints={paints} />
+          {!turned.above && <Hung hanging={hanging} at={hole} box={box} height={shown.height} />}
+          {!turned.above && (
+            <group name="findings">
+              <Marks built={built} shown={shown} spread={spread} size={sizeOf(box)} />
+            </group>
+          )}
+        </>
+      )}
+    </TurnedFrame>
+  );
+});
+
+/** What was built, as it stood when the meshes came or all of it was checked: whatever changes in between is a frame
+ * more before the one that is waited for. */
+function useHeld(built: Building["built"], shown: Shown | null): Building["built"] {
+  const [held, setHeld] = useState({ built, shown });
+  if (held.built === built || (held.shown === shown && !built?.checked && held.built)) return held.built;
+  setHeld({ built, shown });
+  return built;
+}
+
 const sizeOf = ([x0, y0, x1, y1]: Box) => Math.max(x1 - x0, y1 - y0);
 
-type MarksProps = { building: Building; shown: Shown; spread: number; size: number };
+type MarksProps = { built: Building["built"]; shown: Shown; spread: number; size: number };
 
 /** Findings, at their places on the layers they are of. */
-function Marks({ building, shown, spread, size }: MarksProps) {
+const Marks = memo(function Marks({ built, shown, spread, size }: MarksProps) {
   const looked = useSelection((state) => state.finding);
-  const built = building.built;
   if (!built?.checked) return null;
   const heights = heightsOf(shown, spread);
   const top = (layer: string | null) => {
@@ -126,4 +160,4 @@ function Marks({ building, shown, spread, size }: MarksProps) {
         </mesh>
       );
     });
-}
+});

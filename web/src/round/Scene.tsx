@@ -1,7 +1,7 @@
 // The table, the light, and the camera that is turned round the piece.
 
 import { useThree } from "@react-three/fiber";
-import { useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef } from "react";
+import { memo, useEffect, useImperativeHandle, useLayoutEffect, useMemo, useRef } from "react";
 import {
   DataTexture,
   type DirectionalLight,
@@ -38,11 +38,11 @@ type Props = {
 const FROM = new Vector3(-0.25, -0.8, 0.75).normalize();
 const ROOM = 1.25;
 
-export function Scene({ box, height, above, slow, seen, control }: Props) {
+export const Scene = memo(function Scene({ box, height, above, slow, seen, control }: Props) {
   const { scene, camera, gl, size, set } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   const light = useRef<DirectionalLight>(null);
-  const stir = useQuality(light, slow, !above);
+  const stir = useQuality(slow);
   const [x0, y0, x1, y1] = box;
   const wide = Math.max(x1 - x0, y1 - y0, 10);
   const middle = useMemo(
@@ -110,8 +110,9 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
     [camera, middle, size.width, size.height, x0, x1, y0, y1, height, stir],
   );
 
+  // Before the next frame, which would be drawn as well as at rest otherwise.
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen has changed
-  useEffect(stir, [seen, stir]);
+  useLayoutEffect(stir, [seen, stir]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: fitted when the camera is another one, not with every edit
   useEffect(() => {
@@ -215,7 +216,7 @@ export function Scene({ box, height, above, slow, seen, control }: Props) {
       )}
     </>
   );
-}
+});
 
 /** What shiny things show: a light room with a window, as a small picture all round. */
 function skyTexture(): DataTexture {

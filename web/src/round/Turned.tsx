@@ -2,7 +2,15 @@
 
 import { Canvas, type RootState } from "@react-three/fiber";
 import { ArrowDownToLine, RotateCcw } from "lucide-react";
-import { type KeyboardEvent, type ReactNode, type RefObject, useEffect, useRef, useState } from "react";
+import {
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import type { Box } from "../stage/view";
 import { selectLayer } from "../state/selection";
 import { Button } from "../ui/Button";
@@ -23,7 +31,7 @@ export function useTurned(): Turned {
   const drawn = useRef<RootState | null>(null);
   const [above, setAbove] = useState(false);
   useEffect(() => forgetGrain, []);
-  return { control, drawn, above, setAbove };
+  return useMemo(() => ({ control, drawn, above, setAbove }), [above]);
 }
 
 type FrameProps = {
