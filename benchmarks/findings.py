@@ -79,9 +79,8 @@ def rows() -> list[str]:
     return found
 
 
-HEAD = """
-## Checks
-
+_BEGIN = "\n## Checks\n"
+HEAD = f"""{_BEGIN}
 All findings of a starter with the same name, once its exact outlines are there: in one process, and in the server,
 which has others for what takes long (the median); there after single edits as above, too (the median one to the
 slowest). Some with 190 and 1,900 letters in one process, and how many times longer ten times the letters take. *Ratio*
@@ -102,7 +101,7 @@ def main() -> None:
     found = rows()
     if write:
         page = DOCS / "speed.md"
-        page.write_text(page.read_text().split(HEAD)[0] + HEAD + "".join(found))
+        page.write_text(page.read_text().split(_BEGIN)[0] + HEAD + "".join(found))
 
 
 if __name__ == "__main__":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import groupby
 
@@ -62,6 +62,11 @@ class Naming:
     """Tells what pieces are by the art of a built design."""
 
     made: Build
+    # Findings and their mends ask for the same places.
+    _anchors: dict[XY, Anchor | None] = field(default_factory=dict[XY, Anchor | None], repr=False, compare=False)
+    _names: dict[tuple[XY, frozenset[str]], str | None] = field(
+        default_factory=dict[tuple[XY, frozenset[str]], str | None], repr=False, compare=False
+    )
 
     @cached_property
     def key(self) -> str:
@@ -87,6 +92,11 @@ class Naming:
 
     def anchor(self, at: XY) -> Anchor | None:
         """The place beside the nearest part; None where there is no art anywhere near."""
+        if at not in self._anchors:
+            self._anchors[at] = self._anchor(at)
+        return self._anchors[at]
+
+    def _anchor(self, at: XY) -> Anchor | None:
         if not self._owners:
             return None
         owner = self._owners[int(self._areas.nearest(Point(at)))]
@@ -98,8 +108,11 @@ class Naming:
 
     def part(self, at: XY, made_from: Collection[str]) -> str | None:
         """The part of this art at a place (mm), “the e”; None where none is near."""
-        owner = self._nearest(Point(at), made_from)
-        return owner.part_name if owner else None
+        asked = (at, frozenset(made_from))
+        if asked not in self._names:
+            owner = self._nearest(Point(at), made_from)
+            self._names[asked] = owner.part_name if owner else None
+        return self._names[asked]
 
     def parts_near(self, at: XY, within: float, made_from: Collection[str]) -> int:
         """How many parts of this art come within a distance (mm) of a place (mm)."""
