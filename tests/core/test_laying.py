@@ -228,3 +228,70 @@ class Leaving(unittest.TestCase):
         hull = shapely.box(-10, -2, 10, 2)
         there = placed(hull, Nested(0, 0, 30, 40, 90))
         np.testing.assert_allclose(there.bounds, (28, 30, 32, 50), atol=1e-9)
+
+
+def boxes_of(svg: str) -> dict[str, list[tuple[float, ...]]]:
+    """The box of every subpath of a file, by layer, as svgelements reads it."""
+    found: dict[str, list[tuple[float, ...]]] = {}
+    for group in ET.fromstring(svg).iter(f"{SVG}g"):
+        paths = [svgelements.Path(path.get("d")) for path in group.iter(f"{SVG}path")]
+        boxes: list[Any] = [svgelements.Path(sub).bbox() for path in paths for sub in path.as_subpaths()]
+        found[group.get("id") or ""] = sorted(tuple(round(float(v), 3) + 0.0 for v in box) for box in boxes)
+    return found
+
+
+class PrintAndCut(unittest.TestCase):
+    """A sheet of copies is printed, and then cut by the marks that both files have at the same places."""
+
+    WIDE, HIGH = 210.0, 148.0
+
+    def sheet(self, marks: str, copies: int = 6) -> Build:
+        plate = {"op": "plate", "shape": "ellipse", "width": 40, "height": 24}
+        art = [{"id": "name", "text": "Bram", "font": "anton", "size": 8}]
+        layers = [
+            {"id": "ink", "process": "print", "material": "vinyl", "recipe": {"from": ["name"]}},
+            {"id": "sticker", "material": "vinyl", "recipe": {"from": ["name"], "steps": [plate]}},
+        ]
+        hand_over = {"formats": ["svg"], "lining_up": {"marks": marks}}
+        design = {"format": "tin-halo/1", "art": art, "layers": layers, "hand_over": hand_over}
+        sizes = [{"material": "vinyl", "width": self.WIDE, "height": self.HIGH}]
+        laying = Laying.model_validate({"copies": copies, "margin": 2, "sizes": sizes})
+        return laid(build(parse_design(design), LIBRARY), laying)
+
+    def test_both_files_have_the_sheet_and_its_marks_and_else_only_their_own(self) -> None:
+        # Crosses of 6 mm and holes of 3 mm whose middles are 4 mm from the edges, in three corners.
+        w, h = self.WIDE, self.HIGH
+        middles = [(4.0, 4.0), (w - 4, 4.0), (4.0, h - 4)]
+        arms = [box for x, y in middles for box in ((x - 3, -y, x + 3, -y), (x, -y - 3, x, -y + 3))]
+        holes = [(x - 1.5, -y - 1.5, x + 1.5, -y + 1.5) for x, y in middles]
+        for marks, wanted in (("crosses", arms), ("pins", holes)):
+            made = self.sheet(marks)
+            files = pack_files(made)
+            cut, printed = (files[f"sheet-vinyl-1-{way}.svg"].decode() for way in ("cut", "print"))
+            self.assertEqual(ET.fromstring(cut).get("viewBox"), ET.fromstring(printed).get("viewBox"))
+            ((line, outlines),), ((ink, letters),) = boxes_of(cut).items(), boxes_of(printed).items()
+            with self.subTest(marks):
+                self.assertEqual(("sticker", "ink"), (line, ink))
+                for boxes in (outlines, letters):
+                    self.assertEqual(sorted(wanted), [box for box in boxes if box in wanted])
+                stickers = [box for box in outlines if box not in wanted]
+                self.assertEqual(6, len(stickers))
+                # What is laid keeps clear of them, whatever margin was asked for.
+                self.assertGreaterEqual(np.array(stickers)[:, 0].min(), 8 - 0.01)
+                self.assertGreaterEqual(-np.array(stickers)[:, 3].max(), 8 - 0.01)
+                self.assertIn('stroke="#000000"', printed)
+                for box in letters:
+                    inside = [
+                        s for s in stickers if s[0] < box[0] and box[2] < s[2] and s[1] < box[1] and box[3] < s[3]
+                    ]
+                    self.assertEqual(0 if box in wanted else 1, len(inside))
+
+    def test_without_marks_there_are_none_and_pieces_over_their_place_are_told(self) -> None:
+        made = self.sheet("none")
+        cut = pack_files(made)["sheet-vinyl-1-cut.svg"].decode()
+        self.assertEqual(6, len(boxes_of(cut)["sticker"]))
+        self.assertEqual([()], [one.wrong for one in sheets_of(made)])
+        lining_up = made.design.hand_over.lining_up.model_copy(update={"marks": "pins"})
+        hand_over = made.design.hand_over.model_copy(update={"lining_up": lining_up})
+        (sheet,) = sheets_of(build(made.design.model_copy(update={"hand_over": hand_over}), LIBRARY))
+        self.assertIn("over the margin", " ".join(sheet.wrong))

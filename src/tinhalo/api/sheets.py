@@ -17,6 +17,7 @@ from tinhalo.core.listing.batch import Job
 from tinhalo.core.listing.leaving import laid_list
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.items import LaidBoard, laid_boards
+from tinhalo.core.output.lining_up import marks_of_sheet
 from tinhalo.core.output.nesting import SECONDS
 from tinhalo.core.output.sheets import Sheet, as_laid, is_current, lay_out
 from tinhalo.core.runtime.memo import digest
@@ -50,7 +51,10 @@ class ItemReply(BaseModel):
 
 
 class BoardReply(BaseModel):
-    """A board: what it is of, its sheet's size, what is laid of it, and how much of that are parts of larger pieces."""
+    """A board: what it is of, its sheet's size, what is laid of it, and how much of that are parts of larger pieces.
+
+    ``marks`` is path data of the marks in its sheets' corners, in mm, y down from their lower edge.
+    """
 
     title: str
     material: str
@@ -59,6 +63,7 @@ class BoardReply(BaseModel):
     height_mm: float
     items: list[ItemReply]
     split: int
+    marks: str
 
 
 class SheetReply(BaseModel):
@@ -167,6 +172,7 @@ def _board(one: LaidBoard) -> BoardReply:
         height_mm=one.size[1],
         items=items,
         split=one.split,
+        marks=svg_path.curves(marks_of_sheet(one.size, one.lining_up)),
     )
 
 

@@ -1973,6 +1973,8 @@ export interface components {
         /**
          * BoardReply
          * @description A board: what it is of, its sheet's size, what is laid of it, and how much of that are parts of larger pieces.
+         *
+         *     ``marks`` is path data of the marks in its sheets' corners, in mm, y down from their lower edge.
          */
         BoardReply: {
             /** Title */
@@ -1989,6 +1991,8 @@ export interface components {
             items: components["schemas"]["ItemReply"][];
             /** Split */
             split: number;
+            /** Marks */
+            marks: string;
         };
         /**
          * Bridge

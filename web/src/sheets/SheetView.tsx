@@ -94,6 +94,13 @@ export function SheetView({ of, sheet, sheets, placed, picked, pick }: Props) {
           className="fill-sheet stroke-soft"
           vectorEffect="non-scaling-stroke"
         />
+        <path
+          d={board.marks}
+          data-testid="sheet-marks"
+          transform={`translate(0 ${height})`}
+          className="fill-none stroke-ink"
+          vectorEffect="non-scaling-stroke"
+        />
         {sheet.placed.map((index) => {
           const one = placed[index] as Placed;
           const item = board.items[one.item] as (typeof board.items)[number];

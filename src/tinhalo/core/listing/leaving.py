@@ -17,7 +17,7 @@ from tinhalo.core.listing.rows import PICTURES, Asked, lay
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.items import LaidBoard
 from tinhalo.core.output.names import plain
-from tinhalo.core.output.sheets import Sheet, as_laid, is_current, lay_out
+from tinhalo.core.output.sheets import Sheet, as_laid, files_of, is_current, lay_out
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.crew import Crew
 from tinhalo.core.runtime.progress import part
@@ -88,10 +88,11 @@ def _sheets(job: Job, crew: Crew, *, anew: bool) -> tuple[list[dict[str, object]
     stems = _stems(sheets)
     found: list[dict[str, object]] = []
     for stem, sheet in zip(stems, sheets, strict=True):
-        for format in job.formats or job.design.hand_over.formats:
-            checkpoint()
-            written = FORMATS[format].write(sheet.drawing, job.design.hand_over)
-            (folder / f"{stem}.{FORMATS[format].ending}").write_bytes(written)
+        for after, laid in files_of(sheet).items():
+            for format in job.formats or job.design.hand_over.formats:
+                checkpoint()
+                written = FORMATS[format].write(laid, job.design.hand_over)
+                (folder / f"{stem}{after}.{FORMATS[format].ending}").write_bytes(written)
         on = [sheet.board.items[laying.placed[index].item].row for index in sheet.placed]
         about: dict[str, object] = {"file": stem, "material": sheet.board.board.material, "size_mm": list(sheet.size)}
         about |= {"pieces": len(on), "rows": sorted(set(on)), "used": round(sheet.used, 4), "wrong": list(sheet.wrong)}

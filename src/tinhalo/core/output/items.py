@@ -12,12 +12,13 @@ from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.design.laying import Laying
+from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline, followed
 from tinhalo.core.output.board import Board, boards_of, on_board
 from tinhalo.core.output.drawing import DrawnLayer, drawing_of
-from tinhalo.core.output.lining_up import framed
+from tinhalo.core.output.lining_up import MARKS_ROOM, framed
 from tinhalo.core.output.splitting import parts_of
 
 #: Outlines are nested as polygons that hold them, no further than this outside, in mm.
@@ -58,12 +59,16 @@ class LaidBoard:
         items: of what is laid as one, each once.
         size: of its sheets, in mm.
         split: how many of the items are parts of what is larger than a sheet.
+        margin: what is kept free at its sheets' edges, in mm; more than was asked for where marks stand there.
+        lining_up: the marks that its sheets have.
     """
 
     board: Board
     items: tuple[Item, ...]
     size: tuple[float, float]
     split: int = 0
+    margin: float = 0.0
+    lining_up: LiningUp = LiningUp()
 
 
 def laid_boards(build: Build, laying: Laying | None = None) -> list[LaidBoard]:
@@ -71,18 +76,20 @@ def laid_boards(build: Build, laying: Laying | None = None) -> list[LaidBoard]:
     # Laid apart, no cut serves two.
     drawing = framed(drawing_of(build, shared=False), build)
     laying = laying or build.design.hand_over.laying or Laying()
+    lining_up = build.design.hand_over.lining_up
+    margin = laying.margin if lining_up.marks == "none" else max(laying.margin, MARKS_ROOM)
     found: list[LaidBoard] = []
     for board in boards_of(build):
         part = on_board(drawing, board)
         ground = next(one for one in build.layers if one.layer.id == board.layers[-1])
         limits = ground.material.limits
         size = laying.size_of(board.material, (limits.sheet_width, limits.sheet_height))
-        room = size[0] - 2 * laying.margin, size[1] - 2 * laying.margin
+        room = size[0] - 2 * margin, size[1] - 2 * margin
         whole = _together(part.layers) if limits.weeded else _apart(part.layers)
         items = [one for item in whole for one in _fitting(item, room, laying.overlap)]
         items.sort(key=lambda one: -one.hull.area)
         split = sum(one.part for one in items)
-        found.append(LaidBoard(board, tuple(items), size, split))
+        found.append(LaidBoard(board, tuple(items), size, split, margin, lining_up))
     return found
 
 

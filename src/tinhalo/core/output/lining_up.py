@@ -18,6 +18,10 @@ from tinhalo.core.output.drawing import Drawing, DrawnLayer, drawing_of, empty_p
 
 #: Half the length of a cross's lines, and the diameter of a pin's hole (common practice: pins of 3 mm).
 ARM, PIN = 3.0, 3.0
+#: Marks that are printed are of this colour, and no thinner than this, in mm.
+_BLACK, _PRINTED = "#000000", 0.25
+#: So much is kept free at a sheet's edges for marks, in mm.
+MARKS_ROOM = 2 * (ARM + 1)
 
 
 def leaving_drawing(build: Build) -> Drawing:
@@ -71,26 +75,48 @@ def marked(drawing: Drawing, wanted: LiningUp) -> Drawing:
     """The drawing with marks in every layer, outside of all else."""
     if wanted.marks == "none" or drawing.page is None:
         return drawing
-    x0, y0, x1, y1 = _grown(drawing.page, wanted.beside)
-    # Three corners: the fourth tells which way up.
-    places = [(x0, y0), (x1, y0), (x0, y1)]
-    page = _grown((x0, y0, x1, y1), ARM + 1)
-    return replace(drawing, page=page, layers=tuple(_with(one, places, wanted) for one in drawing.layers))
+    around = _grown(drawing.page, wanted.beside)
+    page = _grown(around, ARM + 1)
+    return replace(drawing, page=page, layers=tuple(_with(one, around, wanted) for one in drawing.layers))
 
 
-def _with(layer: DrawnLayer, places: list[XY], wanted: LiningUp) -> DrawnLayer:
+def marks_of_sheet(size: tuple[float, float], wanted: LiningUp) -> list[Contour]:
+    """The marks in the corners of a sheet of that size in mm, within ``MARKS_ROOM`` of its edges."""
+    return _marks(_grown((0.0, 0.0, *size), -ARM - 1), wanted)
+
+
+def marked_sheet(drawing: Drawing, wanted: LiningUp) -> Drawing:
+    """A sheet's drawing with these marks in every layer."""
+    if wanted.marks == "none" or drawing.page is None:
+        return drawing
+    inside = _grown(drawing.page, -ARM - 1)
+    return replace(drawing, layers=tuple(_with(one, inside, wanted) for one in drawing.layers))
+
+
+def _with(layer: DrawnLayer, box: Box, wanted: LiningUp) -> DrawnLayer:
+    marks = _marks(box, wanted)
+    if wanted.marks == "pins" and layer.process == "cut" and layer.style.stroke:
+        return replace(layer, pieces=(*layer.pieces, *((hole,) for hole in marks)))
+    # What is filled shows where a hole will be by its edge.
+    style = layer.style
+    if layer.process == "print" and not layer.strokes:
+        # To be seen on any ground, whatever is printed.
+        style = replace(style, open_stroke=_BLACK, line_width=max(style.line_width, _PRINTED))
+    return replace(layer, strokes=(*layer.strokes, *marks), style=style)
+
+
+def _marks(box: Box, wanted: LiningUp) -> list[Contour]:
+    """At three corners of a box: the fourth tells which way up."""
+    x0, y0, x1, y1 = box
+    places: list[XY] = [(x0, y0), (x1, y0), (x0, y1)]
     if wanted.marks == "crosses":
         ends = [
             [[x - ARM * a, y - ARM * b], [x + ARM * a, y + ARM * b]]
             for x, y in places
             for a, b in ((1.0, 0.0), (0.0, 1.0))
         ]
-        return replace(layer, strokes=(*layer.strokes, *Contour.of_strokes(np.array(ends))))
-    holes = [_hole(x, y) for x, y in places]
-    if layer.process == "cut" and layer.style.stroke:
-        return replace(layer, pieces=(*layer.pieces, *((hole,) for hole in holes)))
-    # What is filled shows where a hole will be by its edge.
-    return replace(layer, strokes=(*layer.strokes, *holes))
+        return Contour.of_strokes(np.array(ends))
+    return [_hole(x, y) for x, y in places] if wanted.marks == "pins" else []
 
 
 def _corners(box: Box) -> Floats:

@@ -25,7 +25,7 @@ from tinhalo.core.output.job import time_of
 from tinhalo.core.output.lining_up import leaving_drawing, leaving_page
 from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
-from tinhalo.core.output.sheets import Sheet, sheets_of
+from tinhalo.core.output.sheets import Sheet, files_of, sheets_of
 from tinhalo.core.output.solid_files import SolidFile, solid_files
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
@@ -67,10 +67,11 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
             add(f"{part}-{stem}", f"{board.title}, {part}", ids, mirrored=board.mirrored)
     sheets = sheets_of(build)
     for sheet in sheets:
-        for format in wanted:
-            checkpoint()
-            written = FORMATS[format].write(sheet.drawing, build.design.hand_over)
-            files[f"{_sheet_stem(names, sheet)}.{FORMATS[format].ending}"] = written
+        for after, laid in files_of(sheet).items():
+            for format in wanted:
+                checkpoint()
+                written = FORMATS[format].write(laid, build.design.hand_over)
+                files[f"{_sheet_stem(names, sheet)}{after}.{FORMATS[format].ending}"] = written
     every = [layer.id for layer in drawing.layers]
     add(names.combined, build.design.name, every, mirrored=all_mirrored(boards))
     if build.design.hand_over.lining_up.key:

@@ -16,6 +16,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
 from tinhalo.core.output.items import Item, LaidBoard, digest_of, laid_boards
+from tinhalo.core.output.lining_up import marked_sheet
 from tinhalo.core.output.nesting import Nested, nest, placed
 from tinhalo.core.runtime.progress import each
 
@@ -58,7 +59,7 @@ def lay_out(boards: Sequence[LaidBoard], laying: Laying) -> Laying:
             continue
         hulls = [item.hull for item in one.items]
         counts = [item.count * laying.copies for item in one.items]
-        nested = nest(hulls, counts, one.size, laying.margin, laying.spacing, laying.turning)
+        nested = nest(hulls, counts, one.size, one.margin, laying.spacing, laying.turning)
         found += [_placed(index, laid) for laid in nested]
     if len(found) > MOST_PLACED:
         raise ArtError(f"That is {len(found):,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
@@ -114,8 +115,25 @@ def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Shee
             )
     order = [one for id in board.board.layers for (of, _), one in layers.items() if of == id]
     title = f"{board.board.title}, sheet {number + 1}"
-    drawing = Drawing(title, (0.0, 0.0, *size), tuple(order))
-    return Sheet(board, number, size, tuple(on), drawing, _used(items, hulls, size), tuple(_wrong(hulls, size, laying)))
+    drawing = marked_sheet(Drawing(title, (0.0, 0.0, *size), tuple(order)), board.lining_up)
+    wrong = _wrong(hulls, size, board.margin, laying.spacing)
+    return Sheet(board, number, size, tuple(on), drawing, _used(items, hulls, size), tuple(wrong))
+
+
+def files_of(sheet: Sheet) -> dict[str, Drawing]:
+    """What leaves of a sheet, by what its files are called after: all of it, and what is printed and what is cut.
+
+    Where something is both, either has the sheet's page and marks.
+    """
+    every = sheet.drawing
+    ways = {
+        "-print": [one for one in every.layers if one.process == "print"],
+        "-cut": [one for one in every.layers if one.process != "print"],
+    }
+    apart = (
+        {after: replace(every, layers=tuple(layers)) for after, layers in ways.items()} if all(ways.values()) else {}
+    )
+    return {"": every, **apart}
 
 
 def _used(items: Sequence[Item], hulls: Sequence[Polygon], size: tuple[float, float]) -> float:
@@ -124,20 +142,20 @@ def _used(items: Sequence[Item], hulls: Sequence[Polygon], size: tuple[float, fl
     return sum(item.area for item in items) / (length * size[1]) if length > 0 else 0.0
 
 
-def _wrong(hulls: Sequence[Polygon], size: tuple[float, float], laying: Laying) -> list[str]:
+def _wrong(hulls: Sequence[Polygon], size: tuple[float, float], margin: float, spacing: float) -> list[str]:
     """What lies over the margin, and what lies nearer to each other than it should."""
     if not hulls:
         return []
     boxes = np.array([hull.bounds for hull in hulls])
-    low = laying.margin - _TOLD
-    high = np.array(size) - laying.margin + _TOLD
+    low = margin - _TOLD
+    high = np.array(size) - margin + _TOLD
     over = int(((boxes[:, :2] < low).any(axis=1) | (boxes[:, 2:] > high).any(axis=1)).sum())
-    first, second = shapely.STRtree(hulls).query(hulls, predicate="dwithin", distance=max(laying.spacing - _TOLD, 0))
+    first, second = shapely.STRtree(hulls).query(hulls, predicate="dwithin", distance=max(spacing - _TOLD, 0))
     near = int((first < second).sum())
     told: list[str] = []
     if over:
         told.append(f"{over} {'piece lies' if over == 1 else 'pieces lie'} over the margin.")
     if near:
         pairs = "Two pieces lie" if near == 1 else f"{near} pairs of pieces lie"
-        told.append(f"{pairs} nearer than {laying.spacing:g} mm.")
+        told.append(f"{pairs} nearer than {spacing:g} mm.")
     return told
