@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 import shapely
@@ -68,7 +68,7 @@ class LaidBoard:
     size: tuple[float, float]
     split: int = 0
     margin: float = 0.0
-    lining_up: LiningUp = LiningUp()
+    lining_up: LiningUp = field(default_factory=LiningUp)
 
 
 def laid_boards(build: Build, laying: Laying | None = None) -> list[LaidBoard]:

@@ -45,7 +45,7 @@ export function LiningUp() {
               max={200}
               edits={(beside) => edits((design) => patchLiningUp(design, { beside }), "lining.beside")}
             />{" "}
-            from the job
+            from the job, and in the corners of sheets
           </>
         )}
         . What is weeded is cut with {set.frame > 0 ? "a frame" : "no frame:"}{" "}
