@@ -145,6 +145,17 @@ class Proofs(unittest.TestCase):
             self.assertIn(reply.status_code, (404, 422))
             self.assertIn(told, reply.text)
 
+    def test_a_design_with_nothing_in_it_has_its_place_and_says_so(self) -> None:
+        empty = {"format": "tin-halo/1", "name": "Later", "art": [], "layers": []}
+        ids = [self.http.post("/api/designs", json={"document": one}).json()["id"] for one in (empty, self.document)]
+        for these in (ids, ids[:1]):
+            for one_scale in (True, False):
+                reply = self.http.post("/api/proof/side-by-side", json={"ids": these, "one_scale": one_scale})
+                self.assertEqual(200, reply.status_code, reply.text[:300])
+                text = pypdf.PdfReader(io.BytesIO(reply.content)).pages[0].extract_text()
+                self.assertIn("Later", text)
+                self.assertIn("nothing in it", text)
+
     def test_all_colour_ways_stand_side_by_side_and_the_design_as_it_is(self) -> None:
         found = self.boards("/api/proof/colour-ways", document=self.document)
         self.assertEqual(2, len(found))

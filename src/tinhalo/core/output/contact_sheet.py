@@ -63,7 +63,8 @@ def write(title: str, shown: Sequence[Shown], made: date, paper: Paper = "a4", *
     told = f"{made.day} {made:%B %Y}"
     columns = _columns(shown, room, top - _HEAD - _EDGE)
     wide, high = _cell(len(shown), columns, room, top - _HEAD - _EDGE)
-    scale = min(scale_within(one.drawing, wide, high) for one in shown if one.drawing.page) if one_scale else None
+    drawn = [one.drawing for one in shown if one.drawing.page]
+    scale = min((scale_within(one, wide, high) for one in drawn), default=None) if one_scale else None
     if scale:
         told = f"{told} · drawn {_ratio(scale)}"
     put_text(canvas, told, 9, _EDGE * POINTS, (top - 10) * POINTS, room * POINTS, SOFT)
