@@ -16,7 +16,7 @@ from tinhalo.core.engine.build import build
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.strokes import voronoi
+from tinhalo.core.geometry.strokes import growth, voronoi
 from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
 from tinhalo.core.geometry.strokes.thicken import thicken_thin
 from tinhalo.core.geometry.strokes.widths import measure
@@ -164,6 +164,13 @@ class Thickening(unittest.TestCase):
         plain = build(design([{"op": "offset", "by": 0.2}], font="work-sans"), LIBRARY, exact=False).layers[1]
         self.assertEqual(made.region.area.area, plain.region.area.area)
         self.assertAlmostEqual(narrowest(offset(bar, 0.2, EXACT).area), 1.9, delta=0.01)
+
+    def test_looking_first_where_it_was_too_narrow_only_saves_time(self) -> None:
+        for font, to, keep_open in (("great-vibes", 1.2, 0.0), ("allura", 0.8, 0.4), ("lobster", 2.5, 0.0)):
+            region = lettering("Zoë Br", font, 24, SCREEN)
+            found = growth_for(region, measure, to, SCREEN, keep_open)
+            with self.subTest(font), mock.patch.object(growth, "_KNOWN", new=0):
+                self.assertEqual(growth_for(region, measure, to, SCREEN, keep_open), found)
 
     def test_holes_that_close_are_told_with_the_growth_that_does_it(self) -> None:
         """Against a brute sweep: the hole of the o is gone at that growth, and not a hundredth before."""

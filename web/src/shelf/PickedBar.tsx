@@ -26,7 +26,7 @@ export function PickedBar({ count, folders, busy, sheet, onPack, onDelete, onPut
   return (
     <section
       aria-label="Picked designs"
-      className="sticky bottom-4 mx-auto mt-6 flex w-fit flex-wrap items-center gap-2 rounded-xl border border-line bg-sheet p-2 pl-4 shadow-black/15 shadow-xl"
+      className="sticky bottom-4 z-10 mx-auto mt-6 flex w-fit flex-wrap items-center gap-2 rounded-xl border border-line bg-sheet p-2 pl-4 shadow-black/15 shadow-xl"
     >
       <span role="status">{count === 1 ? "1 picked" : `${count} picked`}</span>
       <Button onClick={onPack}>
