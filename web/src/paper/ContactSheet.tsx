@@ -2,7 +2,7 @@
 
 import { LayoutGrid } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { type ReactElement, useState } from "react";
+import { useState } from "react";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Panel, PanelTitle } from "../ui/Panel";
@@ -18,19 +18,16 @@ type Props = {
   /** What is on it, as a sentence. */
   about: string;
   make: (sheet: Sheet, signal: AbortSignal, request: string) => Promise<{ data: Blob; name: string }>;
-  trigger?: ReactElement;
 };
 
-export function ContactSheet({ about, make, trigger }: Props) {
+export function ContactSheet({ about, make }: Props) {
   const [scale, setScale] = useState<"each" | "one">("each");
   return (
     <Dialog.Root>
       <Dialog.Trigger asChild>
-        {trigger ?? (
-          <Button>
-            <LayoutGrid size={15} /> Contact sheet
-          </Button>
-        )}
+        <Button>
+          <LayoutGrid size={15} /> Contact sheet
+        </Button>
       </Dialog.Trigger>
       <Panel className="w-[30rem] max-w-[94vw] p-6">
         <PanelTitle title="Contact sheet" />

@@ -61,9 +61,9 @@ def write(title: str, shown: Sequence[Shown], made: date, paper: Paper = "a4", *
     top = height - _EDGE
     put_text(canvas, title, 18, _EDGE * POINTS, (top - 5) * POINTS, room * POINTS)
     told = f"{made.day} {made:%B %Y}"
-    columns = _columns(shown, room, top - _HEAD - _EDGE)
-    wide, high = _cell(len(shown), columns, room, top - _HEAD - _EDGE)
     drawn = [one.drawing for one in shown if one.drawing.page]
+    columns = _columns(drawn, len(shown), room, top - _HEAD - _EDGE)
+    wide, high = _cell(len(shown), columns, room, top - _HEAD - _EDGE)
     scale = min((scale_within(one, wide, high) for one in drawn), default=None) if one_scale else None
     if scale:
         told = f"{told} · drawn {_ratio(scale)}"
@@ -87,17 +87,16 @@ def _cell(count: int, columns: int, wide: float, high: float) -> tuple[float, fl
     return (wide - (columns - 1) * _GAP) / columns, (high - (rows - 1) * _GAP) / rows - _LINES
 
 
-def _columns(shown: Sequence[Shown], wide: float, high: float) -> int:
+def _columns(drawn: Sequence[Drawing], count: int, wide: float, high: float) -> int:
     """The number of columns in which most of the page is drawn on."""
 
     def area(columns: int) -> float:
-        cell = _cell(len(shown), columns, wide, high)
+        cell = _cell(count, columns, wide, high)
         if min(cell) <= 0:
             return 0.0
-        drawn = [one.drawing for one in shown if one.drawing.page]
         return sum(scale_within(one, *cell) ** 2 * one.size[0] * one.size[1] for one in drawn)
 
-    return max(range(1, len(shown) + 1), key=area)
+    return max(range(1, count + 1), key=area)
 
 
 def _ratio(scale: float) -> str:
