@@ -8,13 +8,14 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from tests.support import FONTS, farthest, words
+from tests.support import FONTS, farthest, lettering, words
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.fill import filled_nonzero
 from tinhalo.core.geometry.curves.fitting import fit_ring
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.curves.unite import unite
+from tinhalo.core.geometry.regions.fewer import with_fewer_vertices
 from tinhalo.core.geometry.regions.overlay import fill_holes, intersect, subtract, union
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped, overlaid
@@ -93,6 +94,43 @@ class Robust(unittest.TestCase):
         square = shapely.box(0, 0, 10, 10)
         left = overlaid(shapely.difference, np.array([square, square], object), np.array([tie, square], object))
         self.assertEqual(shapely.area(left).tolist(), [50, 0])
+
+
+class FewerVertices(unittest.TestCase):
+    def test_a_circle_is_parted_as_its_sagitta_asks(self) -> None:
+        """A chord that is d off a circle of radius r at most spans 2 acos(1 - d / r) (handbook)."""
+        angle = np.linspace(0, 2 * np.pi, 20_000, endpoint=False)
+        circle = np.array([Polygon(10 * np.stack([np.cos(angle), np.sin(angle)], axis=1))], object)
+        for within in (0.002, 0.01, 0.1):
+            (left,) = with_fewer_vertices(circle, within)
+            asked = 2 * np.pi / (2 * np.arccos(1 - within / 10))
+            self.assertAlmostEqual(len(left.exterior.coords) - 1, np.ceil(asked), delta=1 + asked / 1000)
+            self.assertLess(circle[0].exterior.hausdorff_distance(left.exterior), within * 1.001)
+
+    def test_letters_stay_within_and_keep_their_holes(self) -> None:
+        """Both ways, measured by GEOS; with fewer vertices than its own Douglas-Peucker leaves."""
+        own, library = 0, 0
+        for font in FONTS:
+            region = lettering("Wren & Bjørn", font)
+            simple = Region.of(with_fewer_vertices(np.asarray(shapely.get_parts(region.area), object), 0.005))
+            with self.subTest(font=font):
+                self.assertEqual((simple.pieces, simple.holes), (region.pieces, region.holes))
+                for one, other in ((region, simple), (simple, region)):
+                    along = shapely.points(shapely.get_coordinates(shapely.segmentize(one.area, 0.05)))
+                    self.assertLess(shapely.distance(along, other.area.boundary).max(), 0.005001)
+            own += shapely.get_num_coordinates(simple.area)
+            library += shapely.get_num_coordinates(shapely.simplify(region.area, 0.005))
+        self.assertLess(own, 0.88 * library)
+
+    def test_a_hole_slimmer_than_the_distance_is_still_there(self) -> None:
+        """So are spikes, and a ring that runs to and fro."""
+        slit = Polygon([(2, 5), (3, 5.004), (4, 5.003), (8, 5.002), (4, 5.0), (3, 5.0)])
+        plate = Polygon(shapely.box(0, 0, 10, 10).exterior, [slit.exterior])
+        spiked = Polygon([(0, 0), (10, 0), (10, 0.001), (30, 0.001), (10, 0.002), (10, 8), (5, 8.0001), (0, 8)])
+        left = with_fewer_vertices(np.array([plate, spiked], object), 0.005)
+        self.assertTrue(left[0].equals(plate))
+        self.assertEqual(left[1].bounds[2], 30)
+        self.assertAlmostEqual(left[1].area, spiked.area, delta=0.1)
 
 
 class Fitting(unittest.TestCase):

@@ -18,9 +18,14 @@ def windows(cells: Floats, size: float) -> shapely.Geometry:
 
     Rows of cells side by side are united far faster than windows, and than anything is buffered.
     """
-    ways = np.array([(dx, dy) for dx in range(-2, 3) for dy in range(-2, 3)], float)
-    every = np.unique((cells[:, None] + ways).reshape(-1, 2)[:, ::-1], axis=0)
-    begins = np.flatnonzero(np.r_[True, (np.diff(every, axis=0) != (0, 1)).any(axis=1)])
+    # A number for each cell, row by row: sorting numbers takes a tenth of the time that pairs take.
+    low = cells.min(axis=0) - 2
+    across = int(cells[:, 0].max() - low[0]) + 4
+    ways = np.array([dy * across + dx for dy in range(5) for dx in range(5)])
+    corner = (cells - 2 - low).astype(np.int64)
+    every = np.unique(((corner[:, 1] * across + corner[:, 0])[:, None] + ways).ravel())
+    begins = np.flatnonzero(np.r_[True, np.diff(every) != 1])
     first, last = every[begins], every[np.r_[begins[1:], len(every)] - 1]
-    low, high = first[:, ::-1] * size, (last[:, ::-1] + 1) * size
-    return shapely.union_all(np.asarray(shapely.box(*low.T, *high.T), object))
+    left, right, bottom = first % across + low[0], last % across + low[0] + 1, first // across + low[1]
+    rows = shapely.box(*(np.array([left, bottom, right, bottom + 1]) * size))
+    return shapely.union_all(np.asarray(rows, object))

@@ -13,10 +13,7 @@ from shapely import MultiPolygon, Polygon
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.curves.outline import cross
 from tinhalo.core.geometry.regions.region import Region, edges_of
-from tinhalo.core.geometry.strokes.voronoi import AT_ONCE, GRID, Diagram, voronoi, voronoi_each, worth_dividing
-
-#: A start or end point of an edge as a site (Boost's categories of cells).
-_START, _END = 1, 2
+from tinhalo.core.geometry.strokes.voronoi import AT_ONCE, END, GRID, START, Diagram, voronoi, voronoi_each, worth_dividing
 
 
 @dataclass(frozen=True)
@@ -140,7 +137,7 @@ def _inside(
     """Which of the diagram's edges are inside the area."""
     middle = (vertices[table[:, 0]] + vertices[table[:, 1]]) / 2
     kinds = cells[table[:, 2:]]
-    is_corner = kinds[:, :, 1] <= _END
+    is_corner = kinds[:, :, 1] <= END
     # Which side of an edge of the region it lies on tells; between two corners its middle does.
     beside = sites[kinds[np.arange(len(kinds)), np.where(is_corner[:, 0], 1, 0), 0]]
     inside = cross(beside[:, 1] - beside[:, 0], middle - beside[:, 0]) > 0
@@ -159,5 +156,5 @@ def _bisectors(
     """The diagram's edges with what they lie between."""
     kinds = cells[table[:, 2:]]
     segment = sites[kinds[:, :, 0]]
-    corner = np.where((kinds[:, :, 1] == _START)[..., None], segment[:, :, 0], segment[:, :, 1])
-    return Bisectors(vertices, table[:, :2].astype(np.intp), segment, kinds[:, :, 1] <= _END, corner, runs_on)
+    corner = np.where((kinds[:, :, 1] == START)[..., None], segment[:, :, 0], segment[:, :, 1])
+    return Bisectors(vertices, table[:, :2].astype(np.intp), segment, kinds[:, :, 1] <= END, corner, runs_on)

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.proximity import components
@@ -69,18 +70,18 @@ _NONE = MedialAxis(
 
 def medial_axes(region: Region) -> tuple[MedialAxis, MedialAxis]:
     """The medial axes inside a region (strokes) and outside it (holes, bays, gaps between pieces)."""
-    strokes, gaps = _axes(region, (True, False))
+    strokes, gaps = _axes(region.simple, (True, False))
     return strokes, gaps
 
 
-def medial_axis(region: Region, *, inside: bool) -> MedialAxis:
-    """One of them."""
-    return _axes(region, (inside,))[0]
+def medial_axis(area: MultiPolygon, *, inside: bool) -> MedialAxis:
+    """One of them, of an area's edges as they are."""
+    return _axes(area, (inside,))[0]
 
 
-def _axes(region: Region, sides: Sequence[bool]) -> list[MedialAxis]:
-    """The medial axes inside (True) or outside (False) of a region."""
-    return [_axis(one) for one in bisectors(region.simple, sides)]
+def _axes(area: MultiPolygon, sides: Sequence[bool]) -> list[MedialAxis]:
+    """The medial axes inside (True) or outside (False) of an area."""
+    return [_axis(one) for one in bisectors(area, sides)]
 
 
 def _axis(found: Bisectors) -> MedialAxis:

@@ -72,7 +72,7 @@ def _around(area: MultiPolygon, cells: Floats, least: float, *, inside: bool) ->
     """Widths around these cells."""
     around = windows(cells, _reach(least) / 2)
     checkpoint()
-    return measure_one(Region.of(shapely.intersection(area, around)), inside=inside)
+    return measure_one(Region.of(shapely.intersection(area, around)).area, inside=inside)
 
 
 def _only(widths: Widths, cells: Floats, least: float) -> Widths | None:

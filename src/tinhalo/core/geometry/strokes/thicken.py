@@ -10,7 +10,6 @@ import shapely
 from numpy.typing import NDArray
 from shapely import LineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
-from shapely.ops import linemerge
 
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.precision import Precision
@@ -188,6 +187,6 @@ def swept(lines: list[LineString], radius: float, precision: Precision) -> shape
     """All points within a radius of any of the lines."""
     # One line after the other gives far fewer arcs than every stretch by itself; each line by itself, as GEOS takes
     # twenty times as long for thousands that overlap.
-    merged = shapely.get_parts(linemerge(lines))
+    merged = shapely.get_parts(shapely.line_merge(shapely.multilinestrings(np.array(lines, object))))
     discs = shapely.buffer(merged, radius, quad_segs=precision.quarter_segments(radius))
     return shapely.disjoint_subset_union_all(discs)

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import gc
 import os
-from collections.abc import Generator, Sequence
+from collections.abc import Generator, Iterable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -30,6 +30,8 @@ from tinhalo.core.runtime.threads import with_context
 
 #: Whole numbers per mm, which a diagram is computed in.
 GRID = 10_000
+#: Boost's categories of cells whose site is the start or the end of an edge.
+START, END = 1, 2
 #: Fewer edges than this are done sooner than they are sent to another process; more than that, it is one of its own.
 _FEW, _MANY = 150, 5_000
 #: From so many edges on, one diagram is worth being made as several.
@@ -161,20 +163,36 @@ def _diagram(sites: Floats) -> Diagram:
         vertices = np.array([(v.X, v.Y) for v in made.GetVertices()])
         found = made.GetCells()
         cells = np.array([(c.site, c.source_category) for c in found])
-        count = made.CountEdges()
-        cell_of = np.empty(count, np.int64)
-        around = [c.edges for c in found]
-        own = np.repeat(np.arange(len(around)), [len(edges) for edges in around])
-        cell_of[np.fromiter(chain.from_iterable(around), np.int64, count)] = own
-        # An edge and its twin follow each other. To ask for one of them takes half the time.
-        edges = [(k, e.start, e.end) for k in range(0, count, 2) if (e := made.GetEdge(k)).is_primary]
-        del found, around
-    own_edges = np.array(edges, np.int64).reshape(-1, 3)
-    sides = cell_of[own_edges[:, :1] + [0, 1]]
-    table = np.concatenate([own_edges[:, 1:], sides], axis=1)
-    backwards = sides[:, 0] > sides[:, 1]
+        edges = _flat([c.edges for c in found])
+        # Where each edge of a cell starts, and in the end where the last one ends.
+        starts = _flat([c.vertices[:-1] for c in found])
+        own = np.repeat(np.arange(len(found)), [len(c.edges) for c in found])
+        del found
+    cell_of, start_of = np.empty_like(edges), np.empty_like(edges)
+    cell_of[edges], start_of[edges] = own, starts
+    # An edge and its twin follow each other; the twin starts where the edge ends.
+    sides, ends = cell_of.reshape(-1, 2), start_of.reshape(-1, 2)
+    kept = ~_secondary(sites, cells[sides])
+    table = np.concatenate([ends[kept], sides[kept]], axis=1)
+    backwards = table[:, 2] > table[:, 3]
     table[backwards] = table[backwards][:, [1, 0, 3, 2]]
     return Diagram(vertices, cells, table)
+
+
+def _flat(lists: Iterable[Sequence[int]]) -> NDArray[np.int64]:
+    return np.fromiter(chain.from_iterable(lists), np.int64)
+
+
+def _secondary(sites: Floats, kinds: NDArray[np.int64]) -> NDArray[np.bool_]:
+    """Which of the diagram's edges lie between an edge and its own end, as Boost has it; ``kinds`` is (e, 2, 2)."""
+    found = np.zeros(len(kinds), bool)
+    is_end = kinds[:, :, 1] <= END
+    one = np.flatnonzero(is_end[:, 0] != is_end[:, 1])
+    which = np.where(is_end[one, 0], 0, 1)
+    end, edge = kinds[one, which], kinds[one, 1 - which]
+    corner = sites[end[:, 0], np.where(end[:, 1] == START, 0, 1)]
+    found[one] = (sites[edge[:, 0]] == corner[:, None]).all(axis=2).any(axis=1)
+    return found
 
 
 @contextmanager

@@ -18,7 +18,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from shapely import LineString
+from shapely import LineString, MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.region import Region
@@ -85,17 +85,19 @@ class Widths:
 
     def thin_strokes(self, width: float) -> list[LineString]:
         """The same, out to the ends of the strokes: into every tip that is at least half as wide as what it ends."""
-        thin = set(np.flatnonzero(self.width < width).tolist())
+        is_thin = self.width < width
+        thin = set(np.flatnonzero(is_thin).tolist())
+        # Only what is not thin yet can be added, and most nodes have no such piece.
         meeting: dict[int, list[int]] = {}
         ends: list[list[int]] = self.axis.ends.tolist()
-        for piece, nodes in enumerate(ends):
-            for node in nodes:
+        for piece in np.flatnonzero(~is_thin).tolist():
+            for node in ends[piece]:
                 meeting.setdefault(node, []).append(piece)
         radius: list[float] = self.axis.radius.tolist()
-        waiting = [(node, radius[node] * _TIP_SHARE) for piece in thin for node in ends[piece]]
+        waiting = [(node, radius[node] * _TIP_SHARE) for piece in thin for node in ends[piece] if node in meeting]
         while waiting:
             node, least = waiting.pop()
-            for piece in meeting[node]:
+            for piece in meeting.get(node, ()):
                 other = ends[piece][0] + ends[piece][1] - node
                 if piece not in thin and least <= radius[other] < width / 2:
                     thin.add(piece)
@@ -139,9 +141,9 @@ def measure(region: Region) -> Measured:
     return Measured(_widths(strokes), _widths(gaps))
 
 
-def measure_one(region: Region, *, inside: bool) -> Widths:
-    """Measure only its strokes, or only the gaps around them."""
-    return _widths(medial_axis(region, inside=inside))
+def measure_one(area: MultiPolygon, *, inside: bool) -> Widths:
+    """Measure only an area's strokes, or only the gaps around them, with its edges as they are."""
+    return _widths(medial_axis(area, inside=inside))
 
 
 def _widths(axis: MedialAxis) -> Widths:
