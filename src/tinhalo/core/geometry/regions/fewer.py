@@ -41,6 +41,12 @@ def with_fewer_vertices(parts: NDArray[np.object_], within: float) -> NDArray[np
     return np.asarray(shapely.polygons(np.asarray(simple, object), indices=owner), object)
 
 
+def with_fewer_if_valid(parts: NDArray[np.object_], within: float) -> NDArray[np.object_]:
+    """The same, for what goes on: a polygon that would cross itself stays as it was."""
+    simple = with_fewer_vertices(parts, within)
+    return np.where(shapely.is_valid(simple), simple, parts)
+
+
 def _shared(points: Floats, first: Ints) -> NDArray[np.bool_]:
     """Which vertices are in more than one place: without them what touches there would be apart, or overlap."""
     place = np.ascontiguousarray(points).view(np.complex128).ravel().copy()

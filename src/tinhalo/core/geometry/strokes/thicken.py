@@ -13,6 +13,7 @@ from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.proximity import components, near_any
 from tinhalo.core.geometry.regions.region import Region, prepared
 from tinhalo.core.geometry.regions.windows import cells_at, windows
@@ -24,6 +25,10 @@ ENOUGH = 0.005
 _MOST_ASIDE = 0.8
 _SLIVER = 0.2
 _ROUNDS = 3
+#: Discs follow the middles this closely, and arcs are drawn so, in mm: less than what is enough of a width leaves room
+#: for. Drawn as finely as offsets are, they would be several times as many edges.
+_FOLLOWED = 0.001
+_DRAWN = Precision(chord=0.0004, turn=4.0, arc_turn=15.0)
 #: Stretches whose ends are this near hang together; a place is on one that comes this near, in mm.
 _HANGS, _THERE = 0.05, 0.5
 #: How far around such a place is measured again, in wanted widths: the window's own edge must be out of reach.
@@ -107,9 +112,10 @@ def _with_discs(
     if open_ is None:
         return Region.of(shapely.union(region.area, discs), region.drawn), None
     sliver = radius * _SLIVER
-    quarter = precision.quarter_segments(sliver)
+    quarter = _DRAWN.quarter_segments(sliver)
     left = shapely.buffer(shapely.difference(discs, open_), -sliver, quad_segs=quarter)
-    parts = shapely.get_parts(shapely.buffer(left, sliver * 0.999, quad_segs=quarter))
+    opened = Region.of(shapely.buffer(left, sliver * 0.999, quad_segs=quarter)).area
+    parts = with_fewer_if_valid(np.asarray(shapely.get_parts(opened), object), _DRAWN.chord)
     # What a gap cuts off a disc would be a piece of its own.
     parts = parts[shapely.intersects(prepared(region.area), parts)]
     united = Region.of(shapely.disjoint_subset_union_all([region.area, *parts]), region.drawn)
@@ -188,5 +194,7 @@ def swept(lines: list[LineString], radius: float, precision: Precision) -> shape
     # One line after the other gives far fewer arcs than every stretch by itself; each line by itself, as GEOS takes
     # twenty times as long for thousands that overlap.
     merged = shapely.get_parts(shapely.line_merge(shapely.multilinestrings(np.array(lines, object))))
-    discs = shapely.buffer(merged, radius, quad_segs=precision.quarter_segments(radius))
-    return shapely.disjoint_subset_union_all(discs)
+    # A middle has a vertex wherever one of its sides has one, and each would be an arc.
+    merged = shapely.simplify(merged, _FOLLOWED, preserve_topology=False)
+    discs = np.asarray(shapely.buffer(merged, radius, quad_segs=_DRAWN.quarter_segments(radius)), object)
+    return shapely.disjoint_subset_union_all(with_fewer_if_valid(discs, _DRAWN.chord))
