@@ -42,7 +42,7 @@ def smooth_joints(cut: CutOutline) -> np.ndarray:
 
 
 #: For counting: what is computed, with chords within 0.003 mm.
-COUNTED = Precision(chord=0.003, turn=EXACT.turn, arc_turn=EXACT.arc_turn)
+COUNTED = Precision(chord=0.003, turn=EXACT.turn, arc_turn=EXACT.arc_turn, needless=EXACT.needless)
 
 
 class Outlines(unittest.TestCase):

@@ -14,7 +14,7 @@ from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
 
 #: The same for the screen and for what leaves, so that letters stand at the same places in both.
-_PRECISION = Precision(chord=0.004, turn=6.0, arc_turn=6.0)
+_PRECISION = Precision(chord=0.004, turn=6.0, arc_turn=6.0, needless=0.0005)
 
 
 @dataclass(frozen=True)

@@ -15,11 +15,14 @@ class Precision:
         turn: greatest turn between neighbouring chords of a smooth curve, in degrees.
         arc_turn: the same for the arcs that an offset draws. These are cheap and decide how exact an offset's
             area is: inscribed chords lose a share of turn² / 6 of the area of an arc's sector.
+        needless: where there are too many, vertices that are closer than this to the line between others are left out,
+            in mm.
     """
 
     chord: float
     turn: float
     arc_turn: float
+    needless: float
 
     def quarter_segments(self, radius: float) -> int:
         """Chords for a quarter circle of this radius (mm): pi/2 over 2 acos(1 - chord / radius)."""
@@ -30,7 +33,7 @@ class Precision:
 
 
 #: While something is being dragged: 0.02 mm is a tenth of a screen pixel at the usual zoom.
-SCREEN = Precision(chord=0.02, turn=12.0, arc_turn=10.0)
+SCREEN = Precision(chord=0.02, turn=12.0, arc_turn=10.0, needless=0.002)
 
 #: For measures and for what leaves.
-EXACT = Precision(chord=0.0015, turn=4.0, arc_turn=1.5)
+EXACT = Precision(chord=0.0015, turn=4.0, arc_turn=1.5, needless=0.0002)

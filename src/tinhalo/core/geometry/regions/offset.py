@@ -17,9 +17,12 @@ from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.region import Region
 
 _MANY_RINGS = 150
+#: More vertices than this, and than so many in a mm of edge, are thinned out; one offset of letters gives up to twenty.
+_MANY_VERTICES, _DENSE = 20_000, 25
 
 Corners = Literal["round", "miter", "bevel"]
 
@@ -53,7 +56,20 @@ def offset(
             grown = shapely.difference(grown, shapely.difference(caps, shapely.union(bevelled, region.area)))
         else:
             grown = shapely.union(grown, shapely.intersection(caps, shapely.intersection(bevelled, region.area)))
-    return Region.of(grown)
+        return Region.of(grown)
+    return _thinned(Region.of(grown), precision)
+
+
+def _thinned(grown: Region, precision: Precision) -> Region:
+    """With fewer vertices, where steps upon each other have made far too many: every corner becomes two or more.
+
+    All of its edge is new, so that no layer has the same edge with other vertices.
+    """
+    parts = np.asarray(shapely.get_parts(grown.area), object)
+    count = int(np.sum(shapely.get_num_coordinates(parts)))  # pyright: ignore[reportUnknownMemberType]
+    if count < max(_MANY_VERTICES, _DENSE * grown.area.length):
+        return grown
+    return Region.of(with_fewer_if_valid(parts, precision.needless))
 
 
 def buffered(area: MultiPolygon, by: float, **style: Any) -> BaseGeometry:

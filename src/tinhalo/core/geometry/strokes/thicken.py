@@ -28,7 +28,7 @@ _ROUNDS = 3
 #: Discs follow the middles this closely, and arcs are drawn so, in mm: less than what is enough of a width leaves room
 #: for. Drawn as finely as offsets are, they would be several times as many edges.
 _FOLLOWED = 0.001
-_DRAWN = Precision(chord=0.0004, turn=4.0, arc_turn=15.0)
+_DRAWN = Precision(chord=0.0004, turn=4.0, arc_turn=15.0, needless=0.0004)
 #: Stretches whose ends are this near hang together; a place is on one that comes this near, in mm.
 _HANGS, _THERE = 0.05, 0.5
 #: How far around such a place is measured again, in wanted widths: the window's own edge must be out of reach.
@@ -115,7 +115,7 @@ def _with_discs(
     quarter = _DRAWN.quarter_segments(sliver)
     left = shapely.buffer(shapely.difference(discs, open_), -sliver, quad_segs=quarter)
     opened = Region.of(shapely.buffer(left, sliver * 0.999, quad_segs=quarter)).area
-    parts = with_fewer_if_valid(np.asarray(shapely.get_parts(opened), object), _DRAWN.chord)
+    parts = with_fewer_if_valid(np.asarray(shapely.get_parts(opened), object), _DRAWN.needless)
     # What a gap cuts off a disc would be a piece of its own.
     parts = parts[shapely.intersects(prepared(region.area), parts)]
     united = Region.of(shapely.disjoint_subset_union_all([region.area, *parts]), region.drawn)
@@ -197,4 +197,4 @@ def swept(lines: list[LineString], radius: float, precision: Precision) -> shape
     # A middle has a vertex wherever one of its sides has one, and each would be an arc.
     merged = shapely.simplify(merged, _FOLLOWED, preserve_topology=False)
     discs = np.asarray(shapely.buffer(merged, radius, quad_segs=_DRAWN.quarter_segments(radius)), object)
-    return shapely.disjoint_subset_union_all(with_fewer_if_valid(discs, _DRAWN.chord))
+    return shapely.disjoint_subset_union_all(with_fewer_if_valid(discs, _DRAWN.needless))
