@@ -5,11 +5,12 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import LineString, Point, Polygon
+from shapely import LineString, MultiPolygon, Point, Polygon
 from shapely.ops import nearest_points
 
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.precision import Precision
+from tinhalo.core.geometry.regions.proximity import edge_distance
 from tinhalo.core.geometry.regions.region import Region
 
 #: Pieces closer than this (mm) touch: their bridge is a round patch, since it has no direction.
@@ -53,7 +54,7 @@ def bars_between(
         return []
     pairs = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=up_to)
     near: list[tuple[int, int]] = pairs.T.tolist()
-    gaps = sorted((pieces[a].distance(pieces[b]), a, b) for a, b in near if a < b)
+    gaps = sorted((edge_distance(*_facing(pieces[a], pieces[b], up_to)), a, b) for a, b in near if a < b)
     joined = DisjointSet(range(len(pieces)))
     waiting = set(range(len(pieces)) if only is None else np.flatnonzero(only).tolist())
 
@@ -68,6 +69,7 @@ def bars_between(
 
 def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Precision) -> Polygon:
     """A bar of that width between two pieces: where they face each other, with both its ends whole inside of them."""
+    one, other = _facing(one, other, gap + width * (_FACING[-1] + _REACHES[-1] + 1))
     if gap < _TOUCHING:
         return _patch(one, other, nearest_points(one, other)[0], width, precision)
     shortest: Polygon | None = None
@@ -81,7 +83,19 @@ def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Prec
     return shortest
 
 
-def _patch(one: Polygon, other: Polygon, at: Point, width: float, precision: Precision) -> Polygon:
+def _facing(one: Polygon, other: Polygon, reach: float) -> tuple[MultiPolygon, MultiPolygon]:
+    """What of two pieces lies within so many mm of the box around the other; nothing else of them is looked at."""
+    return (_around(one, other.bounds, reach), _around(other, one.bounds, reach))
+
+
+def _around(piece: Polygon, box: Box, reach: float) -> MultiPolygon:
+    x0, y0, x1, y1 = box
+    window = shapely.box(x0 - reach, y0 - reach, x1 + reach, y1 + reach)
+    whole = shapely.contains(window, shapely.box(*piece.bounds))
+    return MultiPolygon([piece]) if whole else Region.of(shapely.intersection(piece, window)).area
+
+
+def _patch(one: MultiPolygon, other: MultiPolygon, at: Point, width: float, precision: Precision) -> Polygon:
     """A disc about a point where two pieces touch, so large that it reaches into both with the whole width."""
     for share in _PATCHES:
         radius = width / 2 * share
@@ -91,13 +105,13 @@ def _patch(one: Polygon, other: Polygon, at: Point, width: float, precision: Pre
     return at.buffer(width / 2, quad_segs=precision.quarter_segments(width / 2))
 
 
-def _across(piece: Polygon, patch: Polygon) -> float:
+def _across(piece: MultiPolygon, patch: Polygon) -> float:
     """How wide a patch is where it enters a piece, in mm."""
     arc = patch.exterior.intersection(piece)
     return 0.0 if arc.is_empty else 2 * float(shapely.minimum_bounding_radius(arc))  # pyright: ignore[reportUnknownMemberType]
 
 
-def _ends(one: Polygon, other: Polygon, within: float) -> tuple[Floats, Floats]:
+def _ends(one: MultiPolygon, other: MultiPolygon, within: float) -> tuple[Floats, Floats]:
     """Where a bar between two pieces begins and ends: in the middle of where they are that close to each other."""
     facing = shapely.get_parts(one.intersection(other.buffer(within)))
     middle = max(facing, key=lambda part: part.area).centroid if len(facing) else one
@@ -106,7 +120,7 @@ def _ends(one: Polygon, other: Polygon, within: float) -> tuple[Floats, Floats]:
     return start, end
 
 
-def _straight(start: Floats, end: Floats, one: Polygon, other: Polygon, width: float) -> tuple[Polygon, bool]:
+def _straight(start: Floats, end: Floats, one: MultiPolygon, other: MultiPolygon, width: float) -> tuple[Polygon, bool]:
     """The bar between two places on pieces, reaching into them, and whether it holds with its whole width."""
     way = (end - start) / np.hypot(*(end - start))
     reaches = _reach(one, start, -way, width), _reach(other, end, way, width)
@@ -114,7 +128,7 @@ def _straight(start: Floats, end: Floats, one: Polygon, other: Polygon, width: f
     return LineString([start - way * a, end + way * b]).buffer(width / 2, cap_style="flat"), None not in reaches
 
 
-def _reach(piece: Polygon, at: Floats, way: Floats, width: float) -> float | None:
+def _reach(piece: MultiPolygon, at: Floats, way: Floats, width: float) -> float | None:
     """How many widths a bar goes on into a piece until its whole end is inside; None where it never is."""
     across = np.array([-way[1], way[0]]) * width / 2
     for share in _REACHES:

@@ -20,6 +20,7 @@ from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped, overlaid
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
+from tinhalo.core.geometry.regions.windows import within_each
 
 _SMALLEST = 0.05
 #: In mm².
@@ -94,12 +95,10 @@ def _bits(
     within = 1.1 * reach + 0.05
     # Whether a disc fits that holds a place only depends on what is within two radii of it.
     room = (within + 2 * radius)[:, None]
-    # Two points are as good as a polygon here: only the boxes around them count.
-    corners = np.stack([places - room, places + room], axis=1)
-    boxes = _objects(shapely.envelope(shapely.linestrings(corners)))
-    around = _objects(shapely.intersection(region.area, boxes))
+    boxes = np.concatenate([places - room, places + room], axis=1)
+    around = within_each(region.area, boxes)
     if sign < 0:
-        around = _objects(shapely.difference(boxes, around))
+        around = _objects(shapely.difference(shapely.box(*boxes.T), around))
     quarter = precision.quarter_segments(radius)
     opened = shapely.buffer(_objects(shapely.buffer(around, -radius, quad_segs=quarter)), radius, quad_segs=quarter)
     points = _objects(shapely.points(places))

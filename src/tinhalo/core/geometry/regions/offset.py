@@ -21,8 +21,8 @@ from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.region import Region
 
 _MANY_RINGS = 150
-#: More vertices than this, and than so many in a mm of edge, are thinned out; one offset of letters gives up to twenty.
-_MANY_VERTICES, _DENSE = 20_000, 25
+#: More vertices than this, and than so many in a mm of edge, are thinned out; letters have about seven.
+_MANY_VERTICES, _DENSE = 20_000, 12
 
 Corners = Literal["round", "miter", "bevel"]
 

@@ -11,12 +11,14 @@ from shapely import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.arrays import Floats, Ints
-from tinhalo.core.geometry.regions.region import edges_of
+from tinhalo.core.geometry.regions.region import Region, edges_of
 from tinhalo.core.geometry.regions.robust import clipped
 
 #: The next piece is looked for with outlines this coarse, in mm: GEOS compares every edge with every other.
 _COARSE = 0.05
 _AT_ONCE = 50
+#: Fewer pairs of edges than this GEOS compares sooner than a tree is made.
+_FEW_PAIRS = 8_000_000
 
 
 def nearest_gaps(pieces: Sequence[Polygon]) -> list[tuple[float, int]]:
@@ -107,6 +109,20 @@ def nearest_edges(points: Floats, tree: shapely.STRtree) -> tuple[Floats, Ints]:
     return np.asarray(far, float), np.asarray(edges, np.intp)
 
 
+def edge_distance(one: BaseGeometry, other: BaseGeometry) -> float:
+    """Distance of two areas that do not overlap, in mm: from edge to edge.
+
+    Raises:
+        ValueError: when one of them is empty.
+    """
+    areas = sorted((Region.of(one).area, Region.of(other).area), key=shapely.get_num_coordinates)
+    if shapely.get_num_coordinates(areas[0]) * shapely.get_num_coordinates(areas[1]) < _FEW_PAIRS:
+        return float(areas[0].distance(areas[1]))
+    edges = np.asarray(shapely.linestrings(edges_of(areas[0])), object)
+    _, far = edge_tree(areas[1]).query_nearest(edges, return_distance=True, all_matches=False)
+    return float(np.min(far))
+
+
 def near_any(some: NDArray[np.object_], others: NDArray[np.object_], by: float) -> Ints:
     """Indices of those that come within ``by`` mm of any of the others, in order.
 
@@ -152,9 +168,7 @@ def _distance(one: Polygon, other: Polygon, about: float) -> float:
     reach = about + 3 * _COARSE
     near = _near(one, other, reach), _near(other, one, reach)
     # The coarse outlines lose a hole that is as small: what stands in it is further from its edge than they say.
-    if any(part.is_empty for part in near):
-        return float(one.distance(other))
-    return float(near[0].distance(near[1]))
+    return edge_distance(one, other) if any(part.is_empty for part in near) else edge_distance(*near)
 
 
 def _near(one: Polygon, other: Polygon, reach: float) -> BaseGeometry:
