@@ -12,6 +12,7 @@ from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY
+from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped
 from tinhalo.core.recipe.border_steps import CloseGaps
@@ -27,6 +28,8 @@ _WITHIN = 0.01
 _DEEP = 0.98
 #: Most corners are sharper than this, in mm: it is asked first.
 _SHARP = 0.04
+#: Its edges are followed this closely for that, in mm: every vertex becomes an arc.
+_DRAWN = 0.0003
 #: Edges where an area was cut off are looked at from so far, in mm.
 _MARGIN = 0.1
 
@@ -107,6 +110,7 @@ def _radius(area: MultiPolygon, part: Polygon, most: float) -> float:
     Where a disc fits that holds a place only depends on what is within its width of there.
     """
     near = _near(area, part, 2 * most + _MARGIN)
+    near = Region.of(with_fewer_if_valid(np.array(near.geoms, object), _DRAWN)).area
     low, high, middle = 0.0, most, min(_SHARP, most / 2)
     while high - low > _WITHIN:
         bits = [one for one in _near(near, part, 2 * middle + _MARGIN).geoms if part.dwithin(one, 2 * middle)]

@@ -114,13 +114,14 @@ def _bits(
 
 def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
     """The greatest distance of a bit's corners from what is left."""
-    if Region.of(left).area.is_empty:
+    area = Region.of(left).area
+    if area.is_empty:
         return np.inf
     points = shapely.get_coordinates(bit)
     outside = points[~np.asarray(shapely.contains_xy(left, points[:, 0], points[:, 1]), bool)]
     if not len(outside):
         return 0.0
-    return float(nearest_edges(outside, edge_tree(Region.of(left).area))[0].max())
+    return float(nearest_edges(outside, edge_tree(area))[0].max())
 
 
 def _boxes(areas: NDArray[np.object_]) -> list[Box]:
