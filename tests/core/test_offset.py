@@ -61,7 +61,9 @@ class Lettering(unittest.TestCase):
         worst = 0.0
         for font in sampled(FONTS, 3):
             # As coarse as files are at most: the second kernel needs a multiple of our time.
-            region = lettering("Zoë Ağ Kite", font, precision=Precision(chord=0.004, turn=6, arc_turn=1.5, needless=EXACT.needless))
+            region = lettering(
+                "Zoë Ağ Kite", font, precision=Precision(chord=0.004, turn=6, arc_turn=1.5, needless=EXACT.needless)
+            )
             section = CrossSection([ring for _, ring in region.rings()], FillRule.EvenOdd)
             for by in (4, 1, -0.2):
                 for corners, join in JOINS.items():

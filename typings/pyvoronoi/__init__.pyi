@@ -12,6 +12,7 @@ class Cell:
     site: int
     source_category: int
     edges: list[int]
+    vertices: list[int]
 
 class Pyvoronoi:
     def __init__(self, scaling_factor: int) -> None: ...

@@ -159,7 +159,7 @@ def _without_small(ink: Floats, there: NDArray[np.bool_], least: float, instead:
         return ink, 0
     kind = np.where(small, _SMALL, _LARGE).astype(np.uint8)
     kind[0] = 0
-    kinds = kind[np.asarray(labels)]
+    kinds: Pixels = kind[np.asarray(labels, np.int32)]
     side = np.ones((2 * _FRINGE + 1, 2 * _FRINGE + 1), np.uint8)
     over = cv2.dilate((kinds == _SMALL).astype(np.uint8), side).astype(bool)
     # What is meant keeps its edge.

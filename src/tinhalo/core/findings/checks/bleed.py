@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import shapely
+from shapely.ops import linemerge
 
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
@@ -40,7 +41,7 @@ def check_bleed(one: Surveyed) -> list[Finding]:
     short = np.flatnonzero(reaches & ~covered(middles + out * (wanted - SLACK)))
     if not len(short):
         return []
-    lines = shapely.line_merge(shapely.multilinestrings(edges[short]))
+    lines = linemerge(shapely.multilinestrings(edges[short]))
     stretches = [line for line in shapely.get_parts(lines).tolist() if line.length >= _LEAST]
     if not stretches:
         return []

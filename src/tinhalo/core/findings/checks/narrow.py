@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
+from shapely.ops import linemerge
 
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.filling import filling_one, is_backing
@@ -125,7 +126,7 @@ def _stretches(
         return []
     narrow = np.isfinite(widths.width)
     # One line after the other is buffered far faster than every stretch by itself.
-    lines = shapely.line_merge(shapely.multilinestrings(widths.thinner_than(np.inf)))
+    lines = linemerge(shapely.multilinestrings(widths.thinner_than(np.inf)))
     around = shapely.buffer(shapely.simplify(lines, _SHOWN), max(least, 0.5) / 2 + 0.1, quad_segs=4)
     parts = np.asarray(shapely.get_parts(around), object)
     shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms

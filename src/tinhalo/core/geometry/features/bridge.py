@@ -69,12 +69,12 @@ def bars_between(
 
 def _bar(one: Polygon, other: Polygon, gap: float, width: float, precision: Precision) -> Polygon:
     """A bar of that width between two pieces: where they face each other, with both its ends whole inside of them."""
-    one, other = _facing(one, other, gap + width * (_FACING[-1] + _REACHES[-1] + 1))
+    near = _facing(one, other, gap + width * (_FACING[-1] + _REACHES[-1] + 1))
     if gap < _TOUCHING:
-        return _patch(one, other, nearest_points(one, other)[0], width, precision)
+        return _patch(*near, nearest_points(*near)[0], width, precision)
     shortest: Polygon | None = None
     for share in _FACING:
-        bar, firm = _straight(*_ends(one, other, gap + width * share), one, other, width)
+        bar, firm = _straight(*_ends(*near, gap + width * share), *near, width)
         if firm:
             return bar
         # Beside a corner, or at a pointed end, it would leave a neck.

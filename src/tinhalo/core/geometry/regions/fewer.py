@@ -37,8 +37,13 @@ def with_fewer_vertices(parts: NDArray[np.object_], within: float) -> NDArray[np
     points, ring = np.asarray(coordinates, float), np.asarray(ring, np.intp)
     first = np.flatnonzero(np.r_[True, ring[1:] != ring[:-1], True]) if len(ring) else np.zeros(1, np.intp)
     kept = _kept(points, first, _shared(points, first), within)
-    simple = shapely.linearrings(points[kept], indices=ring[kept])
-    return np.asarray(shapely.polygons(np.asarray(simple, object), indices=owner), object)
+    simple = np.asarray(shapely.linearrings(points[kept], indices=ring[kept]), object)
+    made = parts.copy()
+    # What is empty has no ring, and stays.
+    made[np.unique(owner)] = np.asarray(
+        shapely.polygons(simple, indices=np.unique(owner, return_inverse=True)[1]), object
+    )
+    return made
 
 
 def with_fewer_if_valid(parts: NDArray[np.object_], within: float) -> NDArray[np.object_]:

@@ -20,7 +20,7 @@ from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped, overlaid
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
-from tinhalo.core.geometry.regions.windows import within_each
+from tinhalo.core.geometry.regions.windows import boxes_of, within_each
 
 _SMALLEST = 0.05
 #: In mm².
@@ -98,7 +98,7 @@ def _bits(
     boxes = np.concatenate([places - room, places + room], axis=1)
     around = within_each(region.area, boxes)
     if sign < 0:
-        around = _objects(shapely.difference(shapely.box(*boxes.T), around))
+        around = _objects(shapely.difference(boxes_of(boxes), around))
     quarter = precision.quarter_segments(radius)
     opened = shapely.buffer(_objects(shapely.buffer(around, -radius, quad_segs=quarter)), radius, quad_segs=quarter)
     points = _objects(shapely.points(places))

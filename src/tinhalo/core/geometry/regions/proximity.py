@@ -110,16 +110,13 @@ def nearest_edges(points: Floats, tree: shapely.STRtree) -> tuple[Floats, Ints]:
 
 
 def edge_distance(one: BaseGeometry, other: BaseGeometry) -> float:
-    """Distance of two areas that do not overlap, in mm: from edge to edge.
-
-    Raises:
-        ValueError: when one of them is empty.
-    """
-    areas = sorted((Region.of(one).area, Region.of(other).area), key=shapely.get_num_coordinates)
-    if shapely.get_num_coordinates(areas[0]) * shapely.get_num_coordinates(areas[1]) < _FEW_PAIRS:
-        return float(areas[0].distance(areas[1]))
-    edges = np.asarray(shapely.linestrings(edges_of(areas[0])), object)
-    _, far = edge_tree(areas[1]).query_nearest(edges, return_distance=True, all_matches=False)
+    """Distance of two areas that do not overlap, in mm: from edge to edge."""
+    edges, others = edges_of(Region.of(one).area), edges_of(Region.of(other).area)
+    if len(edges) * len(others) < _FEW_PAIRS:
+        return float(one.distance(other))
+    few, many = sorted((edges, others), key=len)
+    tree = shapely.STRtree(np.asarray(shapely.linestrings(many), object))
+    _, far = tree.query_nearest(np.asarray(shapely.linestrings(few), object), return_distance=True, all_matches=False)
     return float(np.min(far))
 
 

@@ -5,8 +5,10 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.regions.region import Region
 
 #: So few boxes are cut out one after the other.
 _DIVIDED = 4
@@ -17,20 +19,26 @@ def cells_at(places: Floats, size: float) -> Floats:
     return np.unique(np.floor(places / size), axis=0)
 
 
-def within_each(area: shapely.Geometry, boxes: Floats) -> NDArray[np.object_]:
+def within_each(area: Polygon | MultiPolygon, boxes: Floats) -> NDArray[np.object_]:
     """What of an area lies in each of many boxes, shape (n, 4): least x and y, greatest x and y in mm.
 
     All of it with one box after the other takes a time that grows with both; so it is divided with the boxes first.
     """
     if len(boxes) <= _DIVIDED:
-        return np.asarray(shapely.intersection(area, shapely.box(*boxes.T)), object)
-    around = shapely.intersection(area, shapely.box(*boxes[:, :2].min(axis=0), *boxes[:, 2:].max(axis=0)))
+        return np.asarray(shapely.intersection(area, boxes_of(boxes)), object)
+    (x0, y0), (x1, y1) = boxes[:, :2].min(axis=0).tolist(), boxes[:, 2:].max(axis=0).tolist()
+    around = Region.of(area.intersection(Polygon.from_bounds(x0, y0, x1, y1))).area
     middles = boxes[:, :2] + boxes[:, 2:]
     order = np.argsort(middles[:, np.ptp(middles, axis=0).argmax()], kind="stable")
     made = np.empty(len(boxes), object)
     for half in np.array_split(order, 2):
         made[half] = within_each(around, boxes[half])
     return made
+
+
+def boxes_of(bounds: Floats) -> NDArray[np.object_]:
+    """Boxes with these bounds, shape (n, 4), as areas."""
+    return np.asarray(shapely.box(*bounds.T), object)
 
 
 def windows(cells: Floats, size: float) -> shapely.Geometry:
@@ -47,5 +55,4 @@ def windows(cells: Floats, size: float) -> shapely.Geometry:
     begins = np.flatnonzero(np.r_[True, np.diff(every) != 1])
     first, last = every[begins], every[np.r_[begins[1:], len(every)] - 1]
     left, right, bottom = first % across + low[0], last % across + low[0] + 1, first // across + low[1]
-    rows = shapely.box(*(np.array([left, bottom, right, bottom + 1]) * size))
-    return shapely.union_all(np.asarray(rows, object))
+    return shapely.union_all(boxes_of(np.stack([left, bottom, right, bottom + 1], axis=1) * size))

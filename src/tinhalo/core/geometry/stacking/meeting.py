@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from shapely import LineString, MultiLineString, MultiPolygon
-from shapely.ops import substring
+from shapely.ops import linemerge, substring
 
 from tinhalo.core.geometry.arrays import XY
 
@@ -47,7 +47,7 @@ def meetings(areas: Sequence[MultiPolygon]) -> list[Meeting]:
             if over.is_empty or under.is_empty or over.envelope.distance(under.envelope) > MEANT:
                 continue
             near = over.boundary.intersection(under.boundary.buffer(MEANT, quad_segs=4))
-            merged = shapely.line_merge(near) if isinstance(near, MultiLineString) else near
+            merged = linemerge(near) if isinstance(near, MultiLineString) else near
             for line in map(_without_ends, shapely.get_parts(merged)):
                 if line.length >= _LEAST:
                     found += _parts(line, upper, lower, under)

@@ -13,7 +13,16 @@ from shapely import MultiPolygon, Polygon
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.curves.outline import cross
 from tinhalo.core.geometry.regions.region import Region, edges_of
-from tinhalo.core.geometry.strokes.voronoi import AT_ONCE, END, GRID, START, Diagram, voronoi, voronoi_each, worth_dividing
+from tinhalo.core.geometry.strokes.voronoi import (
+    AT_ONCE,
+    END,
+    GRID,
+    START,
+    Diagram,
+    voronoi,
+    voronoi_each,
+    worth_dividing,
+)
 
 
 @dataclass(frozen=True)

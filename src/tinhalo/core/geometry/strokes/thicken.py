@@ -10,6 +10,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import LineString, MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
+from shapely.ops import linemerge
 
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.precision import Precision
@@ -193,7 +194,7 @@ def swept(lines: list[LineString], radius: float, precision: Precision) -> shape
     """All points within a radius of any of the lines."""
     # One line after the other gives far fewer arcs than every stretch by itself; each line by itself, as GEOS takes
     # twenty times as long for thousands that overlap.
-    merged = shapely.get_parts(shapely.line_merge(shapely.multilinestrings(np.array(lines, object))))
+    merged = shapely.get_parts(linemerge(shapely.multilinestrings(np.array(lines, object))))
     # A middle has a vertex wherever one of its sides has one, and each would be an arc.
     merged = shapely.simplify(merged, _FOLLOWED, preserve_topology=False)
     discs = np.asarray(shapely.buffer(merged, radius, quad_segs=_DRAWN.quarter_segments(radius)), object)
