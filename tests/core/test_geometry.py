@@ -17,8 +17,10 @@ from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.curves.unite import unite
 from tinhalo.core.geometry.regions.fewer import with_fewer_vertices
 from tinhalo.core.geometry.regions.overlay import fill_holes, intersect, subtract, union
+from tinhalo.core.geometry.regions.proximity import edge_distance
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped, overlaid
+from tinhalo.core.geometry.regions.windows import within_each
 
 
 def blob(seed: int, points: int = 1500) -> np.ndarray:
@@ -131,6 +133,26 @@ class FewerVertices(unittest.TestCase):
         self.assertTrue(left[0].equals(plate))
         self.assertEqual(left[1].bounds[2], 30)
         self.assertAlmostEqual(left[1].area, spiked.area, delta=0.1)
+
+
+class Near(unittest.TestCase):
+    """What is looked at by windows and trees, against GEOS on the whole."""
+
+    def test_each_of_many_boxes_holds_its_part(self) -> None:
+        area = lettering("Ostrel Bay", "pacifico").area
+        random = np.random.default_rng(5)
+        low = random.uniform(area.bounds[:2], area.bounds[2:], (60, 2))
+        boxes = np.concatenate([low, low + random.uniform(0.5, 20, (60, 2))], axis=1)
+        for part, own in zip(within_each(area, boxes), shapely.box(*boxes.T), strict=True):
+            self.assertLess(shapely.symmetric_difference(part, area.intersection(own)).area, 1e-9)
+
+    def test_distances_are_those_of_the_areas(self) -> None:
+        for quarter in (20, 2000):
+            ring = shapely.Point(0, 0).buffer(10, quarter) - shapely.Point(0, 0).buffer(9, quarter)
+            inner = shapely.Point(0.1, 0.2).buffer(8, quarter)
+            self.assertAlmostEqual(edge_distance(ring, inner), 1 - np.hypot(0.1, 0.2), places=3 if quarter > 20 else 2)
+            self.assertAlmostEqual(edge_distance(ring, inner), ring.distance(inner), places=12)
+            self.assertAlmostEqual(edge_distance(inner, ring), edge_distance(ring, inner), places=12)
 
 
 class Fitting(unittest.TestCase):

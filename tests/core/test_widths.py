@@ -8,6 +8,7 @@ from unittest import mock
 
 import numpy as np
 import shapely
+from pyvoronoi import Pyvoronoi
 from shapely import LineString, MultiPolygon, Point, Polygon, box
 from shapely.affinity import rotate
 
@@ -17,6 +18,7 @@ from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes import growth, voronoi
+from tinhalo.core.geometry.strokes.bisectors import on_grid, sites_of
 from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
 from tinhalo.core.geometry.strokes.thicken import thicken_thin
 from tinhalo.core.geometry.strokes.widths import measure
@@ -108,6 +110,24 @@ class Erosion(unittest.TestCase):
                 left = Region.of(shapely.buffer(region.area, -max(0.0, width / 2 - 0.006), quad_segs=32))
                 with self.subTest(font=font, name=name, width=width):
                     self.assertEqual((left.pieces, left.holes), (region.pieces, region.holes))
+
+
+class Diagrams(unittest.TestCase):
+    def test_edges_read_off_the_cells_are_those_that_the_library_gives(self) -> None:
+        """Boost's own primary edges, asked for one by one; squares that touch at corners have the oddest ones."""
+        board = MultiPolygon([box(x, y, x + 1, y + 1) for x in range(4) for y in range(4) if (x + y) % 2])
+        for area in (lettering("Zoë & Bram", "great-vibes").simple, board):
+            sites = sites_of(on_grid(area))
+            library = Pyvoronoi(voronoi.GRID)
+            for start, end in sites.tolist():
+                library.AddSegment([start, end])
+            library.Construct()
+            theirs = [library.GetEdge(k) for k in range(0, library.CountEdges(), 2)]
+            found = voronoi.voronoi(sites).edges[:, :2]
+            self.assertEqual(
+                sorted(tuple(sorted(ends)) for ends in found.tolist()),
+                sorted(tuple(sorted((one.start, one.end))) for one in theirs if one.is_primary),
+            )
 
 
 class Apart(unittest.TestCase):

@@ -33,7 +33,7 @@ class Precision:
 
 
 #: While something is being dragged: 0.02 mm is a tenth of a screen pixel at the usual zoom.
-SCREEN = Precision(chord=0.02, turn=12.0, arc_turn=10.0, needless=0.002)
+SCREEN = Precision(chord=0.02, turn=12.0, arc_turn=10.0, needless=0.001)
 
 #: For measures and for what leaves.
-EXACT = Precision(chord=0.0015, turn=4.0, arc_turn=1.5, needless=0.0002)
+EXACT = Precision(chord=0.0015, turn=4.0, arc_turn=1.5, needless=0.0001)
