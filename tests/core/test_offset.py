@@ -51,7 +51,7 @@ class ConvexShapes(unittest.TestCase):
             self.assertAlmostEqual(grown.area.bounds[0], -2 * limit, places=6)
 
     def test_growing_adds_up_and_does_not_fill_up_with_vertices(self) -> None:
-        """Growing by discs is Minkowski's sum: six times a fifth is as much as once by six fifths (H. Minkowski, 1903)."""
+        """Growing by discs is Minkowski's sum: six times a fifth is once by six fifths (H. Minkowski, 1903)."""
         region = lettering("Wilhelmijna Ostrel Bay Kite Fair", "great-vibes")
         stepwise = region
         for _ in range(6):

@@ -49,9 +49,11 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
         loss = radius**2 * (1 / np.tan(angles / 2) - (np.pi - angles) / 2)
         fits = back <= _MOST_BACK * asked
         # The sharpest reach farthest, and cost most: they are not tried for nothing.
-        bits, depth = _bits(region, places[fits], angles[fits], radius, sign, precision)
-        lost: Floats = np.array([bit.area for bit in bits], float)
-        believed = (lost <= _BELIEVED * loss[fits]) & (depth <= _BELIEVED * back[fits])
+        bits, left = _bits(region, places[fits], angles[fits], radius, sign, precision)
+        believed = np.asarray(shapely.area(bits) <= _BELIEVED * loss[fits], bool)
+        # How deep it goes takes longer to say than how large it is.
+        for k in np.flatnonzero(believed).tolist():
+            believed[k] = _depth(bits[k], left[k]) <= _BELIEVED * back[fits][k]
         fits[fits] = believed
         taken = shapely.disjoint_subset_union_all(bits[believed])
         changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
@@ -87,10 +89,10 @@ def _corners(region: Region, sign: int) -> tuple[Floats, Floats]:
 
 def _bits(
     region: Region, places: Floats, angles: Floats, radius: float, sign: int, precision: Precision
-) -> tuple[NDArray[np.object_], Floats]:
-    """What rounding each corner with that radius takes away (or, of inner corners, adds), and how deep, in mm."""
+) -> tuple[NDArray[np.object_], NDArray[np.object_]]:
+    """What rounding each corner with that radius takes away (or, of inner corners, adds), and what is left around it."""
     if not len(places):
-        return np.zeros(0, object), np.zeros(0)
+        return np.zeros(0, object), np.zeros(0, object)
     reach = radius / np.tan(angles / 2)
     within = 1.1 * reach + 0.05
     # Whether a disc fits that holds a place only depends on what is within two radii of it.
@@ -108,8 +110,7 @@ def _bits(
     near = _objects(shapely.intersection(around, circles))
     beside = [clipped(one, box) for one, box in zip(left, _boxes(_objects(shapely.buffer(circles, 0.1))), strict=True)]
     lost = _objects(overlaid(shapely.difference, near, np.array(beside, object)))
-    bits = np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object)
-    return bits, np.array([_depth(bit, one) for bit, one in zip(bits, left, strict=True)], float)
+    return np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object), left
 
 
 def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
