@@ -50,7 +50,8 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
         fits = back <= _MOST_BACK * asked
         # The sharpest reach farthest, and cost most: they are not tried for nothing.
         bits, left = _bits(region, places[fits], angles[fits], radius, sign, precision)
-        believed = np.asarray(shapely.area(bits) <= _BELIEVED * loss[fits], bool)
+        lost: Floats = np.array([bit.area for bit in bits], float)
+        believed = lost <= _BELIEVED * loss[fits]
         # How deep it goes takes longer to say than how large it is.
         for k in np.flatnonzero(believed).tolist():
             believed[k] = _depth(bits[k], left[k]) <= _BELIEVED * back[fits][k]
@@ -90,7 +91,7 @@ def _corners(region: Region, sign: int) -> tuple[Floats, Floats]:
 def _bits(
     region: Region, places: Floats, angles: Floats, radius: float, sign: int, precision: Precision
 ) -> tuple[NDArray[np.object_], NDArray[np.object_]]:
-    """What rounding each corner with that radius takes away (or, of inner corners, adds), and what is left around it."""
+    """What rounding each corner with that radius takes away (of inner ones, adds), and what is left around each."""
     if not len(places):
         return np.zeros(0, object), np.zeros(0, object)
     reach = radius / np.tan(angles / 2)
