@@ -225,6 +225,35 @@ class BuildLoop(unittest.TestCase):
         order = [["first", kind] for kind in ("quick", "checks", "exact", "widths")]
         self.assertEqual(found, [order, False, True, True])
 
+    def test_another_look_comes_first(self) -> None:
+        """While the piece is drawn in the round nothing is built; then it is the newest document."""
+        found = run(
+            LOOP
+            + """
+          const wait = (ms) => new Promise((done) => setTimeout(done, ms));
+          let drawn = () => {};
+          let looks = 0;
+          const first = () => { looks += 1; return new Promise((done) => { drawn = done; }); };
+          const late = new BuildLoop(() => wanted, ask, (change) => { building = change(building); }, first);
+          late.kick();
+          await wait(40);
+          const before = [looks, kinds().length];
+          wanted = { ...wanted, document: { name: "second" } };
+          late.kick();
+          drawn();
+          await wait(40);
+          asked[0].done({});
+          await wait(250);
+          const between = kinds();
+          drawn();
+          await wait(40);
+          late.stop();
+          return [before, between, kinds()];
+        """
+        )
+        self.assertEqual(found[:2], [[1, 0], [["second", "quick"]]])
+        self.assertEqual(found[2], [["second", "quick"], ["second", "checks"]])
+
     def test_while_it_changes_only_the_newest_document_is_built_one_at_a_time(self) -> None:
         found = run(
             LOOP

@@ -20,6 +20,9 @@ const HANGING = [
   { value: "stick" as const, text: "a stick" },
 ];
 
+/** How far what it hangs on lies beside the piece, in mm. */
+const LIES_BESIDE = 150;
+
 export default function RoundView({ building, slow }: { building: Building; slow: boolean }) {
   const { shown, problem } = useShown();
   const [spread, setSpread] = useState(0);
@@ -98,6 +101,8 @@ const Piece = memo(function Piece(props: PieceProps) {
       slow={slow}
       box={shown && box}
       height={shown?.height ?? 0}
+      higher={spread * (shown?.layers.length ?? 0)}
+      beside={hanging === "nothing" ? 0 : LIES_BESIDE}
       seen={seen}
       onMissed={missed}
     >

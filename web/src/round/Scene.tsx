@@ -27,6 +27,8 @@ export type Turning = {
 type Props = {
   box: Box;
   height: number;
+  /** How far shadows are thrown beyond the box, in mm. */
+  shade: number;
   above: boolean;
   slow: boolean;
   /** Something else each time that what is seen has changed. */
@@ -38,7 +40,8 @@ type Props = {
 const FROM = new Vector3(-0.25, -0.8, 0.75).normalize();
 const ROOM = 1.25;
 
-export const Scene = memo(function Scene({ box, height, above, slow, seen, control }: Props) {
+export const Scene = memo(function Scene(props: Props) {
+  const { box, height, shade, above, slow, seen, control } = props;
   const { scene, camera, gl, size, set } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   const light = useRef<DirectionalLight>(null);
@@ -209,8 +212,9 @@ export const Scene = memo(function Scene({ box, height, above, slow, seen, contr
         shadow-normalBias={0.25}
       />
       {!above && (
+        // No larger than the shadows: every pixel of it asks for them.
         <mesh position={[middle.x, middle.y, -0.02]} receiveShadow>
-          <planeGeometry args={[wide * 14, wide * 14]} />
+          <planeGeometry args={[x1 - x0 + 2 * shade, y1 - y0 + 2 * shade]} />
           <shadowMaterial opacity={0.28} />
         </mesh>
       )}

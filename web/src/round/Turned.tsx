@@ -42,11 +42,17 @@ type FrameProps = {
   slow: boolean;
   box: Box;
   height: number;
+  /** How much higher it stands where it is pulled apart, and how far something lies beside it, in mm. */
+  higher?: number;
+  beside?: number;
   /** Something else each time that what is seen has changed. */
   seen: unknown;
   onMissed?: () => void;
   children: ReactNode;
 };
+
+/** What stands a mm high throws a shadow so far, and its edge is so soft, as a share of the piece. */
+const [SLANT, BLURRED] = [0.6, 0.05];
 
 /** Nothing is drawn before there is a box to show. */
 export function TurnedFrame(props: Omit<FrameProps, "box"> & { box: Box | null }) {
@@ -65,7 +71,8 @@ export function TurnedFrame(props: Omit<FrameProps, "box"> & { box: Box | null }
   );
 }
 
-function Drawn({ turned, slow, box, height, seen, onMissed, children }: FrameProps) {
+function Drawn({ turned, slow, box, height, higher = 0, beside = 0, seen, onMissed, children }: FrameProps) {
+  const [x0, y0, x1, y1] = box;
   return (
     <Canvas
       frameloop="demand"
@@ -82,6 +89,7 @@ function Drawn({ turned, slow, box, height, seen, onMissed, children }: FramePro
       <Scene
         box={box}
         height={height}
+        shade={beside + SLANT * (height + higher) + BLURRED * Math.max(x1 - x0, y1 - y0, 10)}
         above={turned.above}
         slow={slow}
         seen={seen}

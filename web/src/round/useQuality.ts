@@ -5,7 +5,7 @@ import { useCallback, useEffect, useRef } from "react";
 
 const REST = 350;
 /** Dots drawn for each of the screen's, along either side. */
-const [MOVING, RESTING] = [0.6, 1.5];
+const [MOVING, RESTING] = [0.4, 1.5];
 
 /** What to call whenever something moves. */
 export function useQuality(slow: boolean): () => void {

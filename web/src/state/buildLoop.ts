@@ -56,6 +56,8 @@ export class BuildLoop {
     private readonly newest: () => Wanted,
     private readonly ask: AskBuild,
     private readonly publish: (change: (before: Building) => Building) => void,
+    /** What each build waits for, if anything. */
+    private readonly first: () => Promise<unknown> | null = () => null,
   ) {}
 
   stop() {
@@ -79,6 +81,8 @@ export class BuildLoop {
     this.running = true;
     let wanted: Wanted;
     do {
+      const first = this.first();
+      if (first) await first;
       wanted = this.newest();
       await this.build(wanted, { exact: false });
     } while (!this.stopped && wanted !== this.newest());
@@ -90,6 +94,8 @@ export class BuildLoop {
   }
 
   private async check() {
+    const first = this.first();
+    if (first) await first;
     if (await this.once({ exact: false, checks: true }))
       this.rest = setTimeout(() => void this.settle(), REST_MS);
   }

@@ -5,13 +5,23 @@ import { create } from "zustand";
 import { api } from "../api/client";
 import { type Building, BuildLoop, type Wanted } from "./buildLoop";
 import { useSelection } from "./selection";
-import { now, useTimeline } from "./timeline";
+import { now, whenChanged } from "./timeline";
 
 export type { Building, Built } from "./buildLoop";
 
 const NOTHING: Building = { built: null, problem: null, busy: true };
 
 const useResults = create<Building>()(() => NOTHING);
+
+let first: (() => Promise<unknown>) | null = null;
+
+/** Another look of the piece comes first: what it does is awaited, so that outlines and checks are not in its way. */
+export function comesFirst(shows: () => Promise<unknown>): () => void {
+  first = shows;
+  return () => {
+    if (first === shows) first = null;
+  };
+}
 
 /** The outlines as they were last built. */
 export const useBuilt = (): Building => useResults();
@@ -31,14 +41,16 @@ export function useBuilding(): Building {
         last = { document, parts: picked, seams };
       return last;
     };
-    const loop = new BuildLoop(newest, api.build, (change) => useResults.setState(change));
+    const loop = new BuildLoop(
+      newest,
+      api.build,
+      (change) => useResults.setState(change),
+      () => first?.() ?? null,
+    );
     loop.kick();
     // Straight from the stores: the request is on its way while the fields are still being drawn.
     const stops = [
-      useTimeline.subscribe((state, before) => {
-        const same = state.timeline === before.timeline && state.at === before.at;
-        if (state.timeline.length > 0 && !same) loop.kick();
-      }),
+      whenChanged(() => loop.kick()),
       useSelection.subscribe((state, before) => {
         if (state.picked !== before.picked || state.seams !== before.seams) loop.kick();
       }),

@@ -156,6 +156,13 @@ export function current(state: Pick<Timeline, "timeline" | "at" | "first">): Des
 /** The document as it stands now, for what is not drawn. */
 export const now = (): Design => current(useTimeline.getState());
 
+/** Calls at every change of the document, before anything is drawn of it; what ends that. */
+export const whenChanged = (call: () => void): (() => void) =>
+  useTimeline.subscribe((state, before) => {
+    const same = state.timeline === before.timeline && state.at === before.at;
+    if (state.timeline.length > 0 && !same) call();
+  });
+
 export const useDesign = (): Design => useTimeline(current);
 /** A part of it: nothing is drawn again while that stays the same. */
 export const usePart = <Part>(part: (design: Design) => Part): Part =>
