@@ -13,9 +13,12 @@ const NOTHING: Building = { built: null, problem: null, busy: true };
 
 const useResults = create<Building>()(() => NOTHING);
 
+const FIRST_MS = 1000;
+
 let first: (() => Promise<unknown>) | null = null;
 
-/** Another look of the piece comes first: what it does is awaited, so that outlines and checks are not in its way. */
+/** Another look of the piece comes first: what it does is awaited, for a second at most, so that outlines and checks are
+ * not in its way. */
 export function comesFirst(shows: () => Promise<unknown>): () => void {
   first = shows;
   return () => {
@@ -45,7 +48,7 @@ export function useBuilding(): Building {
       newest,
       api.build,
       (change) => useResults.setState(change),
-      () => first?.() ?? null,
+      () => first && Promise.race([first(), new Promise((done) => setTimeout(done, FIRST_MS))]),
     );
     loop.kick();
     // Straight from the stores: the request is on its way while the fields are still being drawn.

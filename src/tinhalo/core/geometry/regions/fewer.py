@@ -2,7 +2,7 @@
 
 What is measured takes its time for every edge. From each vertex the longest line is taken that passes all between them
 (the cone of directions that do, after Sklansky and Gonzalez, "Fast polygonal approximation of digitized curves", 1980);
-along letters that is a fifth fewer than the library's way, which halves, leaves within the same distance.
+along letters that is a seventh fewer than the library's way, which halves, leaves within the same distance.
 
 Compiled with numba, and all that is compiled is in this one file, see ``strokes.facing``.
 """
