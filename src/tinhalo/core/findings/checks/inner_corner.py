@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 import shapely
 from shapely import MultiPolygon, Point, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
@@ -22,6 +23,8 @@ from tinhalo.core.recipe.shape_steps import RoundOff
 _LEAST = 0.02
 #: Less than this is left by the way arcs are followed.
 _CRUMB = 1e-4
+#: A closing comes out of the area by less than this, in mm.
+_OVER = 1e-4
 #: A corner's own radius is found to within this, in mm.
 _WITHIN = 0.01
 #: Corners that are filled deeper than this, in radii, are too sharp to be rounded off: under 60 degrees.
@@ -41,7 +44,7 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
         return []
     radius = tool / 2
     found: list[Finding] = []
-    parts = _left(one.region.area, radius - SLACK, _LEAST)
+    parts = _left(one.region.area, one.region.area.buffer(_OVER), radius - SLACK, _LEAST)
     corners = [_corner(part, one.region.area) for part in parts]
     sharp = any(deep > _DEEP * radius for _, deep in corners)
     for part, (corner, _) in zip(parts, corners, strict=True):
@@ -82,10 +85,10 @@ def _rounding(one: Surveyed, own: float, radius: float, at: XY | None, *, sharp:
         yield Mend.by_step(f"{title.split()[0]} only this one", one.layer.id, alone, here=True)
 
 
-def _left(area: MultiPolygon | Polygon, radius: float, least: float) -> list[Polygon]:
-    """What a tool of that radius cannot clear outside an area, from ``least`` mm² on: its closing, less itself."""
+def _left(area: MultiPolygon | Polygon, covered: BaseGeometry, radius: float, least: float) -> list[Polygon]:
+    """What a tool of that radius cannot clear beside an area, from ``least`` mm² on: its closing, less what there is."""
     closed = area.buffer(radius, quad_segs=32).buffer(-radius, quad_segs=32)
-    parts = shapely.get_parts(closed.difference(area.buffer(1e-4)))
+    parts = shapely.get_parts(closed.difference(covered))
     return [part for part in parts if isinstance(part, Polygon) and part.area > least]
 
 
@@ -111,10 +114,11 @@ def _radius(area: MultiPolygon, part: Polygon, most: float) -> float:
     """
     near = _near(area, part, 2 * most + _MARGIN)
     near = Region.of(with_fewer_if_valid(np.array(near.geoms, object), _DRAWN)).area
+    covered = near.buffer(_OVER)
     low, high, middle = 0.0, most, min(_SHARP, most / 2)
     while high - low > _WITHIN:
         bits = [one for one in _near(near, part, 2 * middle + _MARGIN).geoms if part.dwithin(one, 2 * middle)]
-        if any(left.intersects(part) for one in bits for left in _left(one, middle, _CRUMB)):
+        if any(left.intersects(part) for one in bits for left in _left(one, covered, middle, _CRUMB)):
             high = middle
         else:
             low = middle
