@@ -86,7 +86,7 @@ def _rounding(one: Surveyed, own: float, radius: float, at: XY | None, *, sharp:
 
 
 def _left(area: MultiPolygon | Polygon, covered: BaseGeometry, radius: float, least: float) -> list[Polygon]:
-    """What a tool of that radius cannot clear beside an area, from ``least`` mm² on: its closing, less what there is."""
+    """What a tool of that radius cannot clear beside an area, from ``least`` mm² on: the closing less what there is."""
     closed = area.buffer(radius, quad_segs=32).buffer(-radius, quad_segs=32)
     parts = shapely.get_parts(closed.difference(covered))
     return [part for part in parts if isinstance(part, Polygon) and part.area > least]
