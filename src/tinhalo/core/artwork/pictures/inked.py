@@ -16,11 +16,11 @@ Pixels = NDArray[np.uint8]
 
 #: Pixels at an edge that are neither dark nor light, as a share of those at it: less is a picture of two values only.
 _GREY_SHARE = 0.25
+#: Stair steps of such a picture are blurred by this many pixels.
+_STEPS = 0.9
 #: A picture's own 255 steps of grey are parted by so many where pixels are counted.
 _PARTS = 16
 _LAST = 255 * _PARTS
-#: Stair steps of such a picture are blurred by this many pixels.
-_STEPS = 0.9
 #: What surrounds a speck that is taken out is painted over, too, so many pixels wide.
 _FRINGE = 2
 _SMALL, _LARGE = 1, 2

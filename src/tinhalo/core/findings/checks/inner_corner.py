@@ -25,14 +25,12 @@ _LEAST = 0.02
 _CRUMB = 1e-4
 #: A closing comes out of the area by less than this, in mm.
 _OVER = 1e-4
-#: A corner's own radius is found to within this, in mm.
-_WITHIN = 0.01
+#: A corner's own radius is found to within this, in mm, with edges followed this closely: every vertex becomes an arc.
+_WITHIN, _DRAWN = 0.01, 0.0003
 #: Corners that are filled deeper than this, in radii, are too sharp to be rounded off: under 60 degrees.
 _DEEP = 0.98
 #: Most corners are sharper than this, in mm: it is asked first.
 _SHARP = 0.04
-#: Its edges are followed this closely for that, in mm: every vertex becomes an arc.
-_DRAWN = 0.0003
 #: Edges where an area was cut off are looked at from so far, in mm.
 _MARGIN = 0.1
 

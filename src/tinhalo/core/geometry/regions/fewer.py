@@ -40,9 +40,8 @@ def with_fewer_vertices(parts: NDArray[np.object_], within: float) -> NDArray[np
     simple = np.asarray(shapely.linearrings(points[kept], indices=ring[kept]), object)
     made = parts.copy()
     # What is empty has no ring, and stays.
-    made[np.unique(owner)] = np.asarray(
-        shapely.polygons(simple, indices=np.unique(owner, return_inverse=True)[1]), object
-    )
+    having, owner = np.unique(owner, return_inverse=True)
+    made[having] = np.asarray(shapely.polygons(simple, indices=owner), object)
     return made
 
 

@@ -53,8 +53,9 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
         lost: Floats = np.array([bit.area for bit in bits], float)
         believed = lost <= _BELIEVED * loss[fits]
         # How deep it goes takes longer to say than how large it is.
+        most = _BELIEVED * back[fits]
         for k in np.flatnonzero(believed).tolist():
-            believed[k] = _depth(bits[k], left[k]) <= _BELIEVED * back[fits][k]
+            believed[k] = _depth(bits[k], left[k]) <= most[k]
         fits[fits] = believed
         taken = shapely.disjoint_subset_union_all(bits[believed])
         changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)

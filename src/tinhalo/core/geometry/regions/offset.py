@@ -65,11 +65,10 @@ def _thinned(grown: Region, precision: Precision) -> Region:
 
     All of its edge is new, so that no layer has the same edge with other vertices.
     """
-    parts = np.asarray(shapely.get_parts(grown.area), object)
-    count = int(np.sum(shapely.get_num_coordinates(parts)))  # pyright: ignore[reportUnknownMemberType]
+    count = int(shapely.get_num_coordinates(grown.area))  # pyright: ignore[reportUnknownMemberType]
     if count < max(_MANY_VERTICES, _DENSE * grown.area.length):
         return grown
-    return Region.of(with_fewer_if_valid(parts, precision.needless))
+    return Region.of(with_fewer_if_valid(np.asarray(shapely.get_parts(grown.area), object), precision.needless))
 
 
 def buffered(area: MultiPolygon, by: float, **style: Any) -> BaseGeometry:

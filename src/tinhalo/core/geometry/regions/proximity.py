@@ -111,10 +111,10 @@ def nearest_edges(points: Floats, tree: shapely.STRtree) -> tuple[Floats, Ints]:
 
 def edge_distance(one: BaseGeometry, other: BaseGeometry) -> float:
     """Distance of two areas that do not overlap, in mm: from edge to edge."""
-    edges, others = edges_of(Region.of(one).area), edges_of(Region.of(other).area)
-    if len(edges) * len(others) < _FEW_PAIRS:
+    one_count, other_count = (len(shapely.get_coordinates(area)) for area in (one, other))
+    if one_count * other_count < _FEW_PAIRS:
         return float(one.distance(other))
-    few, many = sorted((edges, others), key=len)
+    few, many = sorted((edges_of(Region.of(area).area) for area in (one, other)), key=len)
     tree = shapely.STRtree(np.asarray(shapely.linestrings(many), object))
     _, far = tree.query_nearest(np.asarray(shapely.linestrings(few), object), return_distance=True, all_matches=False)
     return float(np.min(far))

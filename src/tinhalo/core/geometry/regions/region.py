@@ -14,7 +14,6 @@ from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.arrays import Box, Floats, Ints
 from tinhalo.core.geometry.curves.outline import Outline
-from tinhalo.core.geometry.regions.fewer import with_fewer_vertices
 
 #: Pieces and holes smaller than this (mm², a hundredth of a millimetre squared) are numerical crumbs.
 CRUMB_AREA = 1e-4
@@ -99,6 +98,9 @@ class Region:
 
         Shared between threads as the region is: see ``prepared``.
         """
+        # Loading the compiler takes a moment, which what only reads fonts need not wait for.
+        from tinhalo.core.geometry.regions.fewer import with_fewer_vertices
+
         parts = np.asarray(shapely.get_parts(self.area), object)
         # Without a look at the topology it is several times quicker, and hardly ever goes wrong.
         for simpler in (with_fewer_vertices, shapely.simplify):

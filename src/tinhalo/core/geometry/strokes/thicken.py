@@ -113,7 +113,7 @@ def _with_discs(
     if open_ is None:
         return Region.of(shapely.union(region.area, discs), region.drawn), None
     sliver = radius * _SLIVER
-    quarter = _DRAWN.quarter_segments(sliver)
+    quarter = _quarter(sliver, precision)
     left = shapely.buffer(shapely.difference(discs, open_), -sliver, quad_segs=quarter)
     opened = Region.of(shapely.buffer(left, sliver * 0.999, quad_segs=quarter)).area
     parts = with_fewer_if_valid(np.asarray(shapely.get_parts(opened), object), _DRAWN.needless)
@@ -197,5 +197,10 @@ def swept(lines: list[LineString], radius: float, precision: Precision) -> shape
     merged = shapely.get_parts(linemerge(shapely.multilinestrings(np.array(lines, object))))
     # A middle has a vertex wherever one of its sides has one, and each would be an arc.
     merged = shapely.simplify(merged, _FOLLOWED, preserve_topology=False)
-    discs = np.asarray(shapely.buffer(merged, radius, quad_segs=_DRAWN.quarter_segments(radius)), object)
+    discs = np.asarray(shapely.buffer(merged, radius, quad_segs=_quarter(radius, precision)), object)
     return shapely.disjoint_subset_union_all(with_fewer_if_valid(discs, _DRAWN.needless))
+
+
+def _quarter(radius: float, precision: Precision) -> int:
+    """Chords for a quarter of a disc: on the screen no more than there."""
+    return min(precision.quarter_segments(radius), _DRAWN.quarter_segments(radius))
