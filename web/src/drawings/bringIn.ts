@@ -59,7 +59,7 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
       told.push(`${file.name} is a font: drop it on the list of fonts.`);
       continue;
     }
-    let hush = () => undefined as void;
+    let hush: () => void = () => undefined;
     const slow = setTimeout(() => {
       hush = say(`Reading ${file.name}…`);
     }, 1000);

@@ -62,9 +62,7 @@ export const CardMenu = memo(function CardMenu({ layer, name }: { layer: string;
       <MenuItem onSelect={() => copy(layer)}>
         <ClipboardCopy size={15} /> Copy, also for other designs
       </MenuItem>
-      <MenuItem disabled={!canPaste()} onSelect={paste}>
-        <ClipboardPaste size={15} /> Paste
-      </MenuItem>
+      <PasteItem />
       <MenuLine />
       <MenuItem onSelect={remove}>
         <Trash2 size={15} /> Delete
@@ -72,3 +70,12 @@ export const CardMenu = memo(function CardMenu({ layer, name }: { layer: string;
     </Menu>
   );
 });
+
+/** There as long as the menu is open: whether something is copied is looked up each time. */
+function PasteItem() {
+  return (
+    <MenuItem disabled={!canPaste()} onSelect={paste}>
+      <ClipboardPaste size={15} /> Paste
+    </MenuItem>
+  );
+}

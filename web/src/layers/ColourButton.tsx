@@ -45,7 +45,7 @@ function Palette({ layer, now }: { layer: Layer; now: string }) {
   const layers = usePart((design) => design.layers);
   const [along, setAlong] = useState<string[]>([]);
   const [code, setCode] = useState(now);
-  const recent = recentColours();
+  const [recent, setRecent] = useState(recentColours);
   const others = layers.filter((one) => one.id !== layer.id);
   const ids = [layer.id, ...along];
   const colour = (next: string | null, gesture?: string) => {
@@ -59,7 +59,10 @@ function Palette({ layer, now }: { layer: Layer; now: string }) {
   };
   const settle = () => {
     const next = toColour(code);
-    if (next) rememberColour(next);
+    if (next) {
+      rememberColour(next);
+      setRecent(recentColours());
+    }
     endGesture();
   };
   return (

@@ -5,6 +5,7 @@ import type { Summary } from "../api/client";
 import { readable } from "../document/readable";
 import { IconButton } from "../ui/Button";
 import { Menu, MenuItem, MenuLine } from "../ui/Menu";
+import { useMinute } from "../ui/useMinute";
 
 type Props = {
   design: Summary;
@@ -25,6 +26,7 @@ export function ShelfCard(props: Props) {
     if (name.trim() && name !== design.name) onRename(name.trim());
   };
   const name = design.name || "Untitled";
+  const time = useMinute();
   return (
     <li
       className={`group relative rounded-2xl border ${picked ? "border-halo" : "border-line"} bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg`}
@@ -73,7 +75,7 @@ export function ShelfCard(props: Props) {
             </h2>
           )}
           <p className="truncate text-soft text-xs">
-            changed {when(design.updated)}
+            changed {when(design.updated, time)}
             {design.changed_by && ` by ${design.changed_by}`}
           </p>
         </div>
@@ -114,9 +116,9 @@ export function ShelfCard(props: Props) {
   );
 }
 
-function when(utc: string): string {
+function when(utc: string, now: number): string {
   const date = new Date(utc.endsWith("Z") ? utc : `${utc}Z`);
-  const minutes = Math.round((Date.now() - date.getTime()) / 60_000);
+  const minutes = Math.round((now - date.getTime()) / 60_000);
   if (minutes < 1) return "just now";
   const relative = new Intl.RelativeTimeFormat("en", { numeric: "auto" });
   if (minutes < 60) return relative.format(-minutes, "minute");

@@ -1,92 +1,95 @@
 // Stitches, and pieces that are tidied away, kept or dropped.
 
-import { sourceName } from "../../document/names";
+import { artName } from "../../document/names";
 import type { StepOf } from "../../document/types";
 import { limits } from "../../fields/limits";
-import { now } from "../../state/timeline";
+import { usePart } from "../../state/timeline";
 import { Area, counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
-export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => (
-  <>
-    {verb("stitched")}{" "}
-    <Pick
-      label="Which edges are stitched"
-      value={step.outer_only ? "outer" : "all"}
-      options={{ all: "along every edge", outer: "along the outer edge" }}
-      after=","
-      edits={(edges) => edits({ ...step, outer_only: edges === "outer" })}
-    />{" "}
-    <Length
-      label="Stitches inside the edge"
-      value={step.inset}
-      {...limits("stitch", "inset")}
-      edits={(inset) => edits({ ...step, inset }, "inset")}
-    />{" "}
-    inside it:{" "}
-    <Pick
-      label="Kind of stitch"
-      value={kindOf(step)}
-      options={{
-        open: "open strokes",
-        slot: "slim marks",
-        vee: "strokes in Vs",
-        vees: "slim marks in Vs",
-        ...motifs(),
-      }}
-      edits={(kind) => edits(ofKind(step, kind))}
-    />{" "}
-    {step.width !== null && (
+export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => {
+  const motifs = useMotifs();
+  return (
+    <>
+      {verb("stitched")}{" "}
+      <Pick
+        label="Which edges are stitched"
+        value={step.outer_only ? "outer" : "all"}
+        options={{ all: "along every edge", outer: "along the outer edge" }}
+        after=","
+        edits={(edges) => edits({ ...step, outer_only: edges === "outer" })}
+      />{" "}
       <Length
-        label="Width of a mark"
-        value={step.width}
-        {...limits("stitch", "width")}
-        step={0.05}
-        edits={(width) => edits({ ...step, width }, "width")}
-      />
-    )}{" "}
-    {step.motif === null && (
-      <>
-        of{" "}
+        label="Stitches inside the edge"
+        value={step.inset}
+        {...limits("stitch", "inset")}
+        edits={(inset) => edits({ ...step, inset }, "inset")}
+      />{" "}
+      inside it:{" "}
+      <Pick
+        label="Kind of stitch"
+        value={kindOf(step)}
+        options={{
+          open: "open strokes",
+          slot: "slim marks",
+          vee: "strokes in Vs",
+          vees: "slim marks in Vs",
+          ...motifs,
+        }}
+        edits={(kind) => edits(ofKind(step, kind))}
+      />{" "}
+      {step.width !== null && (
         <Length
-          label="Length of a stitch"
-          value={step.length}
-          {...limits("stitch", "length")}
-          edits={(length) => edits({ ...step, length }, "length")}
+          label="Width of a mark"
+          value={step.width}
+          {...limits("stitch", "width")}
+          step={0.05}
+          edits={(width) => edits({ ...step, width }, "width")}
         />
-        ,{" "}
-      </>
-    )}
-    <Pick
-      label="How stitches are spaced"
-      value={step.count === null ? "apart" : "count"}
-      options={{ apart: "about", count: "exactly" }}
-      edits={(how) => edits({ ...step, count: how === "count" ? 40 : null })}
-    />{" "}
-    {step.count === null ? (
-      <>
-        <Length
-          label="Between stitches"
-          value={step.spacing}
-          edits={(spacing) => edits({ ...step, spacing }, "spacing")}
-        />{" "}
-        apart
-      </>
-    ) : (
-      <>
-        <Plain
-          label="Stitches along each edge"
-          value={step.count}
-          {...limits("stitch", "count")}
-          step={1}
-          edits={(count) => edits({ ...step, count: Math.round(count) }, "count")}
-        />{" "}
-        along each edge
-      </>
-    )}
-    , slanted{" "}
-    <Degrees label="Slant" value={step.slant} edits={(slant) => edits({ ...step, slant }, "slant")} />
-  </>
-);
+      )}{" "}
+      {step.motif === null && (
+        <>
+          of{" "}
+          <Length
+            label="Length of a stitch"
+            value={step.length}
+            {...limits("stitch", "length")}
+            edits={(length) => edits({ ...step, length }, "length")}
+          />
+          ,{" "}
+        </>
+      )}
+      <Pick
+        label="How stitches are spaced"
+        value={step.count === null ? "apart" : "count"}
+        options={{ apart: "about", count: "exactly" }}
+        edits={(how) => edits({ ...step, count: how === "count" ? 40 : null })}
+      />{" "}
+      {step.count === null ? (
+        <>
+          <Length
+            label="Between stitches"
+            value={step.spacing}
+            edits={(spacing) => edits({ ...step, spacing }, "spacing")}
+          />{" "}
+          apart
+        </>
+      ) : (
+        <>
+          <Plain
+            label="Stitches along each edge"
+            value={step.count}
+            {...limits("stitch", "count")}
+            step={1}
+            edits={(count) => edits({ ...step, count: Math.round(count) }, "count")}
+          />{" "}
+          along each edge
+        </>
+      )}
+      , slanted{" "}
+      <Degrees label="Slant" value={step.slant} edits={(slant) => edits({ ...step, slant }, "slant")} />
+    </>
+  );
+};
 
 type StitchStep = StepOf<"stitch">;
 
@@ -110,8 +113,8 @@ function ofKind(step: StitchStep, kind: string): StitchStep {
 }
 
 /** All art, by what it is called. */
-const motifs = (): Record<string, string> =>
-  Object.fromEntries(now().art.map((art) => [art.id, sourceName(now(), art.id)]));
+const useMotifs = (): Record<string, string> =>
+  Object.fromEntries(usePart((design) => design.art).map((art) => [art.id, artName(art)]));
 
 type By = "area" | "width" | "both";
 
