@@ -24,7 +24,7 @@ from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 from tinhalo.core.geometry.regions.morphology import close_gaps
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.materials import find_material
+from tinhalo.core.materials import Material, find_material
 from tinhalo.core.output.pack import manifest
 from tinhalo.core.recipe.evaluate import Evaluator, Named
 from tinhalo.core.recipe.recipe import Recipe
@@ -62,12 +62,12 @@ def disc(x: float, y: float, radius: float) -> Polygon:
     return Point(x, y).buffer(radius, quad_segs=64)
 
 
-def look(shape: BaseGeometry, material: str, below: BaseGeometry, beneath: str = "ply-4") -> list[Finding]:
+def look(shape: BaseGeometry, material: str | Material, below: BaseGeometry, beneath: str = "ply-4") -> list[Finding]:
     region = Region.of(shape)
     under = () if below.is_empty else ((Layer(id="under", material=beneath), Region.of(below)),)
-    layer = Layer(id="layer", material=material)
-    made_of = find_material(material)
+    made_of = find_material(material) if isinstance(material, str) else material
     assert made_of
+    layer = Layer(id="layer", material=made_of.id)
     called = Called("a piece")
     one = Surveyed(
         layer=layer,
@@ -303,6 +303,29 @@ class Graded(unittest.TestCase):
 
     def test_inner_corners(self) -> None:
         self.check(milled)
+
+    def test_what_a_tool_does_not_get_in_between_is_a_gap_and_no_corner(self) -> None:
+        plates = MultiPolygon([box(0, 0, 60, 60), box(62, 0, 120, 60)])
+        # The tool gets out of the notch, but not past the other plate: its corners are told, with their own radius.
+        notched = MultiPolygon([box(0, 0, 60, 60).difference(box(50, 20, 60, 40)), box(62, 0, 120, 60)])
+        board = find_material("board-12")
+        assert board
+        coarse = board.model_copy(update={"limits": board.limits.model_copy(update={"least_gap": 1})})
+        for material, why in (
+            (board, "in Sign board 12 mm, milled it needs 3.2 mm"),
+            (coarse, "a tool 3 mm wide does"),
+        ):
+            for shape, corners in ((plates, []), (notched, [0.0, 0.0])):
+                found = look(shape, material, MultiPolygon())
+                gaps = [f for f in found if f.kind == "tight_gap"]
+                self.assertTrue(gaps)
+                for gap in gaps:
+                    self.assertAlmostEqual(gap.measure or 0, 2, delta=0.03)
+                    self.assertIn(why, gap.sentence)
+                told = [f.measure for f in found if f.kind == "sharp_corner"]
+                self.assertEqual(len(told), len(corners))
+                for measured, own in zip(told, corners, strict=True):
+                    self.assertAlmostEqual(measured or 0, own, delta=0.03)
 
     def test_sheets(self) -> None:
         self.check(too_big)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -16,6 +17,7 @@ from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped
+from tinhalo.core.geometry.regions.windows import within_each
 from tinhalo.core.recipe.border_steps import CloseGaps
 from tinhalo.core.recipe.shape_steps import RoundOff
 
@@ -31,8 +33,25 @@ _WITHIN, _DRAWN = 0.01, 0.0003
 _DEEP = 0.98
 #: Most corners are sharper than this, in mm: it is asked first.
 _SHARP = 0.04
-#: Edges where an area was cut off are looked at from so far, in mm.
-_MARGIN = 0.1
+#: Edges where an area was cut off are looked at from so far, in mm; what is in a corner is further from others' edges.
+_MARGIN, _ASIDE = 0.1, 1.0
+
+
+@dataclass(frozen=True)
+class _Corner:
+    """An inner corner.
+
+    Attributes:
+        left: what the tool leaves in it.
+        near: what there is of its piece around that.
+        at: where it is deepest.
+        deep: how far (mm) that is from where the tool can be.
+    """
+
+    left: Polygon
+    near: MultiPolygon
+    at: Point
+    deep: float
 
 
 def check_inner_corners(one: Surveyed) -> list[Finding]:
@@ -42,12 +61,10 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
         return []
     radius = tool / 2
     found: list[Finding] = []
-    parts = _left(one.region.area, one.region.area.buffer(_OVER), radius - SLACK, _LEAST)
-    corners = [_corner(part, one.region.area) for part in parts]
-    sharp = any(deep > _DEEP * radius for _, deep in corners)
-    for part, (corner, _) in zip(parts, corners, strict=True):
-        own = _radius(one.region.area, part, radius)
-        at = rounded(corner)
+    corners = list(_corners(one.region.area, radius))
+    sharp = any(corner.deep > _DEEP * radius for corner in corners)
+    for corner in corners:
+        own, at = _radius(corner, radius), rounded(corner.at)
         found.append(
             Finding(
                 kind="sharp_corner",
@@ -58,11 +75,11 @@ def check_inner_corners(one: Surveyed) -> list[Finding]:
                     f"a tool {one.length(tool)} wide leaves it at {one.length(radius)}."
                 ),
                 at=at,
-                outline=outline_of(part),
+                outline=outline_of(corner.left),
                 measure=round(own, 3),
                 limit=radius,
                 unit="mm",
-                mends=tuple(_rounding(one, own, radius, at if len(parts) > 1 else None, sharp=sharp)),
+                mends=tuple(_rounding(one, own, radius, at if len(corners) > 1 else None, sharp=sharp)),
             )
         )
     return found
@@ -83,6 +100,20 @@ def _rounding(one: Surveyed, own: float, radius: float, at: XY | None, *, sharp:
         yield Mend.by_step(f"{title.split()[0]} only this one", one.layer.id, alone, here=True)
 
 
+def _corners(area: MultiPolygon, radius: float) -> Iterator[_Corner]:
+    """Where a tool of that radius leaves something beside a piece; between two it is told as a tight gap."""
+    covered = area.buffer(_OVER)
+    by = max(2 * radius, _ASIDE) + _MARGIN
+    for piece in area.geoms:
+        parts = _left(piece, covered, radius - SLACK, _LEAST)
+        if not parts:
+            continue
+        boxes = np.array([part.bounds for part in parts]) + np.array([-by, -by, by, by])
+        for part, around in zip(parts, within_each(piece, boxes), strict=True):
+            near = Region.of(around).area
+            yield _Corner(part, near, *_deepest(part, near))
+
+
 def _left(area: MultiPolygon | Polygon, covered: BaseGeometry, radius: float, least: float) -> list[Polygon]:
     """What a tool of that radius cannot clear beside an area, from ``least`` mm² on: the closing less what there is."""
     closed = area.buffer(radius, quad_segs=32).buffer(-radius, quad_segs=32)
@@ -96,27 +127,27 @@ def _near(area: MultiPolygon, part: Polygon, by: float) -> MultiPolygon:
     return Region.of(clipped(area, (x0 - by, y0 - by, x1 + by, y1 + by))).area
 
 
-def _corner(part: Polygon, area: MultiPolygon) -> tuple[Point, float]:
+def _deepest(part: Polygon, near: MultiPolygon) -> tuple[Point, float]:
     """The vertex of a part that lies deepest in the corner, and how far (mm) it is from where the tool can be."""
-    edge = part.exterior.difference(_near(area, part, 1.0).buffer(1e-3))
+    edge = part.exterior.difference(_near(near, part, _ASIDE).buffer(1e-3))
     vertices = np.asarray(shapely.points(np.asarray(part.exterior.coords)[:, :2]), object)
     deep = np.asarray(shapely.distance(vertices, edge), float)  # pyright: ignore[reportUnknownMemberType]
     deepest = int(deep.argmax())
     return vertices[deepest], float(deep[deepest])
 
 
-def _radius(area: MultiPolygon, part: Polygon, most: float) -> float:
-    """The radius of the corner that a part was left in: the largest tool that leaves nothing there.
+def _radius(corner: _Corner, most: float) -> float:
+    """The radius of a corner: of the largest tool that leaves nothing there.
 
     Where a disc fits that holds a place only depends on what is within its width of there.
     """
-    near = _near(area, part, 2 * most + _MARGIN)
-    near = Region.of(with_fewer_if_valid(np.array(near.geoms, object), _DRAWN)).area
+    part = corner.left
+    near = Region.of(with_fewer_if_valid(np.array(corner.near.geoms, object), _DRAWN)).area
     covered = near.buffer(_OVER)
     low, high, middle = 0.0, most, min(_SHARP, most / 2)
     while high - low > _WITHIN:
-        bits = [one for one in _near(near, part, 2 * middle + _MARGIN).geoms if part.dwithin(one, 2 * middle)]
-        if any(left.intersects(part) for one in bits for left in _left(one, covered, middle, _CRUMB)):
+        sides = _near(near, part, 2 * middle + _MARGIN)
+        if any(left.intersects(part) for left in _left(sides, covered, middle, _CRUMB)):
             high = middle
         else:
             low = middle

@@ -58,7 +58,10 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
 
 def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
-    least = one.limits.least_gap
+    least = max(one.limits.least_gap, one.limits.tool or 0)
+    why = f"in {one.material.name} it needs {one.length(least)} to stay open"
+    if least > one.limits.least_gap:
+        why = f"a tool {one.length(least)} wide does not get in"
     narrow = _stretches(narrow_gaps(one.region.simple, least - min(SLACK, _SHARE * least)), least, None)
     closed = _closed(one.region, [at for _, at, _ in narrow], least)
     inside = holding(one.region.hole_areas(), [at for _, at, _ in narrow])
@@ -81,10 +84,7 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             kind="tight_gap",
             severity="note" if _of_the_font(one, width, at) else "warning",
             layer=one.layer.id,
-            sentence=(
-                f"The gap in {one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: "
-                f"in {one.material.name} it needs {one.length(least)} to stay open."
-            ),
+            sentence=(f"The gap in {one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: {why}."),
             at=at,
             outline=outline_of(around),
             measure=round(width, 3),
