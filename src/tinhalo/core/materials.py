@@ -51,6 +51,11 @@ class Limits(Strict):
     speed: Annotated[float, Field(ge=0.1, le=2_000, allow_inf_nan=False)] = 20
     tool: Small | None = None
 
+    @property
+    def opening(self) -> float:
+        """Width in mm from which an opening can be cut and stays open: a milling tool has to get in, too."""
+        return max(self.least_gap, self.tool or 0)
+
 
 #: What its surface is like, to look at.
 Surface = Literal["matt", "gloss", "mirror", "wood", "felt", "paper", "metal"]

@@ -85,7 +85,7 @@ def _finding(
 def _mends(one: Surveyed, index: int, step: Step) -> Iterator[Mend]:
     # A hole that is weeded has to be large enough to get hold of: a round one of the least area.
     round_one = math.ceil(20 * math.sqrt(one.limits.least_area / math.pi)) / 10
-    least = max(one.limits.least_gap, round_one) if one.limits.weeded else one.limits.least_gap
+    least = max(one.limits.opening, round_one) if one.limits.weeded else one.limits.opening
     if isinstance(step, Offset) and 0 < step.by <= _MOST / 2:
         kept = Thicken(by=2 * step.by, keep_open=least)
     elif isinstance(step, Thicken):

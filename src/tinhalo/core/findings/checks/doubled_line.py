@@ -53,7 +53,7 @@ def check_own_doubled(one: Surveyed) -> list[Finding]:
     first, second = shapely.STRtree(pieces).query(pieces, predicate="dwithin", distance=AS_ONE) if pieces else ((), ())
     found: list[Finding] = []
     join = CloseGaps(up_to=_TOGETHER)
-    open_ = OpenGaps(to=one.limits.least_gap)
+    open_ = OpenGaps(to=one.limits.opening)
     for a, b in zip(first, second, strict=True):
         if a >= b:
             continue
@@ -109,7 +109,7 @@ def _mends(one: Surveyed, other: Layer) -> tuple[Mend, ...]:
     once = Mend(title="Cut the shared edge once", changes=(ShareCut(layer=other.id, cut_with=this),))
     if not one.can_make(other):
         return (once,)
-    apart = max(_KERF, one.limits.least_gap)
+    apart = max(_KERF, one.limits.opening)
     away = Subtract(operand=Recipe(sources=(this,), steps=(Offset(by=apart),)))
     whole = SetStep(layer=other.id, step=Union(operand=Recipe(sources=(this,))))
     return (

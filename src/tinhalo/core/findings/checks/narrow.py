@@ -58,7 +58,7 @@ def check_thin_spots(one: Surveyed) -> list[Finding]:
 
 def check_tight_gaps(one: Surveyed) -> list[Finding]:
     """Each stretch of a gap that is narrower than can be cut."""
-    least = max(one.limits.least_gap, one.limits.tool or 0)
+    least = one.limits.opening
     why = f"in {one.material.name} it needs {one.length(least)} to stay open"
     if least > one.limits.least_gap:
         why = f"a tool {one.length(least)} wide does not get in"
@@ -84,7 +84,7 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
             kind="tight_gap",
             severity="note" if _of_the_font(one, width, at) else "warning",
             layer=one.layer.id,
-            sentence=(f"The gap in {one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: {why}."),
+            sentence=f"The gap in {one.title} is only {one.length(width)} wide{one.at_letter(at, ' here')}: {why}.",
             at=at,
             outline=outline_of(around),
             measure=round(width, 3),

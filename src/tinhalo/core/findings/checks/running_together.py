@@ -46,7 +46,7 @@ def _told(one: Surveyed, step: OutlineRing, before: Region) -> list[Finding]:
     gap, a, b = min(close)
     here, there = nearest_points(pieces[a], pieces[b])
     at = rounded(((here.x + there.x) / 2, (here.y + there.y) / 2))
-    wanted = reach + one.limits.least_gap
+    wanted = reach + one.limits.opening
     mend = spread(wanted - gap)
     places = "in one place" if len(close) == 1 else f"in {len(close)} places"
     return [

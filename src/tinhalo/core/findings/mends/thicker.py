@@ -43,7 +43,7 @@ def thickened(one: Surveyed, width: float, at: XY | None = None) -> tuple[Mend, 
     With ``at`` there are other places, too: one of the mends is for that one only.
     """
     least, this = one.limits.least_width, one.layer.id
-    there = Thicken(to=least, keep_open=one.limits.least_gap)
+    there = Thicken(to=least, keep_open=one.limits.opening)
     applied = [(index, step) for index, step in enumerate(one.layer.recipe.steps) if not step.off]
     if applied and isinstance(line := applied[-1][1], OutlineRing | Wall) and line.width < least - SLACK:
         # Thickened on both sides, a line would come nearer to what it goes round.
