@@ -8,6 +8,7 @@ import type { Design } from "../document/types";
 import { ContactSheet } from "../paper/ContactSheet";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
+import { useMinute } from "../ui/useMinute";
 import { Finding, found, MANY, type Order } from "./Finding";
 import { Folders, foldersOf, type Shown } from "./Folders";
 import { OpenFile } from "./OpenFile";
@@ -21,6 +22,7 @@ const BETWEEN_MS = 400;
 export function Shelf() {
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const now = useMinute();
   const { data, error, refetch } = useQuery({ queryKey: ["designs"], queryFn: api.designs });
   const refresh = () => queries.invalidateQueries({ queryKey: ["designs"] });
   const onError = (problem: Error) => say(problem.message);
@@ -144,6 +146,7 @@ export function Shelf() {
             <ShelfCard
               key={design.id}
               design={design}
+              now={now}
               onRename={(name) => rename.mutate({ id: design.id, name })}
               onDuplicate={() => duplicate.mutate(design.id)}
               onDelete={() => remove.mutate([design])}

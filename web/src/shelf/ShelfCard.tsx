@@ -5,10 +5,11 @@ import type { Summary } from "../api/client";
 import { readable } from "../document/readable";
 import { IconButton } from "../ui/Button";
 import { Menu, MenuItem, MenuLine } from "../ui/Menu";
-import { useMinute } from "../ui/useMinute";
 
 type Props = {
   design: Summary;
+  /** The time, in milliseconds. */
+  now: number;
   onRename: (name: string) => void;
   onDuplicate: () => void;
   onDelete: () => void;
@@ -18,7 +19,7 @@ type Props = {
 };
 
 export function ShelfCard(props: Props) {
-  const { design, onRename, onDuplicate, onDelete, picked, anyPicked, onPick } = props;
+  const { design, now, onRename, onDuplicate, onDelete, picked, anyPicked, onPick } = props;
   const [naming, setNaming] = useState(false);
   const renaming = useRef(false);
   const done = (name: string) => {
@@ -26,7 +27,6 @@ export function ShelfCard(props: Props) {
     if (name.trim() && name !== design.name) onRename(name.trim());
   };
   const name = design.name || "Untitled";
-  const time = useMinute();
   return (
     <li
       className={`group relative rounded-2xl border ${picked ? "border-halo" : "border-line"} bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg`}
@@ -75,7 +75,7 @@ export function ShelfCard(props: Props) {
             </h2>
           )}
           <p className="truncate text-soft text-xs">
-            changed {when(design.updated, time)}
+            changed {when(design.updated, now)}
             {design.changed_by && ` by ${design.changed_by}`}
           </p>
         </div>
