@@ -16,6 +16,10 @@ import type { Box } from "./view";
 
 export type Look = "solid" | "lines" | "apart" | "widths" | "round";
 
+/** Up to this many pixels a line is painted as one; a wider one is filled, which takes longer than all the rest of a
+ * drawing together: it waits until nothing is dragged. */
+const HAIRLINE = 1;
+
 /** How the layers of the pulled-apart stack lie: seen from the front and above, each this far above the next. */
 const TILT = 0.55;
 const LEAN = -0.22;
@@ -218,11 +222,15 @@ function Halo({ building, shown }: { building: Building; shown: Layer[] }) {
   const after = outlines?.after || built.paths.get(layer.id) || "";
   return (
     <g fill="none" pointerEvents="none" className="stroke-glow">
-      {/* Wide and translucent, it takes longer to paint than all the rest: it can wait until nothing is dragged. */}
       {built.exact && (
         <path d={after} vectorEffect="non-scaling-stroke" strokeWidth={7} strokeOpacity={0.35} />
       )}
-      <path d={after} data-testid="after" vectorEffect="non-scaling-stroke" strokeWidth={2} />
+      <path
+        d={after}
+        data-testid="after"
+        vectorEffect="non-scaling-stroke"
+        strokeWidth={built.exact ? 2 : HAIRLINE}
+      />
       {outlines?.before && (
         <>
           <path
