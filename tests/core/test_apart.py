@@ -3,13 +3,22 @@
 from __future__ import annotations
 
 import unittest
+from collections.abc import Callable
+from threading import Event
+from time import sleep
 from typing import Any
 from unittest import mock
+
+import shapely
 
 from tests.support import LIBRARY, document
 from tinhalo.core.design.design import Design
 from tinhalo.core.engine.build import build
+from tinhalo.core.geometry.curves.precision import EXACT
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe import apart
+from tinhalo.core.recipe.step import StepError
+from tinhalo.core.recipe.thicken_step import Thicken
 from tinhalo.core.runtime.memo import Memo
 
 STEPS: tuple[dict[str, Any], ...] = (
@@ -36,6 +45,40 @@ class Apart(unittest.TestCase):
                 self.assertTrue(asked.called)
                 self.assertTrue(there.region.area.equals_exact(here.region.area))
                 self.assertEqual(there.notes, here.notes)
+
+    def test_words_that_are_shared_out_become_the_same(self) -> None:
+        # To the same edges, as a piece depends on nothing that its share leaves out; in another order of pieces.
+        thicker = {"op": "thicken", "to": 3, "where": "thin"}
+        for font in ("great-vibes", "anton"):
+            design = Design.model_validate(document([thicker], text="Zoë Bram Ottoline Kite", font=font, size=30))
+            here = build(design, LIBRARY, memo=Memo()).layers[1].region
+            two = mock.patch.multiple(apart, _apart=True, _LARGE=0, AT_ONCE=2)
+            with self.subTest(font), two, mock.patch.object(apart, "ask", wraps=apart.ask) as asked:
+                there = build(design, LIBRARY, memo=Memo()).layers[1].region
+                self.assertEqual(asked.call_count, 2)
+                self.assertEqual((there.pieces, there.holes), (here.pieces, here.holes))
+                self.assertLess(shapely.symmetric_difference(there.area, here.area).area, 1e-9)
+
+    def test_when_a_share_fails_the_others_are_not_waited_for(self) -> None:
+        words = Region.of(shapely.MultiPolygon([shapely.box(x, 0, x + 5, 20) for x in range(0, 500, 10)]))
+        wide = Thicken(to=8)
+        begun = Event()
+
+        def ask(_: object, arguments: tuple[Any, ...], glance: float, enough: Callable[[], bool]) -> object:
+            if arguments[4].bounds[0] > 0:
+                begun.wait(10)
+                return "told", "could not be made"
+            begun.set()
+            while not enough():
+                sleep(glance)
+            raise TimeoutError
+
+        with (
+            mock.patch.multiple(apart, _apart=True, _LARGE=0, AT_ONCE=2),
+            mock.patch.object(apart, "ask", ask),
+            self.assertRaisesRegex(StepError, "could not be made"),
+        ):
+            apart.run(wide, "apply", words, apart.Prepared(EXACT, {}, {}, None, None))
 
     def test_what_a_step_says_is_told(self) -> None:
         design = Design.model_validate(document([{"op": "stitch", "length": 0.01, "spacing": 0.01}], size=96))

@@ -6,9 +6,11 @@ What is small is done where it is asked for: a process and the way there and bac
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
+from threading import Event
 from typing import Any, Literal
 
 import shapely
@@ -17,10 +19,11 @@ from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.shares import joined, shared_out
 from tinhalo.core.geometry.strokes.widths import Measured, measure
 from tinhalo.core.recipe.step import Nested, Step, StepContext, StepError, TooMuchError
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
-from tinhalo.core.runtime.processes import OverLimitError, ask, limit, read_ahead
+from tinhalo.core.runtime.processes import AT_ONCE, OverLimitError, ask, limit, read_ahead
 
 #: A step is done apart from this many vertices on, times its weight.
 _LARGE = 30_000
@@ -86,18 +89,50 @@ class Prepared:
 
 
 def run(step: Step, method: Method, region: Region, context: StepContext) -> Any:
-    """What a method of a step gives for a region: here, or in a process of its own where that is large.
+    """What a method of a step gives for a region: here, or where that is large in processes of its own.
 
     Raises:
         StepError: when it says so itself.
         TooMuchError: when it takes more than ``MOST_SECONDS`` or ``MOST_MEMORY``.
         CancelledError: once nobody waits for it.
     """
-    if not _apart or step.weight * _size(region) < _LARGE:
+    small = step.weight * _size(region) < _LARGE
+    if not _apart or small or (method == "find_growth" and not step.measures_growth):
         return getattr(step, method)(region, context)
     prepared = _prepared(step, method, context)
+    within = step.depends_within if method == "apply" else None
+    shares = shared_out(region, within, AT_ONCE) if within is not None else []
+    if not shares:
+        return _asked(step, method, region, prepared, MOST_MEMORY, given_up.get())
+    return joined(shares, _side_by_side(step, method, [one.region for one in shares], prepared))
+
+
+def _side_by_side(step: Step, method: Method, regions: Sequence[Region], prepared: Prepared) -> list[Region]:
+    """What it gives for each of several regions, in as many processes; when one fails, the others are ended."""
+    wanted, failed = given_up.get(), Event()
+
+    def asked(region: Region) -> Region:
+        try:
+            enough = lambda: failed.is_set() or wanted()  # noqa: E731
+            return _asked(step, method, region, prepared, MOST_MEMORY // len(regions), enough)
+        except BaseException:
+            failed.set()
+            raise
+
+    with ThreadPoolExecutor(len(regions)) as threads:
+        going = [threads.submit(asked, region) for region in regions]
+    # Not what was only ended because of another one.
+    errors = [error for one in going if (error := one.exception()) is not None]
+    for error in sorted(errors, key=lambda one: isinstance(one, CancelledError)):
+        raise error
+    return [one.result() for one in going]
+
+
+def _asked(
+    step: Step, method: Method, region: Region, prepared: Prepared, memory: int, enough: Callable[[], bool]
+) -> Any:
     try:
-        kind, made = ask(_work, (MOST_SECONDS, MOST_MEMORY, step, method, region, prepared), _GLANCE, given_up.get())
+        kind, made = ask(_work, (MOST_SECONDS, memory, step, method, region, prepared), _GLANCE, enough)
     except TimeoutError as error:
         raise CancelledError from error
     except OverLimitError as error:

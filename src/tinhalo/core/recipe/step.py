@@ -139,6 +139,19 @@ class Step(Strict):
         """Whether it asks for the design's middle: what it gives then changes with other art, too."""
         return False
 
+    @property
+    def measures_growth(self) -> bool:
+        """Whether ``find_growth`` has to look at the region."""
+        return False
+
+    @property
+    def depends_within(self) -> float | None:
+        """How far from a piece something can be that has a part in what becomes of it, in mm.
+
+        For a step that leaves every piece one and where it was; None for any other.
+        """
+        return None
+
     off: Annotated[bool, Field(description="left out for now")] = False
 
     @classmethod

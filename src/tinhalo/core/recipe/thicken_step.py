@@ -12,7 +12,7 @@ from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import holes_without, widest
 from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
-from tinhalo.core.geometry.strokes.thicken import thicken_thin
+from tinhalo.core.geometry.strokes.thicken import reach_of, thicken_thin
 from tinhalo.core.recipe.picked import Only, places_of
 from tinhalo.core.recipe.step import Step, StepContext, StepNote
 
@@ -56,17 +56,30 @@ class Thicken(Step):
         if region.is_empty:
             return region
         if self.to is not None and self.where == "thin":
-            least = OPEN if self.keep_open is None else self.keep_open
             near = None
             if self.only is not None:
                 near = places_of(self.only, context)
-            return thicken_thin(region, context.measure, self.to, least, context.precision, near)
+            return thicken_thin(region, context.measure, self.to, self._least_gap, context.precision, near)
         by = context.growth(self) or 0.0
         grown = offset(region, by, context.precision)
         if not self.keep_open:
             return grown
         kept = keep_holes_open(region, grown, context.measure(region), by, self.keep_open, context.precision)
         return kept if self.keep_only is None else changed_at(grown, kept, places_of(self.keep_only, context))
+
+    @property
+    def measures_growth(self) -> bool:
+        """See ``Step``."""
+        return self.to is not None and self.where == "everywhere"
+
+    @property
+    def depends_within(self) -> float | None:
+        """See ``Step``: pieces that grow everywhere may join."""
+        return reach_of(self.to, self._least_gap) if self.to is not None and self.where == "thin" else None
+
+    @property
+    def _least_gap(self) -> float:
+        return OPEN if self.keep_open is None else self.keep_open
 
     def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """By how much it grew, and which holes closed or are new."""
@@ -79,6 +92,6 @@ class Thicken(Step):
         """Half of what is added to every stroke; None where strokes are only thickened in places."""
         if self.by is not None:
             return self.by / 2
-        if self.to is None or self.where == "thin":
+        if self.to is None or not self.measures_growth:
             return None
         return growth_for(region, context.measure, self.to, context.precision, self.keep_open or 0.0)

@@ -38,6 +38,15 @@ _AROUND = 5
 Measure = Callable[[Region], Measured]
 
 
+def reach_of(to: float, keep_open: float) -> float:
+    """How far from a piece something can be that has a part in how ``thicken_thin`` widens it, in mm.
+
+    In each round a disc depends on the gaps whose middles are so near that it is in their way; their other sides are
+    as far again, and a disc is put down no further than that from where it is seen.
+    """
+    return _ROUNDS * 3 * (to / 2 * (1 + _MOST_ASIDE) + keep_open / 2)
+
+
 def thicken_thin(
     region: Region,
     measure: Measure,
@@ -141,8 +150,9 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
     if open_ is None or shapely.is_empty(open_):
         return thin
     edges = _edges(open_)
-    # Every stretch has three points.
-    points = shapely.get_coordinates(thin)
+    # Every stretch has three points, and begins where another one ends.
+    each = shapely.get_coordinates(thin)
+    points, of = np.unique(each, axis=0, return_inverse=True)
     at = np.asarray(shapely.points(points), object)
     shapely.prepare(open_)
     held: NDArray[np.bool_] = np.asarray(shapely.contains_xy(open_, points[:, 0], points[:, 1]), bool)
@@ -157,7 +167,7 @@ def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: f
     # The disc still has to hold the middle it is for.
     lacking = np.minimum(radius - distance, _MOST_ASIDE * radius) / np.maximum(distance, 1e-9)
     points[near] += out * np.where(distance > 0, lacking, 0.0)[:, None]
-    return list(np.asarray(shapely.linestrings(points.reshape(-1, 3, 2)), object))
+    return list(np.asarray(shapely.linestrings(points[of].reshape(-1, 3, 2)), object))
 
 
 def _edges(area: shapely.Geometry) -> NDArray[np.object_]:

@@ -1,0 +1,77 @@
+"""A region in shares that are worked on side by side: each some of its pieces, with what is around them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.windows import boxes_of
+
+#: Sharing out pays where no share has more than this part of all vertices.
+_PAYS = 0.75
+
+
+@dataclass(frozen=True)
+class Share:
+    """Some pieces of a region.
+
+    Attributes:
+        region: they, and what of the others is around them.
+        own: a point in each of them, shape (k, 2) in mm.
+    """
+
+    region: Region
+    own: Floats
+
+
+def shared_out(region: Region, reach: float, count: int) -> list[Share]:
+    """A region in up to ``count`` shares of about as many vertices; none where that does not pay.
+
+    Args:
+        region: its pieces are shared out whole.
+        reach: how far away something can be that has a part in what becomes of a piece, in mm.
+        count: of the shares, at most.
+    """
+    pieces = np.asarray(shapely.get_parts(region.area), object)
+    if len(pieces) < 2 or count < 2:
+        return []
+    middles = np.array([one.bounds for one in pieces]).reshape(-1, 2, 2).mean(axis=1)
+    order = np.argsort(middles[:, np.ptp(middles, axis=0).argmax()], kind="stable")
+    pieces = pieces[order]
+    sizes = np.array([_size(one) for one in pieces])
+    # Each piece goes where the middle one of its vertices does.
+    which = ((np.cumsum(sizes) - sizes / 2) * count / sizes.sum()).astype(np.intp)
+    shares = [_share(region, pieces[which == k], pieces[which != k], reach) for k in np.unique(which).tolist()]
+    most = max(_size(one.region.area) for one in shares)
+    return shares if most <= _PAYS * sizes.sum() else []
+
+
+def _share(region: Region, own: NDArray[np.object_], others: NDArray[np.object_], reach: float) -> Share:
+    x0, y0, x1, y1 = shapely.union_all(boxes_of(np.array([one.bounds for one in own]))).bounds
+    seen = Polygon.from_bounds(x0 - reach, y0 - reach, x1 + reach, y1 + reach)
+    around = np.asarray(shapely.intersection(others, seen), object)
+    inside = shapely.get_coordinates(shapely.point_on_surface(own))
+    return Share(Region.of(np.concatenate([own, around]), region.drawn), inside)
+
+
+def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region:
+    """What became of all pieces, from what became of each share, where every piece holds its point as before."""
+    kept = [_of_own(share, region) for share, region in zip(shares, made, strict=True)]
+    return Region.of(np.concatenate(kept), made[0].drawn)
+
+
+def _of_own(share: Share, made: Region) -> NDArray[np.object_]:
+    parts = np.asarray(shapely.get_parts(made.area), object)
+    points = np.asarray(shapely.points(share.own), object)
+    return parts[np.unique(shapely.STRtree(parts).query(points, predicate="within")[1])]
+
+
+def _size(area: shapely.Geometry) -> int:
+    return int(shapely.get_num_coordinates(area))  # pyright: ignore[reportUnknownMemberType]

@@ -1,0 +1,55 @@
+"""A region in shares: nothing is in two of them or in none, and each sees what is around it."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.shares import joined, shared_out
+
+RINGS: list[BaseGeometry] = [
+    shapely.Point(20 * k, 0).buffer(8).difference(shapely.Point(20 * k, 0).buffer(5)) for k in range(12)
+]
+DOTS: list[BaseGeometry] = [shapely.Point(20 * k, 0).buffer(2) for k in range(12)]
+
+
+class Shares(unittest.TestCase):
+    def test_every_piece_is_of_one_share_and_comes_back(self) -> None:
+        region = Region.of(np.array([*RINGS, *DOTS], object))
+        for count in (2, 3, 4):
+            with self.subTest(count):
+                shares = shared_out(region, 15, count)
+                self.assertEqual(len(shares), count)
+                self.assertEqual(sum(len(one.own) for one in shares), region.pieces)
+                back = joined(shares, [one.region for one in shares])
+                self.assertEqual(back.pieces, region.pieces)
+                self.assertEqual(shapely.symmetric_difference(back.area, region.area).area, 0)
+
+    def test_what_is_near_is_there_as_it_is_and_what_is_far_is_not(self) -> None:
+        region = Region.of(np.array(RINGS, object))
+        for share in shared_out(region, 15, 2):
+            of_it = [one for one in RINGS if shapely.contains(one, shapely.points(share.own)).any()]
+            seen = shapely.buffer(shapely.union_all(of_it), 15)
+            there = shapely.symmetric_difference(share.region.area, region.area).intersection(seen)
+            self.assertLess(there.area, 1e-9)
+            self.assertLess(share.region.area.area, 0.75 * region.area.area)
+
+    def test_shares_have_about_as_many_vertices(self) -> None:
+        fine = [shapely.segmentize(RINGS[0], 0.02), RINGS[1]]
+        shares = shared_out(Region.of(np.array([*fine, *RINGS[2:]], object)), 0, 2)
+        self.assertEqual(sorted(len(one.own) for one in shares), [1, 11])
+
+    def test_what_would_not_be_quicker_is_not_shared_out(self) -> None:
+        together = Region.of(np.array(RINGS, object))
+        self.assertEqual(shared_out(together, 200, 2), [])
+        self.assertEqual(shared_out(together, 15, 1), [])
+        self.assertEqual(shared_out(Region.of(RINGS[0]), 15, 2), [])
+        self.assertEqual(shared_out(Region.of(np.array([], object)), 15, 2), [])
+
+
+if __name__ == "__main__":
+    unittest.main()
