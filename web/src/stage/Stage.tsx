@@ -249,6 +249,8 @@ export function Stage({ building }: { building: Building }) {
       <PickBar />
       {building.busy && !building.problem && (
         <p
+          // With each of the outlines that follow a drag it begins to wait anew: these keep up.
+          key={building.built?.count}
           role="status"
           className="shown-late absolute bottom-4 left-10 rounded-full border border-line bg-sheet px-3 py-1 text-soft"
         >

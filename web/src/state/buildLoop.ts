@@ -17,6 +17,8 @@ const PATIENCE_MS = 600;
 const MOST_KNOWN = 60;
 
 export type Built = {
+  /** Which of all builds it is. */
+  count: number;
   document: Design;
   exact: boolean;
   reply: BuildReply;
@@ -142,7 +144,8 @@ export class BuildLoop {
         const whole = { ...answer, stack: answer.stack ?? built?.reply.stack ?? null };
         const reply = replaceEqualDeep(built?.reply, whole);
         const { findings, causes } = reply.checked || !built ? reply : withThoseBefore(reply, built);
-        const next = { document, exact, reply, paths, findings, causes, checked: reply.checked };
+        const count = (built?.count ?? 0) + 1;
+        const next = { count, document, exact, reply, paths, findings, causes, checked: reply.checked };
         return { built: next, problem: null, busy: !exact };
       });
       return true;

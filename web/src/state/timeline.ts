@@ -113,7 +113,6 @@ export const useTimeline = create<Timeline>()((set, get) => ({
     if (!moved && unsentFrom === Number.POSITIVE_INFINITY) return null;
     const last = first + timeline.length - 1;
     const keep = Math.min(last, unsentFrom - 1);
-    // The gesture ends with the save: what was acknowledged is a step of its own from here on.
     set({ unsentFrom: Number.POSITIVE_INFINITY, moved: false });
     return { base_revision: revision, keep_through: keep, add: timeline.slice(keep + 1 - first), at };
   },
