@@ -17,6 +17,7 @@ from tinhalo.core.engine.build import build
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe import apart
+from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.step import StepError
 from tinhalo.core.recipe.thicken_step import Thicken
 from tinhalo.core.runtime.memo import Memo
@@ -46,18 +47,35 @@ class Apart(unittest.TestCase):
                 self.assertTrue(there.region.area.equals_exact(here.region.area))
                 self.assertEqual(there.notes, here.notes)
 
-    def test_words_that_are_shared_out_become_the_same(self) -> None:
-        # To the same edges, as a piece depends on nothing that its share leaves out; in another order of pieces.
+    def test_words_that_are_shared_out_become_the_same_here_and_there(self) -> None:
         thicker = {"op": "thicken", "to": 3, "where": "thin"}
         for font in ("great-vibes", "anton"):
             design = Design.model_validate(document([thicker], text="Zoë Bram Ottoline Kite", font=font, size=30))
-            here = build(design, LIBRARY, memo=Memo()).layers[1].region
-            two = mock.patch.multiple(apart, _apart=True, _LARGE=0, AT_ONCE=2)
-            with self.subTest(font), two, mock.patch.object(apart, "ask", wraps=apart.ask) as asked:
+            with mock.patch.multiple(apart, _LARGE=0):
+                here = build(design, LIBRARY, memo=Memo()).layers[1].region
+            large = mock.patch.multiple(apart, _apart=True, _LARGE=0)
+            with self.subTest(font), large, mock.patch.object(apart, "ask", wraps=apart.ask) as asked:
                 there = build(design, LIBRARY, memo=Memo()).layers[1].region
                 self.assertEqual(asked.call_count, 2)
-                self.assertEqual((there.pieces, there.holes), (here.pieces, here.holes))
-                self.assertLess(shapely.symmetric_difference(there.area, here.area).area, 1e-9)
+                self.assertTrue(there.area.equals_exact(here.area))
+            # All in one may be thickened otherwise where a width is within what is enough of the one that is wanted.
+            whole = build(design, LIBRARY, memo=Memo()).layers[1].region
+            self.assertEqual((there.pieces, there.holes), (whole.pieces, whole.holes))
+            apart_by = shapely.symmetric_difference(there.area, whole.area).area
+            self.assertLess(apart_by, 1e-4 * whole.area.area)
+
+    def test_pieces_that_come_to_touch_are_done_in_one(self) -> None:
+        # Seen to be apart, they would lie over each other.
+        class Wider(Offset):
+            @property
+            def depends_within(self) -> float:
+                return 0.0
+
+        bars = Region.of(shapely.MultiPolygon([shapely.box(x, 0, x + 8, 20) for x in range(0, 200, 10)]))
+        with mock.patch.multiple(apart, _LARGE=0):
+            made = apart.run(Wider(by=1.5), "apply", bars, apart.Prepared(EXACT, {}, {}, None, None))
+        self.assertEqual(made.pieces, 1)
+        self.assertTrue(made.area.is_valid)
 
     def test_when_a_share_fails_the_others_are_not_waited_for(self) -> None:
         words = Region.of(shapely.MultiPolygon([shapely.box(x, 0, x + 5, 20) for x in range(0, 500, 10)]))
@@ -74,7 +92,7 @@ class Apart(unittest.TestCase):
             raise TimeoutError
 
         with (
-            mock.patch.multiple(apart, _apart=True, _LARGE=0, AT_ONCE=2),
+            mock.patch.multiple(apart, _apart=True, _LARGE=0),
             mock.patch.object(apart, "ask", ask),
             self.assertRaisesRegex(StepError, "could not be made"),
         ):

@@ -26,6 +26,7 @@ class Shares(unittest.TestCase):
                 self.assertEqual(len(shares), count)
                 self.assertEqual(sum(len(one.own) for one in shares), region.pieces)
                 back = joined(shares, [one.region for one in shares])
+                assert back is not None
                 self.assertEqual(back.pieces, region.pieces)
                 self.assertEqual(shapely.symmetric_difference(back.area, region.area).area, 0)
 
@@ -37,6 +38,13 @@ class Shares(unittest.TestCase):
             there = shapely.symmetric_difference(share.region.area, region.area).intersection(seen)
             self.assertLess(there.area, 1e-9)
             self.assertLess(share.region.area.area, 0.75 * region.area.area)
+
+    def test_what_comes_to_touch_is_not_joined(self) -> None:
+        shares = shared_out(Region.of(np.array(RINGS, object)), 15, 2)
+        for by in (1.9, 2.1):
+            grown = [Region.of(shapely.buffer(np.array(one.region.area.geoms, object), by)) for one in shares]
+            with self.subTest(by):
+                self.assertEqual(joined(shares, grown) is None, by > 2)
 
     def test_shares_have_about_as_many_vertices(self) -> None:
         fine = [shapely.segmentize(RINGS[0], 0.02), RINGS[1]]

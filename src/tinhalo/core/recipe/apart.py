@@ -23,10 +23,12 @@ from tinhalo.core.geometry.regions.shares import joined, shared_out
 from tinhalo.core.geometry.strokes.widths import Measured, measure
 from tinhalo.core.recipe.step import Nested, Step, StepContext, StepError, TooMuchError
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
-from tinhalo.core.runtime.processes import AT_ONCE, OverLimitError, ask, limit, read_ahead
+from tinhalo.core.runtime.processes import OverLimitError, ask, limit, read_ahead
 
 #: A step is done apart from this many vertices on, times its weight.
 _LARGE = 30_000
+#: Then it is shared out to so many processes, where it can be.
+_SHARES = 2
 #: What it may take there: seconds of computing, and bytes beyond what a process has from the start.
 MOST_SECONDS = 20
 MOST_MEMORY = 1_000_000_000
@@ -96,43 +98,55 @@ def run(step: Step, method: Method, region: Region, context: StepContext) -> Any
         TooMuchError: when it takes more than ``MOST_SECONDS`` or ``MOST_MEMORY``.
         CancelledError: once nobody waits for it.
     """
-    small = step.weight * _size(region) < _LARGE
-    if not _apart or small or (method == "find_growth" and not step.measures_growth):
-        return getattr(step, method)(region, context)
-    prepared = _prepared(step, method, context)
-    within = step.depends_within if method == "apply" else None
-    shares = shared_out(region, within, AT_ONCE) if within is not None else []
-    if not shares:
-        return _asked(step, method, region, prepared, MOST_MEMORY, given_up.get())
-    return joined(shares, _side_by_side(step, method, [one.region for one in shares], prepared))
+    large = step.weight * _size(region) >= _LARGE
+    apart = _apart and large and (method == "apply" or step.measures_growth)
+    prepared = _prepared(step, method, context) if apart else None
+    if method == "apply" and large and step.depends_within is not None:
+        # Wherever it is done, the same is shared out: what comes of it is the same on every machine.
+        shares = shared_out(region, step.depends_within, _SHARES)
+        if shares:
+            regions = [one.region for one in shares]
+            made = _side_by_side(step, regions, prepared) if prepared else [step.apply(one, context) for one in regions]
+            if (whole := joined(shares, made)) is not None:
+                return whole
+    return _asked(step, method, region, prepared) if prepared else getattr(step, method)(region, context)
 
 
-def _side_by_side(step: Step, method: Method, regions: Sequence[Region], prepared: Prepared) -> list[Region]:
-    """What it gives for each of several regions, in as many processes; when one fails, the others are ended."""
+def _side_by_side(step: Step, regions: Sequence[Region], prepared: Prepared) -> list[Region]:
+    """What a step makes of each of several regions, in as many processes; when one fails, the others are ended."""
     wanted, failed = given_up.get(), Event()
+
+    def enough() -> bool:
+        return failed.is_set() or wanted()
 
     def asked(region: Region) -> Region:
         try:
-            enough = lambda: failed.is_set() or wanted()  # noqa: E731
-            return _asked(step, method, region, prepared, MOST_MEMORY // len(regions), enough)
+            return _asked(step, "apply", region, prepared, len(regions), enough)
         except BaseException:
             failed.set()
             raise
 
     with ThreadPoolExecutor(len(regions)) as threads:
         going = [threads.submit(asked, region) for region in regions]
-    # Not what was only ended because of another one.
     errors = [error for one in going if (error := one.exception()) is not None]
-    for error in sorted(errors, key=lambda one: isinstance(one, CancelledError)):
-        raise error
+    if errors:
+        # Not what was only ended because of another one.
+        raise next((error for error in errors if not isinstance(error, CancelledError)), errors[0])
     return [one.result() for one in going]
 
 
 def _asked(
-    step: Step, method: Method, region: Region, prepared: Prepared, memory: int, enough: Callable[[], bool]
+    step: Step,
+    method: Method,
+    region: Region,
+    prepared: Prepared,
+    among: int = 1,
+    enough: Callable[[], bool] | None = None,
 ) -> Any:
+    """What it gives in a process of its own, which is one ``among`` several that share the memory."""
+    task = (MOST_SECONDS, MOST_MEMORY // among, step, method, region, prepared)
     try:
-        kind, made = ask(_work, (MOST_SECONDS, memory, step, method, region, prepared), _GLANCE, enough)
+        kind, made = ask(_work, task, _GLANCE, enough or given_up.get())
     except TimeoutError as error:
         raise CancelledError from error
     except OverLimitError as error:

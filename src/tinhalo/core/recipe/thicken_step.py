@@ -74,8 +74,10 @@ class Thicken(Step):
 
     @property
     def depends_within(self) -> float | None:
-        """See ``Step``: pieces that grow everywhere may join."""
-        return reach_of(self.to, self._least_gap) if self.to is not None and self.where == "thin" else None
+        """See ``Step``: pieces may join without gaps between them, and a place stands for a stretch of any length."""
+        if self.to is None or self.where == "everywhere" or self.only is not None or self._least_gap == 0:
+            return None
+        return reach_of(self.to, self._least_gap)
 
     @property
     def _least_gap(self) -> float:

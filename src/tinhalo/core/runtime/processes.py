@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import multiprocessing
-import os
 import resource
 import signal
 from collections.abc import Callable
@@ -14,8 +13,6 @@ from typing import Any, Literal
 
 #: New processes are forked from one that has nothing open and does nothing else.
 FORKED = multiprocessing.get_context("forkserver")
-#: So many work side by side for one question at most: others have theirs.
-AT_ONCE = min(4, os.cpu_count() or 1)
 _read_ahead: list[str] = []
 
 

@@ -61,10 +61,15 @@ def _share(region: Region, own: NDArray[np.object_], others: NDArray[np.object_]
     return Share(Region.of(np.concatenate([own, around]), region.drawn), inside)
 
 
-def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region:
-    """What became of all pieces, from what became of each share, where every piece holds its point as before."""
+def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region | None:
+    """What became of all pieces, from what became of each share, where every piece holds its point as before.
+
+    None where pieces of two shares have come to touch: then they cannot be worked on apart.
+    """
     kept = [_of_own(share, region) for share, region in zip(shares, made, strict=True)]
-    return Region.of(np.concatenate(kept), made[0].drawn)
+    together = Region.of(np.concatenate(kept), made[0].drawn)
+    is_whole = together.pieces == sum(len(one.own) for one in shares) and together.area.is_valid
+    return together if is_whole else None
 
 
 def _of_own(share: Share, made: Region) -> NDArray[np.object_]:

@@ -8,6 +8,7 @@ own, which gives its memory back.
 from __future__ import annotations
 
 import gc
+import os
 from collections.abc import Generator, Iterable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
@@ -23,7 +24,7 @@ from numpy.typing import NDArray
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.crew import Crew, CrewError
-from tinhalo.core.runtime.processes import AT_ONCE, ask
+from tinhalo.core.runtime.processes import ask
 from tinhalo.core.runtime.progress import report
 from tinhalo.core.runtime.threads import with_context
 
@@ -35,6 +36,8 @@ START, END = 1, 2
 _FEW, _MANY = 150, 5_000
 #: From so many edges on, one diagram is worth being made as several.
 _WORTH = 800
+#: Diagrams that are made side by side at most, for one question.
+AT_ONCE = min(4, os.cpu_count() or 1)
 #: Seconds between looks whether the diagram is still wanted.
 _GLANCE = 0.05
 
