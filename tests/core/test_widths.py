@@ -169,6 +169,15 @@ class Thickening(unittest.TestCase):
                 added = shapely.difference(made.area, region.area)
                 self.assertLess(shapely.difference(added, thin.buffer(to)).area, 1e-3)
 
+    def test_far_thicker_than_they_are_strokes_leave_no_crumbs_of_holes(self) -> None:
+        for text, font, to in (("Bram Fenna", "great-vibes", 5), ("Field Idris", "allura", 3)):
+            region = lettering(text, font, 16)
+            made = thicken_thin(region, measure, to, 0.3, EXACT)
+            with self.subTest(font):
+                self.assertEqual((made.pieces, made.holes), (region.pieces, region.holes))
+                self.assertTrue(made.area.is_valid)
+                self.assertLess(shapely.difference(region.area, made.area).area, 1e-6)
+
     def test_everywhere_against_a_brute_scan(self) -> None:
         """The dumbbell needs (1.2 - 0.8) / 2; a real word is scanned in steps of 0.005 mm."""
         dumbbell = Region.of(shapely.union_all([disc(0, 3), disc(10, 3), box(0, -0.4, 10, 0.4)]))

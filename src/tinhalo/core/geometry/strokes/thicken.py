@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import LineString, MultiPolygon, Polygon
+from shapely import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import linemerge
 
@@ -129,20 +129,30 @@ def _with_discs(
     # What a gap cuts off a disc would be a piece of its own.
     parts = parts[shapely.intersects(prepared(region.area), parts)]
     united = Region.of(shapely.disjoint_subset_union_all([region.area, *parts]), region.drawn)
-    if united.holes != region.holes:
-        united = _without_new_holes(united, region)
+    united = _without_new_holes(united, region, keep_open)
     # Where a disc only touches, nothing was taken off.
     return united, Region.of(shapely.intersection(discs, open_)).area
 
 
-def _without_new_holes(after: Region, before: Region) -> Region:
-    """Fill the holes that are in none of the holes there were: corners of bays that discs cut off."""
-    old = shapely.STRtree(before.hole_areas())
-    filled = [
-        Polygon(p.exterior, [hole for hole in p.interiors if len(old.query(Polygon(hole), predicate="intersects"))])
-        for p in after.area.geoms
-    ]
-    return Region.of(MultiPolygon(filled), after.drawn)
+def _without_new_holes(after: Region, before: Region, least: float) -> Region:
+    """Fill the holes that are in none of the holes there were, corners of bays that discs cut off, and crumbs of holes.
+
+    Crumbs are what was cut off a hole and is narrower than ``least`` mm all over.
+    """
+    holes = np.array(after.hole_areas(), object)
+    if not len(holes):
+        return after
+    of, old = shapely.STRtree(before.hole_areas()).query(holes, predicate="intersects")
+    kept = np.zeros(len(holes), bool)
+    areas = np.asarray(shapely.area(holes), float)
+    for one in np.unique(old):
+        parts = of[old == one]
+        kept[parts[areas[parts].argmax()]] = True
+        cut_off = parts[~kept[parts]]
+        kept[cut_off] = ~np.asarray(shapely.is_empty(shapely.buffer(holes[cut_off], -least / 2)), bool)
+    if kept.all():
+        return after
+    return Region.of(shapely.union_all([after.area, *holes[~kept]]), after.drawn)
 
 
 def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: float) -> list[LineString]:
