@@ -142,9 +142,9 @@ def _without_new_holes(after: Region, before: Region, least: float) -> Region:
     holes = np.array(after.hole_areas(), object)
     if not len(holes):
         return after
+    areas = np.array([hole.area for hole in holes])
     of, old = shapely.STRtree(before.hole_areas()).query(holes, predicate="intersects")
     kept = np.zeros(len(holes), bool)
-    areas = np.asarray(shapely.area(holes), float)
     for one in np.unique(old):
         parts = of[old == one]
         kept[parts[areas[parts].argmax()]] = True
