@@ -101,15 +101,25 @@ def run(step: Step, method: Method, region: Region, context: StepContext) -> Any
     large = step.weight * _size(region) >= _LARGE
     apart = _apart and large and (method == "apply" or step.measures_growth)
     prepared = _prepared(step, method, context) if apart else None
-    if method == "apply" and large and step.depends_within is not None:
-        # Wherever it is done, the same is shared out: what comes of it is the same on every machine.
-        shares = shared_out(region, step.depends_within, _SHARES)
-        if shares:
-            regions = [one.region for one in shares]
-            made = _side_by_side(step, regions, prepared) if prepared else [step.apply(one, context) for one in regions]
-            if (whole := joined(shares, made)) is not None:
-                return whole
-    return _asked(step, method, region, prepared) if prepared else getattr(step, method)(region, context)
+    if method == "apply" and large and (made := _in_shares(step, region, context, prepared)) is not None:
+        return made
+    if prepared is None:
+        return getattr(step, method)(region, context)
+    return _asked(step, method, region, prepared, MOST_MEMORY, given_up.get())
+
+
+def _in_shares(step: Step, region: Region, context: StepContext, prepared: Prepared | None) -> Region | None:
+    """What a step makes of a region that is shared out, in processes where that is prepared; None where it cannot be.
+
+    Wherever it is done, the same is shared out: what comes of it is the same on every machine.
+    """
+    within = step.depends_within
+    shares = shared_out(region, within, _SHARES) if within is not None else []
+    if not shares:
+        return None
+    regions = [one.region for one in shares]
+    made = _side_by_side(step, regions, prepared) if prepared else [step.apply(one, context) for one in regions]
+    return joined(shares, made)
 
 
 def _side_by_side(step: Step, regions: Sequence[Region], prepared: Prepared) -> list[Region]:
@@ -121,7 +131,7 @@ def _side_by_side(step: Step, regions: Sequence[Region], prepared: Prepared) -> 
 
     def asked(region: Region) -> Region:
         try:
-            return _asked(step, "apply", region, prepared, len(regions), enough)
+            return _asked(step, "apply", region, prepared, MOST_MEMORY // len(regions), enough)
         except BaseException:
             failed.set()
             raise
@@ -136,17 +146,11 @@ def _side_by_side(step: Step, regions: Sequence[Region], prepared: Prepared) -> 
 
 
 def _asked(
-    step: Step,
-    method: Method,
-    region: Region,
-    prepared: Prepared,
-    among: int = 1,
-    enough: Callable[[], bool] | None = None,
+    step: Step, method: Method, region: Region, prepared: Prepared, memory: int, enough: Callable[[], bool]
 ) -> Any:
-    """What it gives in a process of its own, which is one ``among`` several that share the memory."""
-    task = (MOST_SECONDS, MOST_MEMORY // among, step, method, region, prepared)
+    """What it gives in a process of its own."""
     try:
-        kind, made = ask(_work, task, _GLANCE, enough or given_up.get())
+        kind, made = ask(_work, (MOST_SECONDS, memory, step, method, region, prepared), _GLANCE, enough)
     except TimeoutError as error:
         raise CancelledError from error
     except OverLimitError as error:

@@ -8,11 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.regions.windows import boxes_of
 
 #: Sharing out pays where no share has more than this part of all vertices.
 _PAYS = 0.75
@@ -54,7 +53,7 @@ def shared_out(region: Region, reach: float, count: int) -> list[Share]:
 
 
 def _share(region: Region, own: NDArray[np.object_], others: NDArray[np.object_], reach: float) -> Share:
-    x0, y0, x1, y1 = shapely.union_all(boxes_of(np.array([one.bounds for one in own]))).bounds
+    x0, y0, x1, y1 = MultiPolygon(own.tolist()).bounds
     seen = Polygon.from_bounds(x0 - reach, y0 - reach, x1 + reach, y1 + reach)
     around = np.asarray(shapely.intersection(others, seen), object)
     inside = shapely.get_coordinates(shapely.point_on_surface(own))

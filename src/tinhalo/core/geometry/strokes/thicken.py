@@ -17,6 +17,7 @@ from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.proximity import components, near_any
 from tinhalo.core.geometry.regions.region import Region, prepared
+from tinhalo.core.geometry.regions.selection import are_narrow, without_holes
 from tinhalo.core.geometry.regions.windows import cells_at, windows
 from tinhalo.core.geometry.strokes.widths import Measured
 
@@ -139,20 +140,14 @@ def _without_new_holes(after: Region, before: Region, least: float) -> Region:
 
     Crumbs are what was cut off a hole and is narrower than ``least`` mm all over.
     """
-    holes = np.array(after.hole_areas(), object)
-    if not len(holes):
-        return after
+    holes = after.hole_areas()
     areas = np.array([hole.area for hole in holes])
-    of, old = shapely.STRtree(before.hole_areas()).query(holes, predicate="intersects")
-    kept = np.zeros(len(holes), bool)
-    for one in np.unique(old):
-        parts = of[old == one]
-        kept[parts[areas[parts].argmax()]] = True
-        cut_off = parts[~kept[parts]]
-        kept[cut_off] = ~np.asarray(shapely.is_empty(shapely.buffer(holes[cut_off], -least / 2)), bool)
-    if kept.all():
-        return after
-    return Region.of(shapely.union_all([after.area, *holes[~kept]]), after.drawn)
+    of, old = shapely.STRtree(before.hole_areas()).query(np.array(holes, object), predicate="intersects")
+    is_new, largest = np.ones(len(holes), bool), np.zeros(len(holes), bool)
+    is_new[of] = False
+    by_size = np.argsort(-areas[of], kind="stable")
+    largest[of[by_size[np.unique(old[by_size], return_index=True)[1]]]] = True
+    return without_holes(after, is_new | (are_narrow(holes, least) & ~largest))
 
 
 def _made_room(thin: list[LineString], open_: shapely.Geometry | None, radius: float) -> list[LineString]:
