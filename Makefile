@@ -47,9 +47,10 @@ test-core:
 
 # Random and extreme documents, more than the tests take, and all fonts where these take some: make fuzz COUNT=10000
 COUNT ?= 1000
+SAMPLED = end_to_end geometry lettering mending offset pack solids steps trace widths
 fuzz: setup
 	FUZZ=$(COUNT) $(BIN)/python -m unittest tests.core.test_extreme.Fuzz tests.core.test_costly_fonts
-	FUZZ=1 $(BIN)/python -m unittest tests.core.test_offset tests.core.test_steps tests.core.test_solids tests.core.test_mending
+	FUZZ=1 $(BIN)/python -m unittest $(SAMPLED:%=tests.core.test_%)
 
 check: setup
 	$(BIN)/ruff check .

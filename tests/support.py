@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import os
 from collections.abc import Sequence
+from functools import partial
 from typing import Any, TypeVar
+from unittest import TestCase, mock
 
 import numpy as np
 import shapely
@@ -20,6 +22,8 @@ from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.curves.precision import EXACT, Precision
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.output import sheets
+from tinhalo.core.output.nesting import nest
 from tinhalo.core.runtime.memo import Memo
 
 T = TypeVar("T")
@@ -31,6 +35,11 @@ FONTS = [font.id for font in shipped_fonts()]
 def sampled(items: Sequence[T], every: int) -> Sequence[T]:
     """One in so many of them, and all with ``make fuzz``: more of the same kind takes minutes and seldom tells more."""
     return items if os.environ.get("FUZZ") else items[::every]
+
+
+def search_briefly(case: TestCase) -> None:
+    """Layouts are searched for half a second a sheet: for tests that are not about how tight they are."""
+    case.enterContext(mock.patch.object(sheets, "nest", partial(nest, seconds=0.5)))
 
 
 def words(text: str, font: str = "pacifico", size: float = 24, **more: Any) -> Typeset:

@@ -11,7 +11,18 @@ from functools import cache
 from pathlib import Path
 from typing import Any, ClassVar
 
-from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    ConsoleMessage,
+    Error,
+    Locator,
+    Page,
+    Playwright,
+    ViewportSize,
+    expect,
+    sync_playwright,
+)
 
 from tests.server import PATIENCE, Server
 from tinhalo.core.starters import STARTERS, with_words
@@ -32,6 +43,7 @@ expect.set_options(timeout=PATIENCE * 1_000)
 
 #: The same, and it draws in the round without a graphics card.
 DRAWS = [*FLAGS, "--enable-unsafe-swiftshader"]
+SIZE: ViewportSize = {"width": 1280, "height": 800}
 #: The lowest place of a path on the screen, in pixels.
 LOWEST = """
 path => {
@@ -56,10 +68,20 @@ def _playwright() -> Playwright:
 
 @cache
 def _browser(*flags: str) -> Browser:
-    """One for all tests that start it in this way: each test has a window of its own."""
+    """One for all tests that start it in this way."""
     started = _playwright().chromium.launch(executable_path=CHROMIUM, args=flags)
     atexit.register(started.close)
     return started
+
+
+@cache
+def _kept_page(*flags: str) -> Page:
+    """The one in which tests open what they need: a new window reads all scripts anew, most of an opening's time."""
+    return _window(_browser(*flags)).new_page()
+
+
+def _window(browser: Browser) -> BrowserContext:
+    return browser.new_context(viewport=SIZE, accept_downloads=True)
 
 
 @cache
@@ -78,6 +100,8 @@ class BrowserTest(unittest.TestCase):
     flags: ClassVar[list[str]] = FLAGS
     #: Whether others' tests are served from the same data: for those that work on designs of their own.
     shared: ClassVar[bool] = False
+    #: Whether each test has a window to itself: for those that do to it what cannot be undone.
+    own_window: ClassVar[bool] = False
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -91,21 +115,43 @@ class BrowserTest(unittest.TestCase):
 
     def setUp(self) -> None:
         self.complaints: list[str] = []
-        self.context = self.window()
-        self.page = self.context.new_page()
-        self.listen(self.page)
+        if self.own_window:
+            self.context = self.window()
+            self.addCleanup(self.context.close)
+            self.page = self.context.new_page()
+        else:
+            self.page = _kept_page(*self.flags)
+            # Behind another test's own window, even a closed one, it would get one frame a second.
+            self.page.bring_to_front()
+            self.context = self.page.context
+            self.addCleanup(self.emptied)
+        self.page.on("pageerror", self.on_error)
+        self.page.on("console", self.on_console)
 
     def tearDown(self) -> None:
-        self.context.close()
         self.assertEqual(self.complaints, [])
 
-    def window(self) -> BrowserContext:
-        return self.browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    def emptied(self) -> None:
+        """Leave the window to the next test as it was."""
+        self.page.remove_listener("pageerror", self.on_error)
+        self.page.remove_listener("console", self.on_console)
+        self.page.unroute_all()
+        if self.page.url.startswith(self.server.url):
+            self.page.evaluate("localStorage.clear(), sessionStorage.clear()")
+        self.context.clear_cookies()
+        self.page.goto("about:blank")
+        self.page.set_viewport_size(SIZE)
 
-    def listen(self, page: Page) -> None:
-        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+    def window(self) -> BrowserContext:
+        return _window(self.browser)
+
+    def on_error(self, error: Error) -> None:
+        self.complaints.append(str(error))
+
+    def on_console(self, message: ConsoleMessage) -> None:
         # What the policy of the app's own pages forbids is no part of them.
-        page.on("console", lambda one: self.complaints.append(one.text) if "Content Security" in one.text else None)
+        if "Content Security" in message.text:
+            self.complaints.append(message.text)
 
     def open(self, design: str, page: Page | None = None) -> None:
         page = page or self.page

@@ -216,6 +216,7 @@ class Edges(BrowserTest):
 
 class Touch(BrowserTest):
     shared = True
+    own_window = True
 
     def window(self) -> BrowserContext:
         return self.browser.new_context(viewport={"width": 820, "height": 1100}, has_touch=True)
@@ -360,7 +361,9 @@ class Words(BrowserTest):
         self.assertEqual(self.document()["art"][0]["text"], "Zoë")
         self.page.keyboard.press("Escape")
         expect(field).to_be_hidden()
-        # By keyboard, and on a circle, where the field stands over the words.
+        # By keyboard; and farther off, as axe-core does not see that the stage cuts the field off beside the list.
+        for _ in range(2):
+            self.page.get_by_role("button", name="Zoom out").click()
         self.page.get_by_test_id("frame").press("Enter")
         expect(field).to_be_focused()
         self.assertEqual(violations(self.page), [])

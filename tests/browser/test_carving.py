@@ -11,6 +11,7 @@ from tests.browser.test_shelf import violations
 
 
 class Carving(BrowserTest):
+    shared = True
     flags = DRAWS
 
     def test_depths_and_bits_have_their_reasons_at_once(self) -> None:

@@ -40,6 +40,8 @@ CLASS = [
 
 
 class Names(BrowserTest):
+    shared = True
+
     def listed(self, text: str) -> Locator:
         self.page.get_by_role("button", name="A list of names").click()
         dialog = self.page.get_by_role("dialog")

@@ -10,6 +10,8 @@ from tests.browser.base import BrowserTest
 
 
 class BadInput(BrowserTest):
+    shared = True
+
     def strip(self) -> object:
         return expect(self.page.get_by_role("region", name="Findings"))
 
@@ -76,6 +78,8 @@ class BadInput(BrowserTest):
 
 
 class TwoWindows(BrowserTest):
+    shared = True
+
     def setUp(self) -> None:
         super().setUp()
         design = self.new_design("Start")

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 import svgelements
 
-from tests.support import LIBRARY
+from tests.support import LIBRARY, search_briefly
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.laying import Laying
@@ -139,6 +139,9 @@ class Nesting(unittest.TestCase):
 
 
 class Leaving(unittest.TestCase):
+    def setUp(self) -> None:
+        search_briefly(self)
+
     @classmethod
     def setUpClass(cls) -> None:
         cls.made = laid(keyrings(), Laying(copies=3))
@@ -241,6 +244,9 @@ def boxes_of(svg: str) -> dict[str, list[tuple[float, ...]]]:
 
 
 class PrintAndCut(unittest.TestCase):
+    def setUp(self) -> None:
+        search_briefly(self)
+
     """A sheet of copies is printed, and then cut by the marks that both files have at the same places."""
 
     WIDE, HIGH = 210.0, 148.0

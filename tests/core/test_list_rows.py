@@ -15,7 +15,7 @@ import pypdf
 import shapely
 
 from tests.core.test_listing import CREW, keyring, listed
-from tests.support import LIBRARY
+from tests.support import LIBRARY, search_briefly
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.laying import Laying
@@ -115,6 +115,7 @@ class Cells(unittest.TestCase):
 class OnSheets(unittest.TestCase):
     def setUp(self) -> None:
         self.out = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        search_briefly(self)
 
     def job(self, laying: Laying | None) -> Job:
         columns = (Column(use="words", art="w"), Column(use="copies"))

@@ -13,6 +13,7 @@ import pypdfium2
 import resvg_py
 from PIL import Image, ImageDraw
 
+from tests.support import search_briefly
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.lettering.shipped import ShippedLibrary
 from tinhalo.core.design.hand_over import HandOver
@@ -168,6 +169,9 @@ class Pictures(unittest.TestCase):
 
 
 class Travelling(unittest.TestCase):
+    def setUp(self) -> None:
+        search_briefly(self)
+
     def test_copies_on_a_sheet_have_it_where_they_lie(self) -> None:
         fill = {"kind": "pattern", "motif": "dots", "colour": INK, "size": 6}
         made = printed(fill)

@@ -9,7 +9,7 @@ import shapely
 from shapely import LinearRing, Polygon
 
 from tests.core.test_font_files import VARIABLE
-from tests.support import FONTS, farthest, lettering, words
+from tests.support import FONTS, farthest, lettering, sampled, words
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.lettering.face import Face
 from tinhalo.core.artwork.lettering.typeset import typeset
@@ -78,7 +78,7 @@ class Outlines(unittest.TestCase):
 
     def test_offset_lettering_in_every_font(self) -> None:
         ratios: dict[str, list[float]] = {}
-        for font in FONTS:
+        for font in sampled(FONTS, 3):
             region = lettering("Ostrel B", font, 30)
             counted = lettering("Ostrel B", font, 30, COUNTED)
             for by in (4.0, 2.0, -0.2):

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from typing import Annotated, Literal
 
-import shapely
 from fastapi import APIRouter, Body, Query, Request, Response
 from pydantic import BaseModel
 
@@ -21,16 +19,13 @@ from tinhalo.core.artwork.pictures.picture_file import COARSE, density_of, is_pi
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.painted import area_of
 from tinhalo.core.geometry.curves.precision import SCREEN
-from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.strokes.widths import measure as measure_region
+from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 from tinhalo.core.output import svg_path
 
 router = APIRouter(prefix="/api/files", tags=["files"])
 
 #: Elements that are listed one by one.
 MOST_LISTED = 400
-#: Corners of ink whose thinnest stroke is looked for.
-MOST_MEASURED = 12_000
 #: Of pictures that do not say their size, in mm.
 USUAL_WIDTH = 100.0
 
@@ -171,9 +166,6 @@ def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
     per_dot = art.width * abs(art.place.scale_x) / width
     # In mm, as layers are measured: so both say the same.
     area = area_of(made.outline.transformed(shift(0, 0, per_dot)), SCREEN.chord, SCREEN.turn)
-    # Live, while it is set: of very much ink the layers tell it.
-    few = 0 < shapely.get_num_coordinates(area) < MOST_MEASURED
-    thinnest = measure_region(Region.of(area)).strokes.narrowest if few else None
     down = made.outline.transformed(shift(width / 2, -height / 2))
     told: list[str] = []
     if per_dot > COARSE:
@@ -192,7 +184,7 @@ def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
         holes=sum(len(one.interiors) for one in area.geoms),
         specks=made.specks,
         filled=made.filled,
-        thinnest_mm=thinnest if thinnest is not None and math.isfinite(thinnest) else None,
+        thinnest_mm=thinnest_stroke(area),
         told=told,
         width_px=width,
         height_px=height,

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from typing import Literal
 
 import shapely
@@ -19,15 +18,11 @@ from tinhalo.core.document.base import Factor
 from tinhalo.core.engine.redrawing import to_original, to_outline
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.reshaping import deviation
-from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.strokes.widths import measure
+from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 
 router = APIRouter(prefix="/api/outlines", tags=["outlines"])
 
 Box = tuple[float, float, float, float]
-
-#: Corners of an outline whose thinnest stroke is looked for while it is edited; of more the layers tell it.
-MOST_MEASURED = 12_000
 
 
 class TurnRequest(BaseModel):
@@ -122,8 +117,6 @@ def _look(request: OutlineRequest) -> OutlineReply:
     pieces = pieces_of(outline)
     scale = (abs(request.scale_x), abs(request.scale_y))
     area = shapely.transform(shapely.MultiPolygon(pieces), lambda points: points * scale)
-    few = 0 < shapely.get_num_coordinates(area) < MOST_MEASURED
-    thinnest = measure(Region.of(area)).strokes.narrowest if few else None
     rings: list[RingReply] = []
     if len(outline.segments):
         owners = owners_of(outline)
@@ -144,5 +137,5 @@ def _look(request: OutlineRequest) -> OutlineReply:
         rings=rings,
         pieces=len(pieces),
         nodes=len(outline.segments),
-        thinnest_mm=thinnest if thinnest is not None and math.isfinite(thinnest) else None,
+        thinnest_mm=thinnest_stroke(area),
     )

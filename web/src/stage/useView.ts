@@ -1,6 +1,14 @@
 // Where the stage looks: all of the job until somebody zooms or pans, by wheel, drag, two fingers or keys.
 
-import { type PointerEvent, type RefObject, useCallback, useEffect, useRef, useState } from "react";
+import {
+  type PointerEvent,
+  type RefObject,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react";
 import { useSelection } from "../state/selection";
 import { RULER } from "./Rulers";
 import { type Box, clampScale, fitted, type Size, type View, zoomed } from "./view";
@@ -26,12 +34,16 @@ export function useView(surface: RefObject<HTMLDivElement | null>, shown: Box | 
   if (shown && inner.width > 0) remembered.current = { view: auto, size: inner };
   const view = own ?? auto;
 
-  useEffect(() => {
+  // Measured before the first frame: the observer tells the size only with it, and the job would be a dot until then.
+  useLayoutEffect(() => {
     const element = surface.current;
     if (!element) return;
-    const watch = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
+    const measure = () => {
+      const { clientWidth: width, clientHeight: height } = element;
+      setSize((known) => (known.width === width && known.height === height ? known : { width, height }));
+    };
+    measure();
+    const watch = new ResizeObserver(measure);
     watch.observe(element);
     return () => watch.disconnect();
   }, [surface]);

@@ -13,8 +13,6 @@ from multiprocessing.connection import Connection
 from threading import Event
 from typing import Any, Literal
 
-import shapely
-
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import Precision
@@ -98,7 +96,7 @@ def run(step: Step, method: Method, region: Region, context: StepContext) -> Any
         TooMuchError: when it takes more than ``MOST_SECONDS`` or ``MOST_MEMORY``.
         CancelledError: once nobody waits for it.
     """
-    large = step.weight * _size(region) >= _LARGE
+    large = step.weight * region.vertices >= _LARGE
     apart = _apart and large and (method == "apply" or step.measures_growth)
     prepared = _prepared(step, method, context) if apart else None
     if method == "apply" and large and (made := _in_shares(step, region, context, prepared)) is not None:
@@ -162,10 +160,6 @@ def _asked(
     if kind == "failed":
         raise RuntimeError(made)
     return made
-
-
-def _size(region: Region) -> int:
-    return int(shapely.get_num_coordinates(region.area))  # pyright: ignore[reportUnknownMemberType]
 
 
 def _prepared(step: Step, method: Method, context: StepContext) -> Prepared:

@@ -14,7 +14,7 @@ from tinhalo.core.artwork.lettering.settings import Join
 from tinhalo.core.artwork.lettering.typeset import typeset
 from tinhalo.core.geometry.curves.precision import SCREEN
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.strokes.widths import measure
+from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 
 #: OpenType features that a maker chooses; the others are the font's own business.
 CHOICES = {
@@ -42,7 +42,7 @@ class Sample:
 
     Attributes:
         region: their outlines in mm.
-        narrowest: narrowest stroke in mm; None where there is none.
+        narrowest: narrowest stroke in mm; None where there is none, or very many.
         whole: whether every word comes out in one piece, dots and accents apart.
         whole_closed_up: whether it does once closed up.
         missing: characters that the font lacks.
@@ -75,7 +75,7 @@ def sample(text: str, font: str, size: float, face: Face) -> Sample:
     joined = typeset(Lettering(id="words", text=text, font=font, size=size, join=Join()), face)
     return Sample(
         region,
-        measure(region).strokes.narrowest,
+        thinnest_stroke(region.area),
         _whole(pieces_by_word(made, parts)),
         _whole(pieces_by_word(joined, joined.parts(SCREEN))),
         made.missing,

@@ -65,8 +65,7 @@ def _thinned(grown: Region, precision: Precision) -> Region:
 
     All of its edge is new, so that no layer has the same edge with other vertices.
     """
-    count = int(shapely.get_num_coordinates(grown.area))  # pyright: ignore[reportUnknownMemberType]
-    if count < max(_MANY_VERTICES, _DENSE * grown.area.length):
+    if grown.vertices < max(_MANY_VERTICES, _DENSE * grown.area.length):
         return grown
     return Region.of(with_fewer_if_valid(np.asarray(shapely.get_parts(grown.area), object), precision.needless))
 

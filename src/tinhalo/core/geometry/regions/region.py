@@ -128,10 +128,14 @@ class Region:
         return wrapped([marks] if own is None else [own, marks])
 
     @property
+    def vertices(self) -> int:
+        """How many corners its edge has, the first of each ring counted twice."""
+        return int(shapely.get_num_coordinates(self.area))  # pyright: ignore[reportUnknownMemberType]
+
+    @property
     def nbytes(self) -> int:
         """Memory held, in bytes, near enough for a cache's budget."""
-        vertices = int(shapely.get_num_coordinates(self.area))  # pyright: ignore[reportUnknownMemberType]
-        return 16 * vertices + sum(o.nbytes for o in self.drawn) + self.marks.nbytes + 500
+        return 16 * self.vertices + sum(o.nbytes for o in self.drawn) + self.marks.nbytes + 500
 
     def rings(self) -> list[tuple[int, NDArray[np.float64]]]:
         """Every ring as (piece index, vertices (k, 2) without the closing point), shells before their holes."""
