@@ -12,6 +12,8 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING
 
+import tinhalo.core.runtime.seldom  # noqa: F401  # pyright: ignore[reportUnusedImport]
+
 if TYPE_CHECKING:
     from tinhalo.api.app import Shop
     from tinhalo.core.design.hand_over import Format

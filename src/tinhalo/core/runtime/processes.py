@@ -13,7 +13,7 @@ from typing import Any, Literal
 
 #: New processes are forked from one that has nothing open and does nothing else.
 FORKED = multiprocessing.get_context("forkserver")
-_read_ahead: list[str] = []
+_read_ahead: list[str] = ["tinhalo.core.runtime.seldom"]
 
 
 class OverLimitError(EOFError):

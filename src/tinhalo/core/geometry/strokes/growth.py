@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import numpy as np
 import shapely
 
@@ -21,8 +19,6 @@ _COARSE = 0.1
 _FINE = 0.0025
 #: How many steps more are tried where holes are kept open.
 _MORE = 8
-#: So many steps are taken at once where a place stays too narrow.
-_AHEAD = 4
 #: So many places where it was too narrow before are looked at first.
 _KNOWN = 4
 
@@ -64,58 +60,33 @@ def growth_for(region: Region, measure: Measure, to: float, precision: Precision
     # Where it was too narrow last it mostly still is: there it is looked first, and only there it is grown for that.
     known: list[XY] = []
 
-    def narrow_there(by: float, place: XY) -> bool:
-        return _narrow_there(region, by, place, to - ENOUGH - 2 * SIMPLER, precision)
-
-    def narrow_at(by: float, keep_open: float = 0.0) -> XY | None:
-        for place in known if not keep_open else ():
-            if narrow_there(by, place):
-                return place
+    def enough(by: float, keep_open: float = 0.0) -> bool:
+        for place in known:
+            if not keep_open and _narrow_there(region, by, place, to - ENOUGH - 2 * SIMPLER, precision):
+                return False
         grown = offset(region, by, precision)
         if keep_open:
             grown = keep_holes_open(region, grown, measured, by, keep_open, precision)
         # Only where strokes may be thinner are they measured.
         narrow = narrow_strokes(grown.simple, to - ENOUGH)
-        place = None if narrow is None else narrow.narrowest_at
-        if place:
-            known.insert(0, place)
+        if narrow is not None and narrow.narrowest_at:
+            known.insert(0, narrow.narrowest_at)
             del known[_KNOWN:]
-        return place
+        return not grown.is_empty and narrow is None
 
     # Half the width is enough for every stroke there is, but not for the necks where strokes newly touch.
-    amounts = _amounts(max(0.0, (to - _narrowest_free(measured, to)) / 2 - 2 * ENOUGH), to)
-    at, last = 0, len(amounts) - 1
-    while at < last and (place := narrow_at(amounts[at])):
-        at = _next(at, last, lambda one, place=place: narrow_there(amounts[one], place))
-    low, high = amounts[max(at - 1, 0)], amounts[at]
+    most = to
+    low = max(0.0, (to - _narrowest_free(measured, to)) / 2 - 2 * ENOUGH)
+    high = low
+    while high < most and not enough(high):
+        low, high = high, min(most, high + (_STEP if high < to / 2 else _COARSE))
     while high - low > _FINE:
         middle = (low + high) / 2
-        low, high = (middle, high) if narrow_at(middle) else (low, middle)
+        low, high = (low, middle) if enough(middle) else (middle, high)
     for more in range(_MORE if keep_open else 0):
-        if not narrow_at(high + more * _STEP, keep_open):
+        if enough(high + more * _STEP, keep_open):
             return round(high + more * _STEP, 4)
     return round(high, 4)
-
-
-def _amounts(low: float, to: float) -> list[float]:
-    """The amounts of growth that are tried, in order: up to all of the width that is wanted."""
-    amounts = [low]
-    while amounts[-1] < to:
-        amounts.append(min(to, amounts[-1] + (_STEP if amounts[-1] < to / 2 else _COARSE)))
-    return amounts
-
-
-def _next(at: int, last: int, narrow: Callable[[int], bool]) -> int:
-    """The next amount to try after one at which a place was too narrow: the first at which that place no longer is.
-
-    A neck only gets wider as strokes grow, so of several amounts the last one is looked at first.
-    """
-    while at < last:
-        ahead = min(at + _AHEAD, last)
-        if not narrow(ahead):
-            return next((one for one in range(at + 1, ahead) if not narrow(one)), ahead)
-        at = ahead
-    return last
 
 
 def _narrow_there(region: Region, by: float, place: XY, least: float, precision: Precision) -> bool:
