@@ -21,6 +21,7 @@ from tinhalo.core.geometry.strokes import growth, voronoi
 from tinhalo.core.geometry.strokes.bisectors import on_grid, sites_of
 from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
 from tinhalo.core.geometry.strokes.thicken import thicken_thin
+from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 from tinhalo.core.geometry.strokes.widths import measure
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 
@@ -96,6 +97,16 @@ class KnownShapes(unittest.TestCase):
     def test_gaps_are_measured_too(self) -> None:
         pair = MultiPolygon([box(0, 0, 10, 4), box(0, 4.25, 10, 8)])
         self.assertAlmostEqual(measure(Region.of(pair)).gaps.narrowest or 0, 0.25, delta=0.002)
+
+
+class Thinnest(unittest.TestCase):
+    def test_it_is_that_of_the_layers_and_left_to_them_where_it_would_be_waited_for(self) -> None:
+        region = lettering("Zoë & Bram", "allura")
+        self.assertEqual(thinnest_stroke(region.area), measure(region).strokes.narrowest)
+        self.assertIsNone(thinnest_stroke(MultiPolygon()))
+        dots = MultiPolygon([box(x, y, x + 1, y + 1) for x in range(0, 100, 2) for y in range(0, 100, 2)])
+        self.assertEqual(thinnest_stroke(MultiPolygon(list(dots.geoms)[:100])), 1)
+        self.assertIsNone(thinnest_stroke(dots))
 
 
 class Erosion(unittest.TestCase):
