@@ -17,6 +17,7 @@ from typing import Any
 import numpy as np
 import shapely
 from fastapi.testclient import TestClient
+from sqlalchemy import event
 
 from tests.core.test_machine_files import plotter
 from tests.server import PATIENCE
@@ -289,6 +290,22 @@ class Api(unittest.TestCase):
 
 
 class Halls(unittest.TestCase):
+    def test_while_nothing_waits_the_database_is_left_alone(self) -> None:
+        engine = open_database(Path(self.enterContext(tempfile.TemporaryDirectory())))
+        self.addCleanup(engine.dispose)
+        jobs, asked = Jobs(engine), []
+        event.listen(engine, "before_cursor_execute", lambda *told: asked.append(told[2]))
+        self.assertIsNone(jobs.waiting("gannet"))
+        self.assertEqual(1, sum("jobs" in one for one in asked))
+        self.assertIsNone(jobs.waiting("gannet"))
+        self.assertEqual(1, sum("jobs" in one for one in asked))
+        for _ in range(2):
+            id = jobs.add("gannet", "Square", "Vinyl", "knife", HPGL, (20, 1, 50))
+            found = jobs.waiting("gannet")
+            self.assertEqual(id, found and found.id)
+            self.assertTrue(jobs.cancel(id))
+            self.assertIsNone(jobs.waiting("gannet"))
+
     def test_one_that_was_switched_on_stays_on(self) -> None:
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         engine = open_database(folder)

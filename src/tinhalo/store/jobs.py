@@ -70,6 +70,8 @@ class Jobs:
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
+        # Machines for which nothing waits: it is asked all the time, and all jobs are added here.
+        self._idle: set[str] = set()
 
     def known(self, id: str) -> bool:
         """Whether anything was set at a machine before."""
@@ -98,7 +100,9 @@ class Jobs:
         with writing(self._engine) as session:
             session.add(row)
             session.flush()
-            return row.id
+            id = row.id
+        self._idle.discard(machine)
+        return id
 
     def jobs(self, machine: str, most: int = 200) -> list[Job]:
         """A machine's jobs, the oldest first; of very many the newest."""
@@ -108,10 +112,17 @@ class Jobs:
 
     def waiting(self, machine: str) -> Job | None:
         """The job that is next."""
+        if machine in self._idle:
+            return None
+        # Before it is looked: what is added meanwhile takes it away again.
+        self._idle.add(machine)
         wanted = select(JobRow).where(JobRow.machine == machine, JobRow.state == "waiting").order_by(JobRow.id).limit(1)
         with Session(self._engine) as session:
             row = session.scalar(wanted)
-            return None if row is None else _job(row)
+        if row is None:
+            return None
+        self._idle.discard(machine)
+        return _job(row)
 
     def job(self, id: int) -> tuple[Job, str] | None:
         """A job and its HP-GL."""
