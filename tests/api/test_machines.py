@@ -13,6 +13,7 @@ import unittest
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 import numpy as np
 import shapely
@@ -301,6 +302,9 @@ class Halls(unittest.TestCase):
         self.assertEqual(1, sum("jobs" in one for one in asked))
         for _ in range(2):
             id = jobs.add("gannet", "Square", "Vinyl", "knife", HPGL, (20, 1, 50))
+            # A look that fails is no look.
+            with mock.patch("tinhalo.store.jobs.Session", side_effect=OSError), self.assertRaises(OSError):
+                jobs.waiting("gannet")
             found = jobs.waiting("gannet")
             self.assertEqual(id, found and found.id)
             self.assertTrue(jobs.cancel(id))

@@ -149,6 +149,7 @@ class Round(BrowserTest):
     def test_what_it_takes_is_given_back(self) -> None:
         self.new_design("Bram", "name-keyring")
         session = self.context.new_cdp_session(self.page)
+        self.addCleanup(session.detach)
         held: list[float] = []
         for _ in range(12):
             self.page.get_by_role("radio", name="3D").click()

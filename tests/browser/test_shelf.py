@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Download, Page, expect
 
 from tests.browser.base import BrowserTest
 
@@ -64,7 +64,12 @@ class Shelf(BrowserTest):
         expect(bar).to_contain_text("2 picked")
         self.assertEqual(violations(self.page), [])
         packs: list[str] = []
-        self.page.on("download", lambda one: packs.append(one.suggested_filename))
+
+        def came(one: Download) -> None:
+            packs.append(one.suggested_filename)
+
+        self.page.on("download", came)
+        self.addCleanup(self.page.remove_listener, "download", came)
         bar.get_by_role("button", name="Cut packs").click()
         while len(packs) < 2:
             self.page.wait_for_event("download")

@@ -244,12 +244,12 @@ def boxes_of(svg: str) -> dict[str, list[tuple[float, ...]]]:
 
 
 class PrintAndCut(unittest.TestCase):
-    def setUp(self) -> None:
-        search_briefly(self)
-
     """A sheet of copies is printed, and then cut by the marks that both files have at the same places."""
 
     WIDE, HIGH = 210.0, 148.0
+
+    def setUp(self) -> None:
+        search_briefly(self)
 
     def sheet(self, marks: str, copies: int = 6) -> Build:
         plate = {"op": "plate", "shape": "ellipse", "width": 40, "height": 24}

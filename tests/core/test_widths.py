@@ -102,11 +102,11 @@ class KnownShapes(unittest.TestCase):
 class Thinnest(unittest.TestCase):
     def test_it_is_that_of_the_layers_and_left_to_them_where_it_would_be_waited_for(self) -> None:
         region = lettering("Zoë & Bram", "allura")
-        self.assertEqual(thinnest_stroke(region.area), measure(region).strokes.narrowest)
-        self.assertIsNone(thinnest_stroke(MultiPolygon()))
-        dots = MultiPolygon([box(x, y, x + 1, y + 1) for x in range(0, 100, 2) for y in range(0, 100, 2)])
-        self.assertEqual(thinnest_stroke(MultiPolygon(list(dots.geoms)[:100])), 1)
-        self.assertIsNone(thinnest_stroke(dots))
+        self.assertEqual(thinnest_stroke(region), measure(region).strokes.narrowest)
+        self.assertIsNone(thinnest_stroke(Region.empty()))
+        dots = [box(x, y, x + 1, y + 1) for x in range(0, 100, 2) for y in range(0, 100, 2)]
+        self.assertEqual(thinnest_stroke(Region.of(MultiPolygon(dots[:100]))), 1)
+        self.assertIsNone(thinnest_stroke(Region.of(MultiPolygon(dots))))
 
 
 class Erosion(unittest.TestCase):

@@ -19,6 +19,7 @@ from tinhalo.core.artwork.pictures.picture_file import COARSE, density_of, is_pi
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.painted import area_of
 from tinhalo.core.geometry.curves.precision import SCREEN
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 from tinhalo.core.output import svg_path
 
@@ -184,7 +185,7 @@ def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
         holes=sum(len(one.interiors) for one in area.geoms),
         specks=made.specks,
         filled=made.filled,
-        thinnest_mm=thinnest_stroke(area),
+        thinnest_mm=thinnest_stroke(Region.of(area)),
         told=told,
         width_px=width,
         height_px=height,

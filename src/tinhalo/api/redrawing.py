@@ -18,6 +18,7 @@ from tinhalo.core.document.base import Factor
 from tinhalo.core.engine.redrawing import to_original, to_outline
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.reshaping import deviation
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 
 router = APIRouter(prefix="/api/outlines", tags=["outlines"])
@@ -137,5 +138,5 @@ def _look(request: OutlineRequest) -> OutlineReply:
         rings=rings,
         pieces=len(pieces),
         nodes=len(outline.segments),
-        thinnest_mm=thinnest_stroke(area),
+        thinnest_mm=thinnest_stroke(Region.of(area)),
     )

@@ -70,8 +70,10 @@ class Jobs:
 
     def __init__(self, engine: Engine) -> None:
         self._engine = engine
-        # Machines for which nothing waits: it is asked all the time, and all jobs are added here.
-        self._idle: set[str] = set()
+        # It is asked all the time what waits, and all jobs are added here: how many were, and how many of them had been
+        # when last nothing waited for a machine.
+        self._added = 0
+        self._idle_at: dict[str, int] = {}
 
     def known(self, id: str) -> bool:
         """Whether anything was set at a machine before."""
@@ -101,7 +103,7 @@ class Jobs:
             session.add(row)
             session.flush()
             id = row.id
-        self._idle.discard(machine)
+        self._added += 1
         return id
 
     def jobs(self, machine: str, most: int = 200) -> list[Job]:
@@ -112,16 +114,16 @@ class Jobs:
 
     def waiting(self, machine: str) -> Job | None:
         """The job that is next."""
-        if machine in self._idle:
+        # Read before it is looked, so that what is added meanwhile is looked for again.
+        added = self._added
+        if self._idle_at.get(machine) == added:
             return None
-        # Before it is looked: what is added meanwhile takes it away again.
-        self._idle.add(machine)
         wanted = select(JobRow).where(JobRow.machine == machine, JobRow.state == "waiting").order_by(JobRow.id).limit(1)
         with Session(self._engine) as session:
             row = session.scalar(wanted)
         if row is None:
+            self._idle_at[machine] = added
             return None
-        self._idle.discard(machine)
         return _job(row)
 
     def job(self, id: int) -> tuple[Job, str] | None:

@@ -75,7 +75,7 @@ def sample(text: str, font: str, size: float, face: Face) -> Sample:
     joined = typeset(Lettering(id="words", text=text, font=font, size=size, join=Join()), face)
     return Sample(
         region,
-        thinnest_stroke(region.area),
+        thinnest_stroke(region),
         _whole(pieces_by_word(made, parts)),
         _whole(pieces_by_word(joined, joined.parts(SCREEN))),
         made.missing,

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-from shapely import MultiPolygon
-
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widths import measure_one
 
@@ -13,12 +11,11 @@ from tinhalo.core.geometry.strokes.widths import measure_one
 MOST_MEASURED = 12_000
 
 
-def thinnest_stroke(area: MultiPolygon) -> float | None:
-    """Width of an area's thinnest stroke in mm, as layers are measured.
+def thinnest_stroke(region: Region) -> float | None:
+    """Width of a region's thinnest stroke in mm, as layers are measured.
 
     None where there is no stroke, and where there are more than ``MOST_MEASURED`` vertices.
     """
-    region = Region.of(area)
     if not 0 < region.vertices < MOST_MEASURED:
         return None
     found = measure_one(region.simple, inside=True).narrowest
