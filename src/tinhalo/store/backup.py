@@ -2,21 +2,15 @@
 
 from __future__ import annotations
 
-import json
 import shutil
 import time
 from datetime import date, timedelta
 from pathlib import Path
 from uuid import uuid4
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
-from tinhalo.core.design.problem import DesignError
-from tinhalo.core.design.reading import read_design
 from tinhalo.store.database import COPIES, FILE, DataError, copy, open_database
-from tinhalo.store.designs import Designs, NotFoundError
-from tinhalo.store.models import FileRow, FontRow, MaterialRow, StarterRow, TableRow
+from tinhalo.store.designs import Designs
+from tinhalo.store.plain import read_plain, write_plain
 
 #: Copies of this many days are kept; of those before only the first of each month.
 DAYS = 14
@@ -69,37 +63,19 @@ def backup(folder: Path, out: Path) -> int:
     try:
         out.mkdir(parents=True, exist_ok=True)
         copy(folder / FILE, out / FILE)
-        return _write_plain(folder, out)
+        engine = open_database(folder)
+        try:
+            for sentence in write_plain(engine, out):
+                print(sentence)
+            return len(Designs(engine).list())
+        finally:
+            engine.dispose()
     except OSError as error:
         raise DataError(f"{out} cannot be written: {error.strerror or error}.") from error
 
 
-def _write_plain(folder: Path, out: Path) -> int:
-    engine = open_database(folder)
-    designs = Designs(engine)
-    listed = designs.list()
-    for kind in ("designs", "files", "fonts", "starters"):
-        (out / kind).mkdir(exist_ok=True)
-    for one in listed:
-        _, document = designs.current(one.id)
-        (out / "designs" / f"{one.id}.json").write_text(document.model_dump_json(by_alias=True, indent=1), "utf-8")
-    with Session(engine) as session:
-        for font in session.scalars(select(FontRow)):
-            (out / "fonts" / f"{font.id}.font").write_bytes(font.data)
-        for file in session.scalars(select(FileRow)):
-            (out / "files" / file.id).write_bytes(file.data)
-        for starter in session.scalars(select(StarterRow)):
-            (out / "starters" / f"{starter.id}.json").write_text(starter.document, "utf-8")
-        own = {row.id: json.loads(row.material) for row in session.scalars(select(MaterialRow))}
-        tables = {row.name: json.loads(row.table) for row in session.scalars(select(TableRow))}
-    (out / "materials.json").write_text(json.dumps(own, ensure_ascii=False, indent=1), "utf-8")
-    (out / "tables.json").write_text(json.dumps(tables, ensure_ascii=False, indent=1), "utf-8")
-    engine.dispose()
-    return len(listed)
-
-
 def restore(source: Path, folder: Path) -> int:
-    """Put a backup back into a folder without designs; without its database, the plain designs are read.
+    """Put a backup back into a folder without designs; what its database does not have is read from its plain files.
 
     Returns:
         How many designs there are.
@@ -109,8 +85,7 @@ def restore(source: Path, folder: Path) -> int:
     """
     if (folder / FILE).exists():
         raise DataError(f"{folder} has designs already, and none of them is replaced: choose an empty folder.")
-    plain = sorted((source / "designs").glob("*.json"))
-    if not (source / FILE).is_file() and not plain:
+    if not (source / FILE).is_file() and not any((source / "designs").glob("*.json")):
         raise DataError(f"{source} is no backup: it has neither {FILE} nor designs.")
     try:
         folder.mkdir(parents=True, exist_ok=True)
@@ -119,14 +94,9 @@ def restore(source: Path, folder: Path) -> int:
     except OSError as error:
         raise DataError(f"{folder} cannot be written: {error.strerror or error}.") from error
     engine = open_database(folder)
-    designs = Designs(engine)
-    for path in plain:
-        try:
-            designs.current(path.stem)
-        except NotFoundError:
-            try:
-                designs.create(read_design(path.read_bytes()), path.stem[:32])
-            except DesignError as error:
-                print(f"{path}: {error.problems[0].sentence}")
-    engine.dispose()
-    return len(designs.list())
+    try:
+        for sentence in read_plain(source, engine):
+            print(sentence)
+        return len(Designs(engine).list())
+    finally:
+        engine.dispose()

@@ -16,6 +16,7 @@ from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont
 from tinhalo.store.database import writing
 from tinhalo.store.models import FontRow
+from tinhalo.store.readable import readable
 
 
 @dataclass(frozen=True)
@@ -37,7 +38,7 @@ class Fonts:
         """Every added face, the last added first."""
         with Session(self._engine) as session:
             rows = session.scalars(select(FontRow).order_by(FontRow.added.desc(), FontRow.id))
-            return [OwnFont(r.id, r.file, FontFacts.model_validate_json(r.facts)) for r in rows]
+            return readable(rows, _read, _called)
 
     def add(self, file: str, fonts: list[VettedFont]) -> list[OwnFont]:
         """Keep the faces of a file that was vetted; one that is there already is not added twice."""
@@ -60,7 +61,16 @@ class Fonts:
         """Bytes and family of an added face, if it is there."""
         with Session(self._engine) as session:
             row = session.get(FontRow, id)
-            return None if row is None else (row.data, FontFacts.model_validate_json(row.facts).family)
+            found = readable([] if row is None else [row], _read, _called)
+            return (row.data, found[0].facts.family) if row and found else None
+
+
+def _read(row: FontRow) -> OwnFont:
+    return OwnFont(row.id, row.file, FontFacts.model_validate_json(row.facts))
+
+
+def _called(row: FontRow) -> str:
+    return f"The own font {row.file!r}"
 
 
 class StoredFonts:

@@ -6,7 +6,7 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Literal
+from typing import Literal, TypeVar
 
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session, undefer
@@ -21,7 +21,11 @@ CutState = Literal["taken", "cutting", "stopped", "done", "given_up"]
 #: Points where the tool was down, in plotter units, line by line.
 Traced = list[list[tuple[int, int]]]
 
+T = TypeVar("T")
+
 _UNFINISHED: tuple[CutState, ...] = ("taken", "cutting", "stopped")
+_JOB_STATES: tuple[JobState, ...] = ("waiting", "taken", "refused", "cancelled")
+_CUT_STATES: tuple[CutState, ...] = (*_UNFINISHED, "done", "given_up")
 
 
 @dataclass(frozen=True)
@@ -192,14 +196,25 @@ def _state(row: MachineRow) -> MachineState:
 
 def _job(row: JobRow) -> Job:
     sizes = row.width_mm, row.height_mm, row.length_mm
-    state: JobState = next(one for one in ("waiting", "taken", "refused", "cancelled") if one == row.state)
+    # Damage to what a machine did must not keep it from the rest of its jobs.
+    state: JobState = _one_of(_JOB_STATES, row.state, "refused")
     return Job(row.id, row.machine, row.title, row.material, row.tool, *sizes, state, row.added)
 
 
 def _cut_state(text: str) -> CutState:
-    return next(one for one in (*_UNFINISHED, "done", "given_up") if one == text)
+    return _one_of(_CUT_STATES, text, "given_up")
+
+
+def _one_of(among: Sequence[T], text: str, otherwise: T) -> T:
+    return next((one for one in among if one == text), otherwise)
 
 
 def _cut(row: CutRow) -> Cut:
-    traced = [[(int(x), int(y)) for x, y in line] for line in json.loads(row.traced)]
-    return Cut(row.job, row.machine, row.moves, row.done, row.offset, traced, _cut_state(row.state))
+    return Cut(row.job, row.machine, row.moves, row.done, row.offset, _traced(row.traced), _cut_state(row.state))
+
+
+def _traced(text: str) -> Traced:
+    try:
+        return Traced([(int(x), int(y)) for x, y in line] for line in json.loads(text))
+    except (ValueError, TypeError):
+        return Traced()

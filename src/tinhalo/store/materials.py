@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import logging
-
-from pydantic import ValidationError
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
@@ -12,6 +9,7 @@ from tinhalo.core.design.reading import in_range
 from tinhalo.core.materials import Material
 from tinhalo.store.database import writing
 from tinhalo.store.models import MaterialRow
+from tinhalo.store.readable import readable
 
 
 class OwnMaterials:
@@ -24,7 +22,7 @@ class OwnMaterials:
         """Every own material, the last changed first."""
         with Session(self._engine) as session:
             rows = session.scalars(select(MaterialRow).order_by(MaterialRow.changed.desc(), MaterialRow.id))
-            return [one for row in rows if (one := _read(row)) is not None]
+            return readable(rows, _read, lambda row: f"The own material {row.id!r}")
 
     def put(self, material: Material) -> None:
         """Save a material, in place of the one with its id if there is one."""
@@ -40,10 +38,5 @@ class OwnMaterials:
             return row is not None
 
 
-def _read(row: MaterialRow) -> Material | None:
-    """The material of a row; None, told on the console, where it cannot be read: one bad row must not hide the rest."""
-    try:
-        return in_range(Material, row.material)
-    except ValidationError:
-        logging.getLogger(__name__).warning("The own material %r cannot be read and is left out.", row.id)
-        return None
+def _read(row: MaterialRow) -> Material:
+    return in_range(Material, row.material)

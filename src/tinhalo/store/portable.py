@@ -86,12 +86,31 @@ def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
         folder, _, id = path.partition("/")
         name = names.get(id) or id
         if folder == "fonts":
-            fonts.add(name, vet_font(content, name))
-        elif is_picture(content):
-            files.add(name, "picture", content, picture_file.vet(content, name)[0])
+            keep_font(content, name, fonts)
         else:
-            files.add(name, "drawing", content, drawings.vet(content, name).to_bytes())
+            keep_file(content, name, files)
     return design
+
+
+def keep_font(content: bytes, name: str, fonts: Fonts) -> None:
+    """Vet a font and keep it.
+
+    Raises:
+        ArtError: when it cannot be used.
+    """
+    fonts.add(name, vet_font(content, name))
+
+
+def keep_file(content: bytes, name: str, files: Files) -> None:
+    """Vet a drawing or a picture and keep it.
+
+    Raises:
+        ArtError: when it cannot be used.
+    """
+    if is_picture(content):
+        files.add(name, "picture", content, picture_file.vet(content, name)[0])
+    else:
+        files.add(name, "drawing", content, drawings.vet(content, name).to_bytes())
 
 
 def _drawn_with(design: Design) -> list[BaseModel]:

@@ -10,10 +10,8 @@ from typing import Any
 
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import read_stored
-from tinhalo.store.models import checksum, now
+from tinhalo.store.models import Base, checksum, now
 
-#: What belongs to something comes after it.
-_TABLES = ("designs", "timeline", "fonts", "files", "materials", "starters", "tables", "machines", "jobs", "cuts")
 #: After so many places without a row that can be read, there are no more.
 _MOST_GAPS = 2_000
 
@@ -22,7 +20,8 @@ def rescue(damaged: Path, fresh: Path) -> str:
     """Copy every row that can be read into a database with the newest schema; what came of it, as half a sentence."""
     counts: list[str] = []
     with closing(sqlite3.connect(fresh)) as target:
-        for table in _TABLES:
+        # What belongs to something comes after it.
+        for table in (one.name for one in Base.metadata.sorted_tables):
             came = _bring(damaged, target, table)
             if came:
                 counts.append(f"{came} of {table}")
@@ -85,13 +84,32 @@ def _bring(damaged: Path, target: sqlite3.Connection, table: str) -> int:
     return came
 
 
+def _is_told_of(damaged: Path, table: str) -> bool:
+    """Whether what is left of a database knows the table: no row of another is ever found, and trying takes seconds."""
+    try:
+        with closing(_read_only(damaged)) as source:
+            source.execute(f"SELECT rowid, * FROM {table} LIMIT 0")
+    except sqlite3.DatabaseError:
+        return False
+    return True
+
+
+def _read_only(damaged: Path) -> sqlite3.Connection:
+    """It stays as it was found."""
+    source = sqlite3.connect(f"{damaged.as_uri()}?mode=ro", uri=True)
+    # SQLite would not read a file that was cut off at all, nor one with a table that it cannot make sense of.
+    source.execute("PRAGMA writable_schema = ON")
+    return source
+
+
 def _rows(damaged: Path, table: str) -> Iterator[tuple[list[str], tuple[Any, ...]]]:
     """Rows in the order of their numbers; where one cannot be read, the next ones are tried."""
+    if not _is_told_of(damaged, table):
+        return
     last, gaps = 0, 0
     while gaps <= _MOST_GAPS:
         try:
-            # Read only: it stays as it was found.
-            with closing(sqlite3.connect(f"{damaged.as_uri()}?mode=ro", uri=True)) as source:
+            with closing(_read_only(damaged)) as source:
                 rows = source.execute(f"SELECT rowid, * FROM {table} WHERE rowid > ? ORDER BY rowid", (last,))
                 names = [column[0] for column in rows.description][1:]
                 for row in rows:

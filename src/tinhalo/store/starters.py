@@ -12,6 +12,7 @@ from tinhalo.core.design.design import Design
 from tinhalo.core.design.reading import read_stored
 from tinhalo.store.database import writing
 from tinhalo.store.models import StarterRow
+from tinhalo.store.readable import readable
 
 
 @dataclass(frozen=True)
@@ -33,7 +34,7 @@ class Starters:
         """Every saved starter, the last saved first."""
         with Session(self._engine) as session:
             rows = session.scalars(select(StarterRow).order_by(StarterRow.added.desc(), StarterRow.id))
-            return [OwnStarter(r.id, r.title, read_stored(r.document)) for r in rows]
+            return readable(rows, _read, lambda row: f"The own starter {row.title!r}")
 
     def add(self, title: str, document: Design) -> OwnStarter:
         """Save a design's document as a starter."""
@@ -49,3 +50,7 @@ class Starters:
             if row is not None:
                 session.delete(row)
             return row is not None
+
+
+def _read(row: StarterRow) -> OwnStarter:
+    return OwnStarter(row.id, row.title, read_stored(row.document))

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from tinhalo.core.design.hand_over import Table
 from tinhalo.store.database import writing
 from tinhalo.store.models import TableRow
+from tinhalo.store.readable import readable
 
 
 @dataclass(frozen=True)
@@ -30,7 +31,7 @@ class OwnTables:
         """Every own table, by name."""
         with Session(self._engine) as session:
             rows = session.scalars(select(TableRow).order_by(TableRow.name))
-            return [OwnTable(row.name, Table.model_validate_json(row.table)) for row in rows]
+            return readable(rows, _read, lambda row: f"The own table {row.name!r}")
 
     def put(self, own: OwnTable) -> None:
         """Save a table, in place of the one with its name if there is one."""
@@ -44,3 +45,7 @@ class OwnTables:
             if row is not None:
                 session.delete(row)
             return row is not None
+
+
+def _read(row: TableRow) -> OwnTable:
+    return OwnTable(row.name, Table.model_validate_json(row.table))

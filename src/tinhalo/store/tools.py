@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from tinhalo.core.tools import EndMill, Tool, VBit
 from tinhalo.store.database import writing
 from tinhalo.store.models import ToolRow
+from tinhalo.store.readable import readable
 
 _TOOL: TypeAdapter[VBit | EndMill] = TypeAdapter(Tool)
 
@@ -23,7 +24,7 @@ class OwnTools:
         """Every own tool, by name."""
         with Session(self._engine) as session:
             rows = session.scalars(select(ToolRow).order_by(ToolRow.name))
-            return [_TOOL.validate_json(row.tool) for row in rows]
+            return readable(rows, lambda row: _TOOL.validate_json(row.tool), lambda row: f"The own tool {row.name!r}")
 
     def put(self, tool: VBit | EndMill) -> None:
         """Save a tool, in place of the one with its name if there is one."""

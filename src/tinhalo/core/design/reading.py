@@ -82,7 +82,11 @@ def in_range(model: type[M], text: str) -> M:
     try:
         return model.model_validate_json(text)
     except ValidationError as error:
-        data, errors = json.loads(text), error.errors(include_url=False)
+        errors = error.errors(include_url=False)
+        try:
+            data = json.loads(text)
+        except ValueError:
+            raise error from None
     for _ in range(_ROUNDS):
         for item in errors:
             _bring_in(data, item)
