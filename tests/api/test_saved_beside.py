@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import io
+import random
 import shutil
 import sqlite3
 import tempfile
 import unittest
+from collections import Counter
 from contextlib import closing, redirect_stdout
 from pathlib import Path
 from typing import Any
@@ -35,6 +37,9 @@ from tinhalo.store.tools import OwnTools
 
 DESIGN = parse_design(document(text="Fenna"))
 SVG = b'<svg xmlns="http://www.w3.org/2000/svg" width="10mm" height="10mm"><rect width="9" height="9"/></svg>'
+HPGL = "IN;SP1;PU0,0;PD400,0;PU;"
+#: Bytes of the tables at the beginning of the file.
+SMALL = 25 * 4096
 #: Where the text of each kind stands.
 COLUMNS = {"materials": "material", "tables": "table", "tools": "tool", "starters": "document", "fonts": "facts"}
 
@@ -117,6 +122,34 @@ class SavedBeside(unittest.TestCase):
         self.assertEqual(5, len(logged.output))
         with self.assertLogs("tinhalo.store.readable"):
             self.assertIsNone(Fonts(engine).data("second"))
+
+    def test_whatever_bits_are_flipped_it_opens_and_lists_what_there_is(self) -> None:
+        engine = open_database(self.folder)
+        jobs = Jobs(engine)
+        Hall(jobs).close()
+        jobs.take(jobs.add("gannet", "Square", "Vinyl", "knife", HPGL, (20, 1, 50)), "gannet", 2)
+        engine.dispose()
+        with closing(sqlite3.connect(self.folder / FILE)) as last:
+            last.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        sound, chance = (self.folder / FILE).read_bytes(), random.Random(3)
+        counts: Counter[int] = Counter()
+        for number in range(30):
+            held = bytearray(sound)
+            for _ in range(chance.choice([1, 3, 20, 100])):
+                # Mostly in what is not a font or a drawing.
+                held[chance.randrange(SMALL if chance.random() < 0.8 else len(held))] ^= 1 << chance.randrange(8)
+            with self.subTest(number), tempfile.TemporaryDirectory() as name, redirect_stdout(io.StringIO()):
+                (Path(name) / FILE).write_bytes(held)
+                engine = open_database(Path(name))
+                counts[sum(len(found) for found in everything(engine).values())] += 1
+                for one in Designs(engine).list():
+                    self.assertEqual(DESIGN, Designs(engine).get(one.id).timeline[-1])
+                # Machines take half a second to stop.
+                if number % 6 == 0:
+                    Hall(Jobs(engine)).close()
+                engine.dispose()
+        # Of most nearly everything is there.
+        self.assertGreater(counts[5] + counts[4], 15)
 
     def test_a_machine_starts_whatever_its_last_cut_has_become(self) -> None:
         engine = open_database(self.folder)

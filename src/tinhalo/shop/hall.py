@@ -88,7 +88,8 @@ class Hall:
 def sent(port: int, text: str) -> str:
     """What a machine answers to a text."""
     with socket.create_connection(("127.0.0.1", port), timeout=_PATIENCE) as line:
-        line.sendall(text.encode("ascii"))
+        # What is damaged is no ASCII any more: it is not understood.
+        line.sendall(text.encode("ascii", "replace"))
         line.shutdown(socket.SHUT_WR)
         held = b""
         while part := line.recv(4096):

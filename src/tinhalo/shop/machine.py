@@ -210,11 +210,19 @@ class Machine:
 
     def _taken_up(self) -> None:
         """What its journal says that it is at."""
-        self._cut = self._jobs.unfinished(self.model.id)
-        self._moves, self._length, self._tool = (), 0.0, ""
-        if self._cut and (found := self._jobs.job(self._cut.job)):
+        self._cut, self._moves, self._length, self._tool = None, (), 0.0, ""
+        while (cut := self._jobs.unfinished(self.model.id)) and (found := self._jobs.job(cut.job)):
             job, text = found
-            self._moves, self._length, self._tool = read(text).moves, job.height_mm, job.tool
+            try:
+                moves = read(text).moves
+            except ProgramError:
+                moves = ()
+            if len(moves) == cut.moves and 0 <= cut.done <= cut.moves:
+                self._cut, self._moves, self._length, self._tool = cut, moves, job.height_mm, job.tool
+                return
+            # Its data were damaged since: nobody knows where it was.
+            cut.state = "given_up"
+            self._jobs.note(cut)
 
     def _take(self, text: str) -> str:
         """What it answers to a text: what is asked for in it, after it has taken the job."""

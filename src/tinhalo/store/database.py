@@ -24,8 +24,8 @@ from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
 
-from tinhalo.store.models import checksum
 from tinhalo.store.rescue import rescue
+from tinhalo.store.soundness import can_be_read, is_sound
 
 FILE = "tinhalo.sqlite"
 COPIES = "copies"
@@ -49,11 +49,18 @@ def open_database(folder: Path) -> Engine:
     path = folder / FILE
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        damaged = path.exists() and not _is_sound(path)
+        damaged = path.exists() and not is_sound(path)
     except OSError as error:
         raise DataError(f"{folder} cannot be used for designs: {error.strerror or error}.") from error
+    except sqlite3.OperationalError as error:
+        raise DataError(f"{path} cannot be opened: {error}.") from error
     try:
-        return _set_aside(path) if damaged else _opened(path)
+        if not damaged:
+            engine = _opened(path)
+            if can_be_read(engine):
+                return engine
+            engine.dispose()
+        return _set_aside(path)
     except DatabaseError as error:
         raise DataError(f"{path} cannot be opened: {error.orig}.") from error
 
@@ -115,29 +122,6 @@ def copy(path: Path, to: Path) -> None:
     to.parent.mkdir(parents=True, exist_ok=True)
     with closing(sqlite3.connect(path)) as source, closing(sqlite3.connect(to)) as target:
         source.backup(target)
-
-
-def _is_sound(path: Path) -> bool:
-    """SQLite's own check of a database's structure and of what its indexes say, and ours of what designs say."""
-    try:
-        with closing(sqlite3.connect(path)) as connection:
-            return connection.execute("PRAGMA integrity_check(1)").fetchone() == ("ok",) and _is_unchanged(connection)
-    except sqlite3.DatabaseError as error:
-        # A flipped bit in a text is told as one that is no UTF-8.
-        damage = any(said in str(error) for said in ("malformed", "Could not decode"))
-        if isinstance(error, sqlite3.OperationalError) and not damage:
-            raise DataError(f"{path} cannot be opened: {error}.") from error
-        return False
-
-
-def _is_unchanged(connection: sqlite3.Connection) -> bool:
-    """Whether the documents that designs stand at are those that were stored."""
-    if "checksum" not in [row[1] for row in connection.execute("PRAGMA table_info(timeline)")]:
-        return True
-    rows = connection.execute(
-        "SELECT document, checksum FROM timeline JOIN designs ON design_id = designs.id AND place = designs.at"
-    )
-    return all(check is None or checksum(text) == check for text, check in rows)
 
 
 def _set_aside(path: Path) -> Engine:

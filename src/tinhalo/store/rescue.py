@@ -5,8 +5,11 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing
+from datetime import datetime
 from pathlib import Path
 from typing import Any
+
+from sqlalchemy import Column, Table
 
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import read_stored
@@ -21,10 +24,10 @@ def rescue(damaged: Path, fresh: Path) -> str:
     counts: list[str] = []
     with closing(sqlite3.connect(fresh)) as target:
         # What belongs to something comes after it.
-        for table in (one.name for one in Base.metadata.sorted_tables):
+        for table in Base.metadata.sorted_tables:
             came = _bring(damaged, target, table)
             if came:
-                counts.append(f"{came} of {table}")
+                counts.append(f"{came} of {table.name}")
         _settle(target)
         target.commit()
         kept = target.execute("SELECT count(*) FROM designs WHERE deleted IS NULL").fetchone()[0]
@@ -68,20 +71,45 @@ def _name_in(text: Any, check: Any) -> str | None:
         return None
 
 
-def _bring(damaged: Path, target: sqlite3.Connection, table: str) -> int:
-    known = [row[1] for row in target.execute(f"PRAGMA table_info({table})")]
+def _bring(damaged: Path, target: sqlite3.Connection, table: Table) -> int:
+    known = [row[1] for row in target.execute(f"PRAGMA table_info({table.name})")]
     came = 0
-    for names, row in _rows(damaged, table):
-        held = {name: value for name, value in zip(names, row, strict=True) if name in known}
-        marks = ", ".join("?" * len(held))
-        columns = ", ".join(f'"{name}"' for name in held)
+    for names, row in _rows(damaged, table.name):
+        # A column whose name is damaged is known by its place.
+        own = known if len(names) == len(known) else names
         try:
-            target.execute(f"INSERT OR IGNORE INTO {table} ({columns}) VALUES ({marks})", list(held.values()))
+            held = {
+                name: _fitting(table.columns[name], value)
+                for name, value in zip(own, row, strict=True)
+                if name in table.columns
+            }
+            marks = ", ".join("?" * len(held))
+            columns = ", ".join(f'"{name}"' for name in held)
+            target.execute(f"INSERT OR IGNORE INTO {table.name} ({columns}) VALUES ({marks})", list(held.values()))
             came += 1
-        except sqlite3.DatabaseError:
+        except (sqlite3.DatabaseError, ValueError):
             # What is no row of that table any more is damaged, too.
             continue
     return came
+
+
+def _fitting(column: Column[Any], value: Any) -> Any:
+    """What was in a column; a time that is none begins anew.
+
+    Raises:
+        ValueError: when it cannot have been in that column.
+    """
+    kind = column.type.python_type
+    if value is None and column.nullable:
+        return None
+    if kind is datetime:
+        try:
+            return datetime.fromisoformat(str(value)).isoformat(" ")
+        except ValueError:
+            return None if column.nullable else now().isoformat(" ")
+    if not isinstance(value, (int, float) if kind is float else int if kind is bool else kind):
+        raise ValueError(column.name)
+    return value
 
 
 def _is_told_of(damaged: Path, table: str) -> bool:
@@ -89,14 +117,15 @@ def _is_told_of(damaged: Path, table: str) -> bool:
     try:
         with closing(_read_only(damaged)) as source:
             source.execute(f"SELECT rowid, * FROM {table} LIMIT 0")
-    except sqlite3.DatabaseError:
+    except (sqlite3.DatabaseError, UnicodeDecodeError):
         return False
     return True
 
 
 def _read_only(damaged: Path) -> sqlite3.Connection:
-    """It stays as it was found."""
+    """It stays as it was found; a text that is damaged is read without its damage."""
     source = sqlite3.connect(f"{damaged.as_uri()}?mode=ro", uri=True)
+    source.text_factory = lambda text: text.decode("utf-8", "replace")
     # SQLite would not read a file that was cut off at all, nor one with a table that it cannot make sense of.
     source.execute("PRAGMA writable_schema = ON")
     return source
@@ -116,5 +145,5 @@ def _rows(damaged: Path, table: str) -> Iterator[tuple[list[str], tuple[Any, ...
                     last, gaps = row[0], 0
                     yield names, row[1:]
             return
-        except sqlite3.DatabaseError:
+        except (sqlite3.DatabaseError, UnicodeDecodeError):
             last, gaps = last + 1, gaps + 1
