@@ -139,7 +139,7 @@ class BrowserTest(unittest.TestCase):
         if self.page.url.startswith(self.server.url):
             self.page.evaluate("localStorage.clear(), sessionStorage.clear()")
         self.context.clear_cookies()
-        self.page.goto("about:blank")
+        # It stays at the page: after an empty one the next would be of a new process, which reads all scripts anew.
         self.page.set_viewport_size(SIZE)
 
     def window(self) -> BrowserContext:
