@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import multiprocessing
+import os
 import resource
 import signal
 from collections.abc import Callable
@@ -100,6 +101,11 @@ def limit(seconds: float, memory: int) -> None:
     until = int(used.ru_utime + used.ru_stime + seconds + 1)
     resource.setrlimit(resource.RLIMIT_CPU, (until, until + 1))
     limit_memory(memory)
+
+
+def hush() -> None:
+    """Write no more to the console: what libraries say there when they fail is told in a sentence by whoever asked."""
+    os.dup2(os.open(os.devnull, os.O_WRONLY), 2)
 
 
 def limit_memory(memory: int) -> None:
