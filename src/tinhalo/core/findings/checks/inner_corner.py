@@ -16,7 +16,7 @@ from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.regions.robust import clipped
+from tinhalo.core.geometry.regions.robust import clipped, overlaid
 from tinhalo.core.geometry.regions.windows import within_each
 from tinhalo.core.recipe.border_steps import CloseGaps
 from tinhalo.core.recipe.shape_steps import RoundOff
@@ -105,7 +105,7 @@ def _corners(area: MultiPolygon, radius: float) -> Iterator[_Corner]:
     covered = area.buffer(_OVER)
     by = max(2 * radius, _ASIDE) + _MARGIN
     for piece in area.geoms:
-        parts = _left(piece, covered, radius - SLACK, _LEAST)
+        parts = _left(piece, covered, radius - SLACK)
         if not parts:
             continue
         boxes = np.array([part.bounds for part in parts]) + np.array([-by, -by, by, by])
@@ -114,17 +114,32 @@ def _corners(area: MultiPolygon, radius: float) -> Iterator[_Corner]:
             yield _Corner(part, near, *_deepest(part, near))
 
 
-def _left(area: MultiPolygon | Polygon, covered: BaseGeometry, radius: float, least: float) -> list[Polygon]:
-    """What a tool of that radius cannot clear beside an area, from ``least`` mm² on: the closing less what there is."""
+def _left(area: Polygon, covered: BaseGeometry, radius: float) -> list[Polygon]:
+    """What a tool of that radius cannot clear beside an area and is worth telling: the closing less what there is."""
     closed = area.buffer(radius, quad_segs=32).buffer(-radius, quad_segs=32)
-    parts = shapely.get_parts(closed.difference(covered))
-    return [part for part in parts if isinstance(part, Polygon) and part.area > least]
+    return _pieces(closed.difference(covered), _LEAST)
+
+
+def _leaves_some(part: Polygon, sides: MultiPolygon, covered: BaseGeometry, radius: float) -> bool:
+    """Whether a smaller tool leaves something, too, where a larger one leaves a part."""
+    # What is elsewhere is cut off before it is worked on: it does not matter, and takes most of the time.
+    grown = clipped(sides.buffer(radius, quad_segs=32), _beyond(part, radius + _MARGIN))
+    closed = clipped(grown.buffer(-radius, quad_segs=32), _beyond(part, _MARGIN))
+    return any(left.intersects(part) for left in _pieces(overlaid(shapely.difference, closed, covered), _CRUMB))
+
+
+def _beyond(part: Polygon, by: float) -> tuple[float, float, float, float]:
+    x0, y0, x1, y1 = part.bounds
+    return x0 - by, y0 - by, x1 + by, y1 + by
+
+
+def _pieces(area: BaseGeometry, least: float) -> list[Polygon]:
+    return [one for one in shapely.get_parts(area) if isinstance(one, Polygon) and one.area > least]
 
 
 def _near(area: MultiPolygon, part: Polygon, by: float) -> MultiPolygon:
     """What of an area lies in the box around a part, and so far beyond it, in mm."""
-    x0, y0, x1, y1 = part.bounds
-    return Region.of(clipped(area, (x0 - by, y0 - by, x1 + by, y1 + by))).area
+    return Region.of(clipped(area, _beyond(part, by))).area
 
 
 def _deepest(part: Polygon, near: MultiPolygon) -> tuple[Point, float]:
@@ -147,7 +162,7 @@ def _radius(corner: _Corner, most: float) -> float:
     low, high, middle = 0.0, most, min(_SHARP, most / 2)
     while high - low > _WITHIN:
         sides = _near(near, part, 2 * middle + _MARGIN)
-        if any(left.intersects(part) for left in _left(sides, covered, middle, _CRUMB)):
+        if _leaves_some(part, sides, covered, middle):
             high = middle
         else:
             low = middle
