@@ -10,6 +10,7 @@ import tempfile
 import unittest
 from collections import Counter
 from contextlib import closing, redirect_stdout
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -22,9 +23,9 @@ from tinhalo.core.design.reading import parse_design
 from tinhalo.core.materials import MATERIALS
 from tinhalo.core.tools import TOOLS
 from tinhalo.shop.hall import Hall
-from tinhalo.store.backup import backup, restore
+from tinhalo.store.backup import backup, copy_of_the_day, restore
 from tinhalo.store.database import FILE, open_database
-from tinhalo.store.designs import Designs
+from tinhalo.store.designs import Designs, Save
 from tinhalo.store.files import Files
 from tinhalo.store.fonts import Fonts
 from tinhalo.store.jobs import Jobs
@@ -104,6 +105,29 @@ class SavedBeside(unittest.TestCase):
         rescue(self.folder / FILE, fresh / FILE)
         engine = open_database(fresh)
         self.addCleanup(engine.dispose)
+        self.assertEqual(self.expected, everything(engine))
+
+    def test_what_a_damaged_database_lost_comes_from_the_last_copy(self) -> None:
+        copy_of_the_day(self.folder, date(2026, 11, 28))
+        engine = open_database(self.folder)
+        designs = Designs(engine)
+        since = designs.create(DESIGN.model_copy(update={"name": "Since then"})).id
+        (old,) = (one.id for one in designs.list() if one.id != since)
+        designs.save(since, Save(1, 0, [DESIGN.model_copy(update={"name": "Changed"})], 1))
+        engine.dispose()
+        with closing(sqlite3.connect(self.folder / FILE)) as changed:
+            # One design lost its documents, another all but these; the tools are gone.
+            changed.execute("UPDATE timeline SET document = 'x' WHERE design_id = ?", (old,))
+            changed.execute("DELETE FROM designs WHERE id = ?", (since,))
+            changed.execute("DELETE FROM tools")
+            changed.commit()
+        with redirect_stdout(io.StringIO()) as told:
+            engine = open_database(self.folder)
+        self.addCleanup(engine.dispose)
+        self.assertIn("1 design could be brought over", told.getvalue())
+        self.assertIn("1 more came from the copy of 2026-11-28.", told.getvalue())
+        self.assertEqual({old: "Test", since: "Changed"}, {one.id: one.name for one in Designs(engine).list()})
+        self.assertEqual(2, len(Designs(engine).get(since).timeline))
         self.assertEqual(self.expected, everything(engine))
 
     def test_a_row_that_cannot_be_read_hides_no_other(self) -> None:

@@ -133,7 +133,8 @@ def _set_aside(path: Path) -> Engine:
         if part.exists():
             part.rename(aside.with_name(aside.name + suffix))
     engine = _opened(path)
-    told = rescue(aside, path)
+    days = sorted((path.parent / COPIES).glob("????-??-??.sqlite"), reverse=True)
+    told = rescue(aside, path, next((day for day in days if is_sound(day)), None))
     print(f"The database was damaged. It is kept as {aside}; {told}", flush=True)
     return engine
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from contextlib import closing
 from datetime import datetime
 from pathlib import Path
@@ -19,8 +19,14 @@ from tinhalo.store.models import Base, checksum, now
 _MOST_GAPS = 2_000
 
 
-def rescue(damaged: Path, fresh: Path) -> str:
-    """Copy every row that can be read into a database with the newest schema; what came of it, as half a sentence."""
+def rescue(damaged: Path, fresh: Path, copy: Path | None = None) -> str:
+    """Copy every row that can be read into a database with the newest schema; what came of it, as half a sentence.
+
+    Args:
+        damaged: the database; it stays as it is.
+        fresh: an empty one with the newest schema.
+        copy: one of an earlier day; what is not in the damaged one any more is taken from it.
+    """
     counts: list[str] = []
     with closing(sqlite3.connect(fresh)) as target:
         # What belongs to something comes after it.
@@ -29,10 +35,28 @@ def rescue(damaged: Path, fresh: Path) -> str:
             if came:
                 counts.append(f"{came} of {table.name}")
         _settle(target)
+        kept = _shown(target)
+        more = 0
+        if copy is not None:
+            _fill_up(copy, target)
+            more = _shown(target) - kept
         target.commit()
-        kept = target.execute("SELECT count(*) FROM designs WHERE deleted IS NULL").fetchone()[0]
     designs = "1 design" if kept == 1 else f"{kept} designs"
-    return f"{designs} could be brought over (rows read: {', '.join(counts) or 'none'})."
+    from_copy = f" {more} more came from the copy of {copy.stem}." if copy and more else ""
+    return f"{designs} could be brought over (rows read: {', '.join(counts) or 'none'}).{from_copy}"
+
+
+def _shown(target: sqlite3.Connection) -> int:
+    return target.execute("SELECT count(*) FROM designs WHERE deleted IS NULL").fetchone()[0]
+
+
+def _fill_up(copy: Path, target: sqlite3.Connection) -> None:
+    """Take from a copy what is not there; jobs stay away: what was waiting then may have been cut since."""
+    there = {id for (id,) in target.execute("SELECT id FROM designs")}
+    for table in Base.metadata.sorted_tables:
+        if table.name not in ("machines", "jobs", "cuts"):
+            _bring(copy, target, table, there)
+    _settle(target)
 
 
 def _settle(target: sqlite3.Connection) -> None:
@@ -42,6 +66,12 @@ def _settle(target: sqlite3.Connection) -> None:
         if isinstance(place, int) and (name := _name_in(text, check)) is not None:
             sound.setdefault(id, {})[place] = name
     stamp = now().isoformat(" ")
+    for id in sound:
+        # A design that only its documents are left of is built anew from them.
+        target.execute(
+            "INSERT OR IGNORE INTO designs (id, name, revision, at, created, updated) VALUES (?, '', 1, -1, ?, ?)",
+            (id, stamp, stamp),
+        )
     for id, at in target.execute("SELECT id, at FROM designs").fetchall():
         places = sound.get(id, {})
         if not places:
@@ -71,7 +101,8 @@ def _name_in(text: Any, check: Any) -> str | None:
         return None
 
 
-def _bring(damaged: Path, target: sqlite3.Connection, table: Table) -> int:
+def _bring(damaged: Path, target: sqlite3.Connection, table: Table, besides: Collection[str] = ()) -> int:
+    """Bring over the rows of a table; of the timeline those of other designs than ``besides``. How many came."""
     known = [row[1] for row in target.execute(f"PRAGMA table_info({table.name})")]
     came = 0
     for names, row in _rows(damaged, table.name):
@@ -83,6 +114,8 @@ def _bring(damaged: Path, target: sqlite3.Connection, table: Table) -> int:
                 for name, value in zip(own, row, strict=True)
                 if name in table.columns
             }
+            if held.get("design_id") in besides:
+                continue
             marks = ", ".join("?" * len(held))
             columns = ", ".join(f'"{name}"' for name in held)
             target.execute(f"INSERT OR IGNORE INTO {table.name} ({columns}) VALUES ({marks})", list(held.values()))
