@@ -30,6 +30,7 @@ from tinhalo.store.files import Files
 from tinhalo.store.fonts import Fonts
 from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
+from tinhalo.store.notice import Notice
 from tinhalo.store.portable import keep_file, keep_font
 from tinhalo.store.rescue import rescue
 from tinhalo.store.starters import Starters
@@ -126,6 +127,11 @@ class SavedBeside(unittest.TestCase):
         self.addCleanup(engine.dispose)
         self.assertIn("1 design could be brought over", told.getvalue())
         self.assertIn("1 more came from the copy of 2026-11-28.", told.getvalue())
+        # The same on the screen, until it was read.
+        notice = Notice(self.folder)
+        self.assertEqual(told.getvalue().strip(), notice.read())
+        notice.forget()
+        self.assertIsNone(notice.read())
         self.assertEqual({old: "Test", since: "Changed"}, {one.id: one.name for one in Designs(engine).list()})
         self.assertEqual(2, len(Designs(engine).get(since).timeline))
         self.assertEqual(self.expected, everything(engine))

@@ -96,6 +96,8 @@ def _shared_server() -> Server:
 class BrowserTest(unittest.TestCase):
     browser: Browser
     server: Server
+    #: Where its server keeps everything; only those have it that share none.
+    data: Path
     #: What its browser is started with.
     flags: ClassVar[list[str]] = FLAGS
     #: Whether others' tests are served from the same data: for those that work on designs of their own.
@@ -109,8 +111,8 @@ class BrowserTest(unittest.TestCase):
         if cls.shared:
             cls.server = _shared_server()
             return
-        data = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
-        cls.server = Server(data, "demo")
+        cls.data = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.server = Server(cls.data, "demo")
         cls.addClassCleanup(cls.server.stop)
 
     def setUp(self) -> None:

@@ -7,6 +7,7 @@ from pathlib import Path
 from playwright.sync_api import Download, Page, expect
 
 from tests.browser.base import BrowserTest
+from tinhalo.store.notice import Notice
 
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -118,6 +119,20 @@ class Shelf(BrowserTest):
         self.assertEqual(violations(self.page), [])
         for id in made:
             self.server.http.delete(f"/api/designs/{id}").raise_for_status()
+
+    def test_what_happened_to_the_data_is_told_until_it_was_read(self) -> None:
+        told = "The database was damaged. It is kept as /data/damaged-1.sqlite; 9 designs could be brought over."
+        Notice(self.data).put(told)
+        self.page.goto(self.server.url)
+        alert = self.page.get_by_role("alert")
+        expect(alert).to_contain_text(told)
+        self.assertEqual([], violations(self.page))
+        self.page.get_by_role("button", name="I have read it").press("Enter")
+        expect(alert).to_have_count(0)
+        with self.page.expect_response("**/api/notice"):
+            self.page.reload()
+        expect(self.page.get_by_role("link", name="Open Fenna keyring")).to_be_visible()
+        expect(alert).to_have_count(0)
 
     def test_pictures_follow_the_design(self) -> None:
         self.new_design("Bram")

@@ -36,6 +36,7 @@ from tinhalo.api import (
     machines,
     meeting,
     mending,
+    notices,
     picking,
     presence,
     problems,
@@ -64,6 +65,7 @@ from tinhalo.store.files import Files, StoredLibrary
 from tinhalo.store.fonts import Fonts
 from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
+from tinhalo.store.notice import Notice
 from tinhalo.store.password import Password
 from tinhalo.store.rows import RowFiles
 from tinhalo.store.starters import Starters
@@ -85,6 +87,7 @@ _ROUTERS = (
     machines,
     meeting,
     mending,
+    notices,
     picking,
     presence,
     progress,
@@ -174,6 +177,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
             hall,
             crew,
             rows,
+            Notice(data),
         )
         app.state.windows = presence.Windows()
         _serve_front_end(app)

@@ -20,6 +20,7 @@ from tinhalo.store.files import Files, StoredLibrary
 from tinhalo.store.fonts import Fonts
 from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
+from tinhalo.store.notice import Notice
 from tinhalo.store.rows import RowFiles
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
@@ -42,6 +43,7 @@ class Workshop:
     hall: Hall
     crew: Crew
     rows: RowFiles
+    notice: Notice
     memo: Memo = field(default_factory=Memo)
 
     def build(self, design: Design, *, exact: bool) -> Build:

@@ -24,6 +24,7 @@ from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
 
+from tinhalo.store.notice import Notice
 from tinhalo.store.rescue import rescue
 from tinhalo.store.soundness import can_be_read, is_sound
 
@@ -135,7 +136,9 @@ def _set_aside(path: Path) -> Engine:
     engine = _opened(path)
     days = sorted((path.parent / COPIES).glob("????-??-??.sqlite"), reverse=True)
     told = rescue(aside, path, next((day for day in days if is_sound(day)), None))
-    print(f"The database was damaged. It is kept as {aside}; {told}", flush=True)
+    sentence = f"The database was damaged. It is kept as {aside}; {told}"
+    Notice(path.parent).put(sentence)
+    print(sentence, flush=True)
     return engine
 
 

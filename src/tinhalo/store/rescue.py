@@ -27,13 +27,10 @@ def rescue(damaged: Path, fresh: Path, copy: Path | None = None) -> str:
         fresh: an empty one with the newest schema.
         copy: one of an earlier day; what is not in the damaged one any more is taken from it.
     """
-    counts: list[str] = []
     with closing(sqlite3.connect(fresh)) as target:
         # What belongs to something comes after it.
         for table in Base.metadata.sorted_tables:
-            came = _bring(damaged, target, table)
-            if came:
-                counts.append(f"{came} of {table.name}")
+            _bring(damaged, target, table)
         _settle(target)
         kept = _shown(target)
         more = 0
@@ -41,9 +38,9 @@ def rescue(damaged: Path, fresh: Path, copy: Path | None = None) -> str:
             _fill_up(copy, target)
             more = _shown(target) - kept
         target.commit()
-    designs = "1 design" if kept == 1 else f"{kept} designs"
+    designs = "1 design" if kept == 1 else f"{kept or 'no'} designs"
     from_copy = f" {more} more came from the copy of {copy.stem}." if copy and more else ""
-    return f"{designs} could be brought over (rows read: {', '.join(counts) or 'none'}).{from_copy}"
+    return f"{designs} could be brought over.{from_copy}"
 
 
 def _shown(target: sqlite3.Connection) -> int:
@@ -101,10 +98,9 @@ def _name_in(text: Any, check: Any) -> str | None:
         return None
 
 
-def _bring(damaged: Path, target: sqlite3.Connection, table: Table, besides: Collection[str] = ()) -> int:
-    """Bring over the rows of a table; of the timeline those of other designs than ``besides``. How many came."""
+def _bring(damaged: Path, target: sqlite3.Connection, table: Table, besides: Collection[str] = ()) -> None:
+    """Bring over the rows of a table; of the timeline those of other designs than ``besides``."""
     known = [row[1] for row in target.execute(f"PRAGMA table_info({table.name})")]
-    came = 0
     for names, row in _rows(damaged, table.name):
         # A column whose name is damaged is known by its place.
         own = known if len(names) == len(known) else names
@@ -119,11 +115,9 @@ def _bring(damaged: Path, target: sqlite3.Connection, table: Table, besides: Col
             marks = ", ".join("?" * len(held))
             columns = ", ".join(f'"{name}"' for name in held)
             target.execute(f"INSERT OR IGNORE INTO {table.name} ({columns}) VALUES ({marks})", list(held.values()))
-            came += 1
         except (sqlite3.DatabaseError, ValueError):
             # What is no row of that table any more is damaged, too.
             continue
-    return came
 
 
 def _fitting(column: Column[Any], value: Any) -> Any:

@@ -211,6 +211,8 @@ export const api = {
     unwrap<"/api/materials/{id}", "delete">(
       client.DELETE("/api/materials/{id}", { params: { path: { id } } }),
     ),
+  notice: () => unwrap<"/api/notice", "get">(client.GET("/api/notice")),
+  forgetNotice: () => unwrap<"/api/notice", "delete">(client.DELETE("/api/notice")),
   designs: () => unwrap<"/api/designs", "get">(client.GET("/api/designs")),
   here: (id: string, window: string) =>
     unwrap<"/api/designs/{id}/here", "post">(

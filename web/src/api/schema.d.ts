@@ -944,6 +944,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/notice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Notice
+         * @description What there is to tell.
+         */
+        get: operations["read_notice_api_notice_get"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget Notice
+         * @description It was read.
+         */
+        delete: operations["forget_notice_api_notice_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces": {
         parameters: {
             query?: never;
@@ -5942,6 +5966,14 @@ export interface components {
             missing: number;
             tab: components["schemas"]["TabReply"] | null;
             holes: components["schemas"]["HolesReply"] | null;
+        };
+        /**
+         * NoticeReply
+         * @description A sentence; none when nothing happened.
+         */
+        NoticeReply: {
+            /** Sentence */
+            sentence: string | null;
         };
         /**
          * OfList
@@ -11683,6 +11715,44 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
+            };
+        };
+    };
+    read_notice_api_notice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticeReply"];
+                };
+            };
+        };
+    };
+    forget_notice_api_notice_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

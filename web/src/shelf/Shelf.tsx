@@ -11,6 +11,7 @@ import { say } from "../ui/toast";
 import { useMinute } from "../ui/useMinute";
 import { Finding, found, MANY, type Order } from "./Finding";
 import { Folders, foldersOf, type Shown } from "./Folders";
+import { Notice } from "./Notice";
 import { OpenFile } from "./OpenFile";
 import { PickedBar } from "./PickedBar";
 import { ShelfCard } from "./ShelfCard";
@@ -118,6 +119,7 @@ export function Shelf() {
         <p className="mt-1 mb-6 text-soft">
           Words, and the layers that are cut from them. Open one, or begin with a name.
         </p>
+        <Notice />
         {error && (
           <p role="alert" className="rounded-xl border border-alarm p-4 text-alarm">
             {(error as Problem).message}{" "}
