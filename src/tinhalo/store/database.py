@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Generator
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from datetime import datetime
 from pathlib import Path
 from threading import Lock
@@ -134,12 +134,20 @@ def _set_aside(path: Path) -> Engine:
         if part.exists():
             part.rename(aside.with_name(aside.name + suffix))
     engine = _opened(path)
-    days = sorted((path.parent / COPIES).glob("????-??-??.sqlite"), reverse=True)
-    told = rescue(aside, path, next((day for day in days if is_sound(day)), None))
+    told = rescue(aside, path, _last_copy(path.parent / COPIES))
     sentence = f"The database was damaged. It is kept as {aside}; {told}"
     Notice(path.parent).put(sentence)
     print(sentence, flush=True)
     return engine
+
+
+def _last_copy(copies: Path) -> Path | None:
+    """The newest copy of a day that is sound."""
+    for day in sorted(copies.glob("????-??-??.sqlite"), reverse=True):
+        with suppress(sqlite3.Error):
+            if is_sound(day):
+                return day
+    return None
 
 
 def _configure(connection: Any, _: Any) -> None:

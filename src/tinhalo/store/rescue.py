@@ -103,7 +103,7 @@ def _bring(damaged: Path, target: sqlite3.Connection, table: Table, besides: Col
     known = [row[1] for row in target.execute(f"PRAGMA table_info({table.name})")]
     for names, row in _rows(damaged, table.name):
         # A column whose name is damaged is known by its place.
-        own = known if len(names) == len(known) else names
+        own = names if set(names) <= set(known) or len(names) != len(known) else known
         try:
             held = {
                 name: _fitting(table.columns[name], value)
@@ -150,8 +150,9 @@ def _is_told_of(damaged: Path, table: str) -> bool:
 
 
 def _read_only(damaged: Path) -> sqlite3.Connection:
-    """It stays as it was found; a text that is damaged is read without its damage."""
-    source = sqlite3.connect(f"{damaged.as_uri()}?mode=ro", uri=True)
+    """It stays as it was found, with nothing beside it; a text that is damaged is read without its damage."""
+    alone = not damaged.with_name(f"{damaged.name}-wal").exists()
+    source = sqlite3.connect(f"{damaged.as_uri()}?mode=ro{'&immutable=1' if alone else ''}", uri=True)
     source.text_factory = lambda text: text.decode("utf-8", "replace")
     # SQLite would not read a file that was cut off at all, nor one with a table that it cannot make sense of.
     source.execute("PRAGMA writable_schema = ON")

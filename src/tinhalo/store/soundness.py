@@ -12,6 +12,9 @@ from sqlalchemy.orm import Session
 
 from tinhalo.store.models import Base, TimelineRow, checksum
 
+#: A flipped bit in a text is told as one that is no UTF-8.
+_DAMAGE = ("malformed", "Could not decode")
+
 
 def is_sound(path: Path) -> bool:
     """SQLite's own check of a database's structure and of what its indexes say, and ours of what designs say.
@@ -26,9 +29,7 @@ def is_sound(path: Path) -> bool:
         # What was found is told with names out of the database.
         return False
     except sqlite3.DatabaseError as error:
-        # A flipped bit in a text is told as one that is no UTF-8.
-        damage = any(said in str(error) for said in ("malformed", "Could not decode"))
-        if isinstance(error, sqlite3.OperationalError) and not damage:
+        if isinstance(error, sqlite3.OperationalError) and not any(said in str(error) for said in _DAMAGE):
             raise
         return False
 
@@ -47,6 +48,9 @@ def can_be_read(engine: Engine) -> bool:
     """Whether every table of the newest schema is there with its columns, and all that lists show of its rows.
 
     Documents are not among it: a design whose history is damaged is opened without that part.
+
+    Raises:
+        sqlalchemy.exc.DatabaseError: when it cannot be asked: it is held by another program.
     """
     try:
         with Session(engine) as session:
@@ -56,6 +60,10 @@ def can_be_read(engine: Engine) -> bool:
                     rows.first()
                 else:
                     rows.all()
-    except (DatabaseError, ValueError, TypeError):
+    except DatabaseError as error:
+        if any(said in str(error.orig) for said in (*_DAMAGE, "no such table", "no such column")):
+            return False
+        raise
+    except (ValueError, TypeError):
         return False
     return True
