@@ -217,7 +217,7 @@ class Machine:
                 moves = read(text).moves
             except ProgramError:
                 moves = ()
-            if len(moves) == cut.moves and 0 <= cut.done <= cut.moves:
+            if moves and 0 <= cut.done <= len(moves):
                 self._cut, self._moves, self._length, self._tool = cut, moves, job.height_mm, job.tool
                 return
             # Its data were damaged since: nobody knows where it was.
