@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import shutil
 import time
+from collections.abc import Callable, Iterable
 from datetime import date, timedelta
 from pathlib import Path
 from uuid import uuid4
 
-from tinhalo.store.database import COPIES, FILE, DataError, copy, open_database
+from sqlalchemy import Engine
+
+from tinhalo.store.database import COPIES, FILE, DataError, copies_of_days, copy, open_database
 from tinhalo.store.designs import Designs
 from tinhalo.store.plain import read_plain, write_plain
 
@@ -34,7 +37,7 @@ def copy_of_the_day(folder: Path, today: date) -> Path | None:
         copy(source, part)
         part.rename(made)
     months: set[tuple[int, int]] = set()
-    for path in sorted(copies.glob("????-??-??.sqlite")):
+    for path in copies_of_days(copies):
         try:
             day = date.fromisoformat(path.stem)
         except ValueError:
@@ -63,13 +66,7 @@ def backup(folder: Path, out: Path) -> int:
     try:
         out.mkdir(parents=True, exist_ok=True)
         copy(folder / FILE, out / FILE)
-        engine = open_database(folder)
-        try:
-            for sentence in write_plain(engine, out):
-                print(sentence)
-            return len(Designs(engine).list())
-        finally:
-            engine.dispose()
+        return _told(folder, lambda engine: write_plain(engine, out))
     except OSError as error:
         raise DataError(f"{out} cannot be written: {error.strerror or error}.") from error
 
@@ -93,9 +90,14 @@ def restore(source: Path, folder: Path) -> int:
             shutil.copyfile(source / FILE, folder / FILE)
     except OSError as error:
         raise DataError(f"{folder} cannot be written: {error.strerror or error}.") from error
+    return _told(folder, lambda engine: read_plain(source, engine))
+
+
+def _told(folder: Path, work: Callable[[Engine], Iterable[str]]) -> int:
+    """Print what work on a folder's database has to tell; how many designs there are after it."""
     engine = open_database(folder)
     try:
-        for sentence in read_plain(source, engine):
+        for sentence in work(engine):
             print(sentence)
         return len(Designs(engine).list())
     finally:

@@ -125,6 +125,11 @@ def copy(path: Path, to: Path) -> None:
         source.backup(target)
 
 
+def copies_of_days(copies: Path) -> list[Path]:
+    """The copies that were made day by day, the oldest first."""
+    return sorted(copies.glob("????-??-??.sqlite"))
+
+
 def _set_aside(path: Path) -> Engine:
     """A new database with what can be read of a damaged one, which stays beside it untouched."""
     stamp = datetime.now().strftime("%Y-%m-%d-%H%M%S")
@@ -143,7 +148,7 @@ def _set_aside(path: Path) -> Engine:
 
 def _last_copy(copies: Path) -> Path | None:
     """The newest copy of a day that is sound."""
-    for day in sorted(copies.glob("????-??-??.sqlite"), reverse=True):
+    for day in reversed(copies_of_days(copies)):
         with suppress(sqlite3.Error):
             if is_sound(day):
                 return day

@@ -6,7 +6,7 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Literal, TypeVar
+from typing import Literal, TypeVar, get_args
 
 from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session, undefer
@@ -24,8 +24,8 @@ Traced = list[list[tuple[int, int]]]
 T = TypeVar("T")
 
 _UNFINISHED: tuple[CutState, ...] = ("taken", "cutting", "stopped")
-_JOB_STATES: tuple[JobState, ...] = ("waiting", "taken", "refused", "cancelled")
-_CUT_STATES: tuple[CutState, ...] = (*_UNFINISHED, "done", "given_up")
+_JOB_STATES: tuple[JobState, ...] = get_args(JobState)
+_CUT_STATES: tuple[CutState, ...] = get_args(CutState)
 
 
 @dataclass(frozen=True)

@@ -22,7 +22,6 @@ from tinhalo.core.design.hand_over import Table
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import in_range, read_design, read_stored
 from tinhalo.core.materials import Material
-from tinhalo.core.tools import EndMill, Tool, VBit
 from tinhalo.store.designs import DamagedError, Designs, NotFoundError
 from tinhalo.store.files import Files
 from tinhalo.store.fonts import Fonts
@@ -32,10 +31,9 @@ from tinhalo.store.portable import keep_file, keep_font
 from tinhalo.store.readable import readable
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTable, OwnTables
-from tinhalo.store.tools import OwnTools
+from tinhalo.store.tools import OwnTools, read_tool
 
 _NAMES = "names.json"
-_TOOL: TypeAdapter[VBit | EndMill] = TypeAdapter(Tool)
 _OBJECT = TypeAdapter(dict[str, Any])
 
 
@@ -129,7 +127,7 @@ def _read_own(source: Path, engine: Engine) -> Iterator[str]:
             {one.name for one in tables.list()},
             lambda name, text: tables.put(OwnTable(name, Table.model_validate_json(text))),
         ),
-        ("tools", {one.name for one in tools.list()}, lambda _, text: tools.put(_TOOL.validate_json(text))),
+        ("tools", {one.name for one in tools.list()}, lambda _, text: tools.put(read_tool(text))),
     )
     for kind, there, put in kinds:
         path = source / f"{kind}.json"

@@ -11,7 +11,6 @@ from typing import Any
 
 from sqlalchemy import Column, Table
 
-from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import read_stored
 from tinhalo.store.models import Base, checksum, now
 
@@ -94,7 +93,7 @@ def _name_in(text: Any, check: Any) -> str | None:
         return None
     try:
         return read_stored(text).name
-    except (DesignError, ValueError):
+    except ValueError:
         return None
 
 

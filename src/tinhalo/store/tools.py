@@ -14,6 +14,15 @@ from tinhalo.store.readable import readable
 _TOOL: TypeAdapter[VBit | EndMill] = TypeAdapter(Tool)
 
 
+def read_tool(text: str) -> VBit | EndMill:
+    """A tool as it is stored.
+
+    Raises:
+        ValueError: when it cannot be read.
+    """
+    return _TOOL.validate_json(text)
+
+
 class OwnTools:
     """All tools that the maker saved, by name."""
 
@@ -24,7 +33,7 @@ class OwnTools:
         """Every own tool, by name."""
         with Session(self._engine) as session:
             rows = session.scalars(select(ToolRow).order_by(ToolRow.name))
-            return readable(rows, lambda row: _TOOL.validate_json(row.tool), lambda row: f"The own tool {row.name!r}")
+            return readable(rows, lambda row: read_tool(row.tool), lambda row: f"The own tool {row.name!r}")
 
     def put(self, tool: VBit | EndMill) -> None:
         """Save a tool, in place of the one with its name if there is one."""

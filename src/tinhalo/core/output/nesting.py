@@ -19,7 +19,7 @@ from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.laying import MOST_PLACED, Turning
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.runtime.cancellation import checkpoint
-from tinhalo.core.runtime.processes import ask, hush, limit
+from tinhalo.core.runtime.processes import ask, limit
 from tinhalo.core.runtime.progress import report
 
 #: Seconds that each sheet is searched for.
@@ -149,7 +149,6 @@ def _solve(
 ) -> None:
     import spyrrow
 
-    hush()
     limit(10 * seconds * 2 + 20, 2_000_000_000)
     items = [spyrrow.Item(str(k), [(x, y) for x, y in shape], count, angles) for k, shape, count, angles in asked]
     instance = spyrrow.StripPackingInstance("sheet", strip_height=height, items=items)

@@ -21,7 +21,7 @@ from tinhalo.core.geometry.regions.shares import joined, shared_out
 from tinhalo.core.geometry.strokes.widths import Measured, measure
 from tinhalo.core.recipe.step import Nested, Step, StepContext, StepError, TooMuchError
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
-from tinhalo.core.runtime.processes import OverLimitError, ask, hush, limit, read_ahead
+from tinhalo.core.runtime.processes import OverLimitError, ask, limit, read_ahead
 
 #: A step is done apart from this many vertices on, times its weight.
 _LARGE = 30_000
@@ -173,7 +173,6 @@ def _prepared(step: Step, method: Method, context: StepContext) -> Prepared:
 def _work(
     answer: Connection, seconds: float, memory: int, step: Step, method: Method, region: Region, context: Prepared
 ) -> None:
-    hush()
     limit(seconds, memory)
     try:
         answer.send(("made", getattr(step, method)(region, context)))

@@ -95,17 +95,14 @@ def _give_up(*_: object) -> None:
 def limit(seconds: float, memory: int) -> None:
     """Hold this process to so many seconds of computing and bytes from now on, and to no core files.
 
-    Over the time it is ended; memory that it does not get is a ``MemoryError`` or what a library makes of it.
+    Over the time it is ended; memory that it does not get is a ``MemoryError`` or what a library makes of it. What
+    libraries write to the console when they fail is not shown: whoever asked tells it in a sentence.
     """
+    os.dup2(os.open(os.devnull, os.O_WRONLY), 2)
     used = resource.getrusage(resource.RUSAGE_SELF)
     until = int(used.ru_utime + used.ru_stime + seconds + 1)
     resource.setrlimit(resource.RLIMIT_CPU, (until, until + 1))
     limit_memory(memory)
-
-
-def hush() -> None:
-    """Write no more to the console: what libraries say there when they fail is told in a sentence by whoever asked."""
-    os.dup2(os.open(os.devnull, os.O_WRONLY), 2)
 
 
 def limit_memory(memory: int) -> None:
