@@ -15,6 +15,7 @@ import unittest
 from contextlib import closing, suppress
 from datetime import date, timedelta
 from pathlib import Path
+from unittest import mock
 
 from alembic import command
 from alembic.config import Config
@@ -27,6 +28,7 @@ from tinhalo.store.backup import DAYS, backup, copy_of_the_day, restore
 from tinhalo.store.database import COPIES, FILE, DataError, open_database
 from tinhalo.store.designs import Designs, NotFoundError, Save
 from tinhalo.store.held import hold
+from tinhalo.store.notice import Notice
 
 DESIGN = parse_design(document(text="Fenna"))
 
@@ -134,6 +136,73 @@ class Data(unittest.TestCase):
                 self.assertEqual(found, self.names(folder))
         self.assertGreaterEqual(len(brought), 5)
         self.assertGreater(max(brought), 10)
+
+    def test_killed_while_a_damaged_database_is_replaced_it_goes_on_the_next_time(self) -> None:
+        self.filled(6)
+        with closing(sqlite3.connect(self.path)) as open_:
+            open_.execute("UPDATE timeline SET document = 'no' WHERE rowid = (SELECT max(rowid) FROM timeline)")
+            open_.commit()
+        held = self.path.read_bytes()
+        with tempfile.TemporaryDirectory() as name:
+            (Path(name) / FILE).write_bytes(held)
+            names = self.names(Path(name))
+        self.assertEqual((6, True), (len(names), DESIGN.name in names))
+        steps = {
+            "brought over": "tinhalo.store.database.rescue",
+            "kept": "tinhalo.store.replacing.os.link",
+            "told": "tinhalo.store.notice.Notice.put",
+            "complete": "pathlib.Path.rename",
+            "in its place": "pathlib.Path.replace",
+        }
+        for step, called in steps.items():
+            with self.subTest(step), tempfile.TemporaryDirectory() as name:
+                folder = Path(name)
+                (folder / FILE).write_bytes(held)
+                with mock.patch(called, side_effect=KeyboardInterrupt), suppress(KeyboardInterrupt):
+                    open_database(folder).dispose()
+                self.assertEqual(names, self.names(folder))
+                (aside,) = folder.glob("damaged-*.sqlite")
+                self.assertEqual(held, aside.read_bytes())
+                self.assertIn(str(aside), Notice(folder).read() or "")
+                self.assertFalse(list(folder.glob("brought-over*")))
+
+    def test_without_room_to_bring_it_over_a_damaged_database_stays_as_it_is(self) -> None:
+        self.filled(6)
+        with closing(sqlite3.connect(self.path)) as open_:
+            open_.execute("UPDATE timeline SET document = 'no' WHERE rowid = (SELECT max(rowid) FROM timeline)")
+            open_.commit()
+        held = self.path.read_bytes()
+        for called in ("tinhalo.store.rescue._bring", "tinhalo.store.replacing.os.link"):
+            full = sqlite3.OperationalError("database or disk is full") if "rescue" in called else OSError(28, "full")
+            with (
+                self.subTest(called),
+                mock.patch(called, side_effect=full),
+                mock.patch("tinhalo.store.replacing.shutil.copyfile", side_effect=full),
+                self.assertRaisesRegex(DataError, "full"),
+            ):
+                open_database(self.folder)
+            self.assertEqual(held, self.path.read_bytes())
+            self.assertFalse(list(self.folder.glob("damaged-*.sqlite")))
+
+    def test_damage_to_the_schema_is_not_taken_for_a_newer_version(self) -> None:
+        for way in ("its version", "an older one"):
+            with self.subTest(way), tempfile.TemporaryDirectory() as name:
+                self.folder, self.path = Path(name), Path(name) / FILE
+                self.filled(3)
+                if way == "an older one":
+                    with open_database(self.folder).begin() as connection:
+                        made = config()
+                        made.attributes["connection"] = connection
+                        command.downgrade(made, "-5")
+                with closing(sqlite3.connect(self.path)) as open_:
+                    if way == "its version":
+                        open_.execute("UPDATE alembic_version SET version_num = 'x' || substr(version_num, 2)")
+                    else:
+                        open_.execute("ALTER TABLE timeline RENAME TO tjmeline")
+                    open_.commit()
+                found = self.names()
+                self.assertEqual(3 if way == "its version" else 0, len(found))
+                self.assertEqual(1, len(list(self.folder.glob("damaged-*.sqlite"))))
 
     def test_what_was_in_range_once_is_opened_and_one_bad_step_back_does_not_lose_the_rest(self) -> None:
         (id,) = self.filled(1)

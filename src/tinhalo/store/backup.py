@@ -87,7 +87,10 @@ def restore(source: Path, folder: Path) -> int:
     try:
         folder.mkdir(parents=True, exist_ok=True)
         if (source / FILE).is_file():
-            shutil.copyfile(source / FILE, folder / FILE)
+            # Killed on the way it must not be taken for a damaged one.
+            part = folder / f"{FILE}.part"
+            shutil.copyfile(source / FILE, part)
+            part.rename(folder / FILE)
     except OSError as error:
         raise DataError(f"{folder} cannot be written: {error.strerror or error}.") from error
     return _told(folder, lambda engine: read_plain(source, engine))

@@ -9,7 +9,6 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Generator
 from contextlib import closing, contextmanager, suppress
-from datetime import datetime
 from pathlib import Path
 from threading import Lock
 from typing import Any
@@ -24,9 +23,9 @@ from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DatabaseError
 from sqlalchemy.orm import Session
 
-from tinhalo.store.notice import Notice
+from tinhalo.store.replacing import finish, replace_damaged
 from tinhalo.store.rescue import rescue
-from tinhalo.store.soundness import can_be_read, is_sound
+from tinhalo.store.soundness import can_be_read, is_sound, tells_of_damage
 
 FILE = "tinhalo.sqlite"
 COPIES = "copies"
@@ -37,6 +36,10 @@ _PRAGMAS = ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_tim
 
 class DataError(Exception):
     """The data cannot be used; the message is a sentence for whoever started the app."""
+
+
+class DamagedError(Exception):
+    """The database is not as it was left."""
 
 
 def open_database(folder: Path) -> Engine:
@@ -50,20 +53,34 @@ def open_database(folder: Path) -> Engine:
     path = folder / FILE
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        damaged = path.exists() and not is_sound(path)
+        finish(path)
+        if not path.exists() or is_sound(path):
+            engine = _readable(path)
+            if engine is not None:
+                return engine
+        return _set_aside(path)
     except OSError as error:
         raise DataError(f"{folder} cannot be used for designs: {error.strerror or error}.") from error
-    except sqlite3.OperationalError as error:
+    except sqlite3.Error as error:
         raise DataError(f"{path} cannot be opened: {error}.") from error
-    try:
-        if not damaged:
-            engine = _opened(path)
-            if can_be_read(engine):
-                return engine
-            engine.dispose()
-        return _set_aside(path)
     except DatabaseError as error:
         raise DataError(f"{path} cannot be opened: {error.orig}.") from error
+
+
+def _readable(path: Path) -> Engine | None:
+    """The engine for a database; None where it turns out to be damaged."""
+    try:
+        engine = _opened(path)
+    except DamagedError:
+        return None
+    except DatabaseError as error:
+        if not tells_of_damage(error.orig):
+            raise
+        return None
+    if can_be_read(engine):
+        return engine
+    engine.dispose()
+    return None
 
 
 @contextmanager
@@ -89,7 +106,11 @@ def _opened(path: Path) -> Engine:
     engine = create_engine(f"sqlite:///{path}")
     event.listen(engine, "connect", _configure)
     event.listen(engine, "begin", _begin)
-    migrate(engine, path)
+    try:
+        migrate(engine, path)
+    except BaseException:
+        engine.dispose()
+        raise
     return engine
 
 
@@ -98,6 +119,7 @@ def migrate(engine: Engine, path: Path) -> None:
 
     Raises:
         DataError: when it is of a newer version; nothing is touched then.
+        DamagedError: when what it says of its version is damaged.
     """
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
@@ -110,12 +132,19 @@ def migrate(engine: Engine, path: Path) -> None:
             try:
                 scripts.get_revision(revision)
             except CommandError as error:
+                if any(_differ_in_one(revision, known.revision) for known in scripts.walk_revisions()):
+                    raise DamagedError from error
                 raise DataError(
                     f"{path} was written by a newer version of Tin Halo. Nothing was touched: use that version."
                 ) from error
             copy(path, path.parent / COPIES / f"before-{scripts.get_current_head()}.sqlite")
         config.attributes["connection"] = connection
         command.upgrade(config, "head")
+
+
+def _differ_in_one(text: str, other: str) -> bool:
+    """Whether two texts are the same but for one character: a flipped bit; names of revisions are made by chance."""
+    return len(text) == len(other) and sum(a != b for a, b in zip(text, other, strict=True)) == 1
 
 
 def copy(path: Path, to: Path) -> None:
@@ -132,18 +161,13 @@ def copies_of_days(copies: Path) -> list[Path]:
 
 def _set_aside(path: Path) -> Engine:
     """A new database with what can be read of a damaged one, which stays beside it untouched."""
-    stamp = datetime.now().strftime("%Y-%m-%d-%H%M%S")
-    aside = path.with_name(f"damaged-{stamp}.sqlite")
-    for suffix in ("", "-wal", "-shm"):
-        part = path.with_name(path.name + suffix)
-        if part.exists():
-            part.rename(aside.with_name(aside.name + suffix))
-    engine = _opened(path)
-    told = rescue(aside, path, _last_copy(path.parent / COPIES))
-    sentence = f"The database was damaged. It is kept as {aside}; {told}"
-    Notice(path.parent).put(sentence)
-    print(sentence, flush=True)
-    return engine
+
+    def fill(fresh: Path) -> str:
+        _opened(fresh).dispose()
+        return rescue(path, fresh, _last_copy(path.parent / COPIES))
+
+    print(replace_damaged(path, fill), flush=True)
+    return _opened(path)
 
 
 def _last_copy(copies: Path) -> Path | None:

@@ -25,6 +25,8 @@ def rescue(damaged: Path, fresh: Path, copy: Path | None = None) -> str:
         damaged: the database; it stays as it is.
         fresh: an empty one with the newest schema.
         copy: one of an earlier day; what is not in the damaged one any more is taken from it.
+    Raises:
+        sqlite3.OperationalError: when it cannot be written.
     """
     with closing(sqlite3.connect(fresh)) as target:
         # What belongs to something comes after it.
@@ -114,8 +116,8 @@ def _bring(damaged: Path, target: sqlite3.Connection, table: Table, besides: Col
             marks = ", ".join("?" * len(held))
             columns = ", ".join(f'"{name}"' for name in held)
             target.execute(f"INSERT OR IGNORE INTO {table.name} ({columns}) VALUES ({marks})", list(held.values()))
-        except (sqlite3.DatabaseError, ValueError):
-            # What is no row of that table any more is damaged, too.
+        except (sqlite3.IntegrityError, sqlite3.DataError, sqlite3.InterfaceError, ValueError):
+            # What is no row of that table any more is damaged, too; what else there is is the new database's: no room.
             continue
 
 

@@ -12,8 +12,15 @@ from sqlalchemy.orm import Session
 
 from tinhalo.store.models import Base, TimelineRow, checksum
 
-#: A flipped bit in a text is told as one that is no UTF-8.
+#: What SQLite says of a damaged database; a flipped bit in a text is told as one that is no UTF-8.
 _DAMAGE = ("malformed", "Could not decode")
+#: And where a name is damaged.
+_DAMAGED_NAME = ("no such table", "no such column", "no such index")
+
+
+def tells_of_damage(error: BaseException | None) -> bool:
+    """Whether what was said when a database was worked on is that it is damaged, and not that it is in use or full."""
+    return any(said in str(error) for said in (*_DAMAGE, *_DAMAGED_NAME))
 
 
 def is_sound(path: Path) -> bool:
@@ -61,7 +68,7 @@ def can_be_read(engine: Engine) -> bool:
                 else:
                     rows.all()
     except DatabaseError as error:
-        if any(said in str(error.orig) for said in (*_DAMAGE, "no such table", "no such column")):
+        if tells_of_damage(error.orig):
             return False
         raise
     except (ValueError, TypeError):
