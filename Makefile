@@ -35,9 +35,10 @@ demo: setup
 browser:
 	test -x $(CHROMIUM) || { command -v sudo >/dev/null && S=sudo; $$S apt-get update -q && $$S apt-get install -yq --no-install-recommends chromium; }
 
-# Side by side, one more than two cores are: who waits for a frame or a lock leaves them to the others.
+# Side by side, one more than two cores are: who waits for a frame or a lock leaves them to the others. The core's come
+# in two halves, so that none of the others is done long before the end.
 test: setup browser
-	$(MAKE) --no-print-directory --jobs=3 --keep-going test-core test-browser test-app
+	$(MAKE) --no-print-directory --jobs=3 --keep-going test-browser test-core-1 test-app test-core-2
 
 test-browser:
 	$(BIN)/python -m tests tests/browser
@@ -45,8 +46,10 @@ test-browser:
 test-app:
 	$(BIN)/python -m tests tests/api tests/web
 
-test-core:
-	$(BIN)/python -m tests tests/core
+test-core-%:
+	$(BIN)/python -m tests tests/core --share $*/2
+
+test-core: test-core-1 test-core-2
 
 # Random and extreme documents, more than the tests take, and all fonts where these take some: make fuzz COUNT=10000
 COUNT ?= 1000

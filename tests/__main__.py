@@ -1,7 +1,11 @@
-"""Run the tests of some directories: ``python -m tests tests/core tests/api``. Each is told in a line as it ends."""
+"""Run the tests of some directories: ``python -m tests tests/core tests/api``. Each is told in a line as it ends.
+
+With ``--share 1/2`` those of every second file, from the first on; ``2/2`` has the others.
+"""
 
 from __future__ import annotations
 
+import argparse
 import sys
 import time
 import unittest
@@ -33,9 +37,17 @@ class AsTheyEnd(unittest.TextTestResult):
 
 
 def main() -> int:
-    suite = unittest.TestSuite()
-    for directory in sys.argv[1:]:
-        suite.addTests(unittest.TestLoader().discover(directory, top_level_dir=str(ROOT)))
+    asked = argparse.ArgumentParser(prog="tests")
+    asked.add_argument("directories", nargs="+")
+    asked.add_argument("--share", default="1/1", type=lambda text: tuple(map(int, text.split("/"))))
+    wanted = asked.parse_args()
+    number, of = wanted.share
+    files = [
+        file
+        for directory in wanted.directories
+        for file in unittest.TestLoader().discover(directory, top_level_dir=str(ROOT))
+    ]
+    suite = unittest.TestSuite(files[number - 1 :: of])
     if not suite.countTestCases():
         print("There is no test in these directories.", file=sys.stderr)
         return 2

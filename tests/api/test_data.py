@@ -54,6 +54,14 @@ class Data(unittest.TestCase):
         engine.dispose()
         return ids
 
+    def damaged(self) -> bytes:
+        """A database in which the newest document is not what was stored."""
+        self.filled(6)
+        with closing(sqlite3.connect(self.path)) as open_:
+            open_.execute("UPDATE timeline SET document = 'no' WHERE rowid = (SELECT max(rowid) FROM timeline)")
+            open_.commit()
+        return self.path.read_bytes()
+
     def names(self, folder: Path | None = None) -> set[str]:
         engine = open_database(folder or self.folder)
         found = {one.name for one in Designs(engine).list()}
@@ -138,11 +146,7 @@ class Data(unittest.TestCase):
         self.assertGreater(max(brought), 10)
 
     def test_killed_while_a_damaged_database_is_replaced_it_goes_on_the_next_time(self) -> None:
-        self.filled(6)
-        with closing(sqlite3.connect(self.path)) as open_:
-            open_.execute("UPDATE timeline SET document = 'no' WHERE rowid = (SELECT max(rowid) FROM timeline)")
-            open_.commit()
-        held = self.path.read_bytes()
+        held = self.damaged()
         with tempfile.TemporaryDirectory() as name:
             (Path(name) / FILE).write_bytes(held)
             names = self.names(Path(name))
@@ -167,11 +171,7 @@ class Data(unittest.TestCase):
                 self.assertFalse(list(folder.glob("brought-over*")))
 
     def test_without_room_to_bring_it_over_a_damaged_database_stays_as_it_is(self) -> None:
-        self.filled(6)
-        with closing(sqlite3.connect(self.path)) as open_:
-            open_.execute("UPDATE timeline SET document = 'no' WHERE rowid = (SELECT max(rowid) FROM timeline)")
-            open_.commit()
-        held = self.path.read_bytes()
+        held = self.damaged()
         for called in ("tinhalo.store.rescue._bring", "tinhalo.store.replacing.os.link"):
             full = sqlite3.OperationalError("database or disk is full") if "rescue" in called else OSError(28, "full")
             with (

@@ -16,7 +16,8 @@ from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Ints
 from tinhalo.core.geometry.strokes.bisectors import Bisectors, bisectors, on_grid, sites_of, together, within
-from tinhalo.core.geometry.strokes.voronoi import AT_ONCE, voronoi_each, worth_dividing
+from tinhalo.core.geometry.strokes.voronoi import voronoi_each, worth_dividing
+from tinhalo.core.runtime.threads import AT_ONCE
 
 #: Ends of one bisector are as high as each other where they differ by less than this, in mm; and places are the same.
 _ALIKE = 1e-6

@@ -14,7 +14,6 @@ from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.curves.outline import cross
 from tinhalo.core.geometry.regions.region import Region, edges_of
 from tinhalo.core.geometry.strokes.voronoi import (
-    AT_ONCE,
     END,
     GRID,
     START,
@@ -23,6 +22,7 @@ from tinhalo.core.geometry.strokes.voronoi import (
     voronoi_each,
     worth_dividing,
 )
+from tinhalo.core.runtime.threads import AT_ONCE
 
 
 @dataclass(frozen=True)

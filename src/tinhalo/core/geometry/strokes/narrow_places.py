@@ -8,7 +8,7 @@ up to ten times as long, and finds the same.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -24,6 +24,25 @@ from tinhalo.core.runtime.cancellation import checkpoint
 
 #: What faces each other is looked for a little further apart than the limit, in mm.
 _FURTHER = 0.012
+#: Where one narrow stroke is enough, so many cells are looked at first, and then so many times more.
+_CLOSEST, _FEW = 4, 6
+#: How far (widths) a place where it is narrow may move as a region grows.
+_BESIDE = 0.5
+
+
+@dataclass(frozen=True)
+class NarrowPlace:
+    """A place where a stroke is narrow.
+
+    Attributes:
+        at: the place in mm.
+        width: of the stroke in mm.
+        around: how many pieces and holes there are around it, where only that was looked at.
+    """
+
+    at: XY
+    width: float
+    around: tuple[int, int] | None
 
 
 def narrow_strokes(area: MultiPolygon, least: float) -> Widths | None:
@@ -32,26 +51,64 @@ def narrow_strokes(area: MultiPolygon, least: float) -> Widths | None:
     return _only(_around(area, cells, least, inside=True), cells, least) if len(cells) else None
 
 
+def some_narrow(area: MultiPolygon, least: float) -> list[NarrowPlace]:
+    """Some places where strokes are narrower than ``least`` mm, the narrowest first; none where there are none.
+
+    Sooner told than where all of them are: it is looked where the sides are closest first, and mostly that will do.
+    """
+    lines = facing(area, least + _FURTHER, 1)
+    cells = _cells(lines, list(area.geoms), least)
+    if not len(cells):
+        return []
+    closest = np.argsort(np.hypot(*(lines[:, 1] - lines[:, 0]).T), kind="stable")
+    every = np.concatenate([np.floor(lines[closest].mean(axis=1) / (_reach(least) / 2)), cells])
+    _, first = np.unique(every, axis=0, return_index=True)
+    for some in np.split(every[np.sort(first)], [_CLOSEST, _CLOSEST * _FEW]):
+        narrow = _only(_around(area, some, least, inside=True), some, least) if len(some) else None
+        if narrow is not None:
+            return _one_per_cell(narrow, least)
+    return []
+
+
+def _one_per_cell(narrow: Widths, least: float) -> list[NarrowPlace]:
+    order = np.argsort(narrow.width, kind="stable")[: np.isfinite(narrow.width).sum()]
+    _, first = np.unique(np.floor(narrow.place[order] / (_reach(least) / 2)), axis=0, return_index=True)
+    return [_place(narrow, piece) for piece in order[np.sort(first)].tolist()]
+
+
 def narrow_gaps(area: MultiPolygon, least: float) -> Widths | None:
     """Widths of the holes, slots and gaps between pieces that are narrower than ``least`` mm, likewise."""
     cells = _cells(facing(area, least + _FURTHER, -1), Region(area).hole_areas(), least)
     return _only(_around(area, cells, least, inside=False), cells, least) if len(cells) else None
 
 
-def narrow_strokes_at(area: MultiPolygon, least: float, place: XY) -> bool:
-    """Whether a stroke is narrower than ``least`` mm at a place, or in the same cell of the grid.
+def narrow_stroke_at(area: MultiPolygon, least: float, place: XY) -> NarrowPlace | None:
+    """The stroke that is narrower than ``least`` mm nearest to a place, where there is one at it or near it.
 
     The area needs to be whole in ``window_at`` there.
     """
-    cells = cells_at(np.array([place]), _reach(least) / 2)
-    widths = _around(area, cells, least, inside=True)
-    narrow = widths.place[widths.width < least]
-    return bool((np.floor(narrow / (_reach(least) / 2)) == cells[0]).all(axis=1).any())
+    checkpoint()
+    within = Region.of(shapely.intersection(area, window_at(place, least)))
+    widths = measure_one(within.area, inside=True)
+    narrow = np.flatnonzero(widths.width < least)
+    off = np.abs(widths.place[narrow] - place).max(axis=1)
+    if not len(off) or off.min() >= least * _BESIDE:
+        return None
+    return _place(widths, int(narrow[off.argmin()]), within)
 
 
-def window_at(place: XY, least: float) -> shapely.Geometry:
-    """What has to be known of an area to say whether a stroke is narrower than that at a place."""
-    return windows(cells_at(np.array([place]), _reach(least) / 2), _reach(least) / 2)
+def _place(widths: Widths, piece: int, within: Region | None = None) -> NarrowPlace:
+    x, y = widths.place[piece].tolist()
+    around = (within.pieces, len(within.hole_areas())) if within else None
+    return NarrowPlace((x, y), float(widths.width[piece]), around)
+
+
+def window_at(place: XY, least: float) -> Polygon:
+    """What has to be known of an area to say whether a stroke is narrower than that at a place or near it."""
+    x, y = place
+    # As far as the fire has to come for a stroke to count, from wherever the window cuts it off.
+    by = least * _BESIDE + max(TIP_WIDTHS * least, TIP_LENGTH) + _FURTHER
+    return Polygon.from_bounds(x - by, y - by, x + by, y + by)
 
 
 def _reach(least: float) -> float:

@@ -8,9 +8,7 @@ own, which gives its memory back.
 from __future__ import annotations
 
 import gc
-import os
 from collections.abc import Generator, Iterable, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from itertools import chain
@@ -26,7 +24,7 @@ from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.crew import Crew, CrewError
 from tinhalo.core.runtime.processes import ask
 from tinhalo.core.runtime.progress import report
-from tinhalo.core.runtime.threads import with_context
+from tinhalo.core.runtime.threads import AT_ONCE, side_by_side
 
 #: Whole numbers per mm, which a diagram is computed in.
 GRID = 10_000
@@ -36,8 +34,6 @@ START, END = 1, 2
 _FEW, _MANY = 150, 5_000
 #: From so many edges on, one diagram is worth being made as several.
 _WORTH = 800
-#: Diagrams that are made side by side at most, for one question.
-AT_ONCE = min(4, os.cpu_count() or 1)
 #: Seconds between looks whether the diagram is still wanted.
 _GLANCE = 0.05
 
@@ -116,10 +112,7 @@ def voronoi_each(parts: Sequence[Floats]) -> list[Diagram]:
             # Whatever ended the process: the diagram is wanted all the same.
             return _diagram(sites)
 
-    if len(parts) == 1:
-        return [apart(parts[0])]
-    with ThreadPoolExecutor(AT_ONCE) as threads:
-        return list(threads.map(with_context(apart), parts))
+    return side_by_side(apart, parts)
 
 
 def _long(sites: Floats, *, tells: bool) -> Diagram:
