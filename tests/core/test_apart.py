@@ -49,12 +49,13 @@ class Apart(unittest.TestCase):
 
     def test_words_that_are_shared_out_become_the_same_here_and_there(self) -> None:
         thicker = {"op": "thicken", "to": 3, "where": "thin"}
-        for font in ("great-vibes", "anton"):
-            design = Design.model_validate(document([thicker], text="Zoë Bram Kite", font=font, size=30))
+        rounder = {"op": "round_off", "outer": 1, "inner": 0.5}
+        for font, step in (("great-vibes", thicker), ("anton", thicker), ("anton", rounder)):
+            design = Design.model_validate(document([step], text="Zoë Bram Kite", font=font, size=30))
             with mock.patch.multiple(apart, _LARGE=0):
                 here = build(design, LIBRARY, memo=Memo()).layers[1].region
             large = mock.patch.multiple(apart, _apart=True, _LARGE=0)
-            with self.subTest(font), large, mock.patch.object(apart, "ask", wraps=apart.ask) as asked:
+            with self.subTest(font, step=step["op"]), large, mock.patch.object(apart, "ask", wraps=apart.ask) as asked:
                 there = build(design, LIBRARY, memo=Memo()).layers[1].region
                 self.assertEqual(asked.call_count, 2)
                 self.assertTrue(there.area.equals_exact(here.area))

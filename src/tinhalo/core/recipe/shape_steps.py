@@ -11,7 +11,7 @@ from tinhalo.core.document.fields import degrees, mm, plain
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.geometry.features.plate import PlateShape, plate
 from tinhalo.core.geometry.regions.at_places import changed_at
-from tinhalo.core.geometry.regions.fillet import round_off
+from tinhalo.core.geometry.regions.fillet import reach_of, round_off
 from tinhalo.core.geometry.regions.minkowski import drop_shadow, sweep
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.picked import Only, places_of
@@ -32,6 +32,11 @@ class RoundOff(Step):
         """See ``geometry.regions.fillet``."""
         rounded = round_off(region, self.outer, self.inner, context.precision)
         return rounded if self.only is None else changed_at(region, rounded, places_of(self.only, context))
+
+    @property
+    def depends_within(self) -> float | None:
+        """See ``Step``: a place stands for a stretch of any length."""
+        return reach_of(self.outer, self.inner) if self.only is None else None
 
 
 class PlaceStep(Step):

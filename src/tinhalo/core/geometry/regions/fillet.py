@@ -33,6 +33,15 @@ _SLIMMEST = 1e-4
 _MOST_BACK = 1 + 1e-9
 
 
+def reach_of(outer: float, inner: float) -> float:
+    """How far from a piece something can be that has a part in how its corners are rounded, in mm.
+
+    What is looked at around a corner goes up to four radii, as a corner is no sharper than 60 degrees then; it may have
+    been changed by what was there around another one, with this radius or those tried after it: twice that in all.
+    """
+    return 8 * (outer + inner) + 1
+
+
 def round_off(region: Region, outer: float, inner: float, precision: Precision) -> Region:
     """Give corners a radius in mm: ``outer`` to those that stick out, ``inner`` to those that go in. 0 leaves them."""
     for radius, sign in ((outer, 1), (inner, -1)):
