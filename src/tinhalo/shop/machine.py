@@ -23,6 +23,8 @@ MOST_BYTES = 20_000_000
 _NOTED = 0.5
 #: Seconds that one who has connected may keep silent.
 _PATIENCE = 10.0
+#: Seconds between its looks whether it is to take no more.
+_GLANCE = 0.05
 #: Status of the language: the tool is down; it is ready for data; there was an error.
 _PEN_DOWN, _READY, _ERROR = 1, 16, 32
 #: Where all is well, and nothing else was asked.
@@ -76,7 +78,7 @@ class Machine:
         self._taken_up()
         self._server = socketserver.ThreadingTCPServer(("127.0.0.1", 0), self._handler())
         self._server.daemon_threads = True
-        threading.Thread(target=self._server.serve_forever, daemon=True).start()
+        threading.Thread(target=self._server.serve_forever, args=(_GLANCE,), daemon=True).start()
 
     @property
     def port(self) -> int:
