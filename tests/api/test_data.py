@@ -185,7 +185,7 @@ class Data(unittest.TestCase):
             self.assertFalse(list(self.folder.glob("damaged-*.sqlite")))
 
     def test_damage_to_the_schema_is_not_taken_for_a_newer_version(self) -> None:
-        for way in ("its version", "an older one"):
+        for way in ("its version", "a column", "an older one"):
             with self.subTest(way), tempfile.TemporaryDirectory() as name:
                 self.folder, self.path = Path(name), Path(name) / FILE
                 self.filled(3)
@@ -197,11 +197,13 @@ class Data(unittest.TestCase):
                 with closing(sqlite3.connect(self.path)) as open_:
                     if way == "its version":
                         open_.execute("UPDATE alembic_version SET version_num = 'x' || substr(version_num, 2)")
+                    elif way == "a column":
+                        open_.execute("ALTER TABLE designs RENAME COLUMN at TO au")
                     else:
                         open_.execute("ALTER TABLE timeline RENAME TO tjmeline")
                     open_.commit()
                 found = self.names()
-                self.assertEqual(3 if way == "its version" else 0, len(found))
+                self.assertEqual(0 if way == "an older one" else 3, len(found))
                 self.assertEqual(1, len(list(self.folder.glob("damaged-*.sqlite"))))
 
     def test_what_was_in_range_once_is_opened_and_one_bad_step_back_does_not_lose_the_rest(self) -> None:

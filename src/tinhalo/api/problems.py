@@ -19,7 +19,8 @@ from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import explain
 from tinhalo.core.runtime.cancellation import CancelledError
 from tinhalo.core.runtime.crew import CrewError
-from tinhalo.store.designs import DamagedError, NotFoundError, StaleError, TimelineError
+from tinhalo.store.database import DamagedError
+from tinhalo.store.designs import NotFoundError, StaleError, TimelineError
 
 #: What SQLite says when it cannot store something, and what that means (https://www.sqlite.org/rescode.html).
 _TROUBLES = {

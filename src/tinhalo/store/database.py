@@ -39,7 +39,7 @@ class DataError(Exception):
 
 
 class DamagedError(Exception):
-    """The database is not as it was left."""
+    """What is stored is not what was saved."""
 
 
 def open_database(folder: Path) -> Engine:

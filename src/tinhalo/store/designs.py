@@ -18,7 +18,7 @@ from sqlalchemy.orm import Session
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import read_stored
-from tinhalo.store.database import writing
+from tinhalo.store.database import DamagedError, writing
 from tinhalo.store.models import DesignRow, TimelineRow, checksum, now
 
 #: Documents kept to go back to.
@@ -27,10 +27,6 @@ HISTORY = 200
 
 class NotFoundError(LookupError):
     """There is no design with that id."""
-
-
-class DamagedError(Exception):
-    """What is stored is not what was saved."""
 
 
 class StaleError(Exception):

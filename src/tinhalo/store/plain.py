@@ -22,7 +22,8 @@ from tinhalo.core.design.hand_over import Table
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import in_range, read_design, read_stored
 from tinhalo.core.materials import Material
-from tinhalo.store.designs import DamagedError, Designs, NotFoundError
+from tinhalo.store.database import DamagedError
+from tinhalo.store.designs import Designs, NotFoundError
 from tinhalo.store.files import Files
 from tinhalo.store.fonts import Fonts
 from tinhalo.store.materials import OwnMaterials

@@ -12,15 +12,14 @@ from sqlalchemy.orm import Session
 
 from tinhalo.store.models import Base, TimelineRow, checksum
 
-#: What SQLite says of a damaged database; a flipped bit in a text is told as one that is no UTF-8.
-_DAMAGE = ("malformed", "Could not decode")
-#: And where a name is damaged.
-_DAMAGED_NAME = ("no such table", "no such column", "no such index")
+#: What SQLite says of a damaged database: a flipped bit in a text is told as one that is no UTF-8, one in a name of the
+#: schema as what is missing.
+_DAMAGE = ("malformed", "Could not decode", "no such table", "no such column", "no such index")
 
 
 def tells_of_damage(error: BaseException | None) -> bool:
     """Whether what was said when a database was worked on is that it is damaged, and not that it is in use or full."""
-    return any(said in str(error) for said in (*_DAMAGE, *_DAMAGED_NAME))
+    return any(said in str(error) for said in _DAMAGE)
 
 
 def is_sound(path: Path) -> bool:
@@ -36,7 +35,7 @@ def is_sound(path: Path) -> bool:
         # What was found is told with names out of the database.
         return False
     except sqlite3.DatabaseError as error:
-        if isinstance(error, sqlite3.OperationalError) and not any(said in str(error) for said in _DAMAGE):
+        if isinstance(error, sqlite3.OperationalError) and not tells_of_damage(error):
             raise
         return False
 
