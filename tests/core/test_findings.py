@@ -6,6 +6,7 @@ import unittest
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
+import numpy as np
 import shapely
 from shapely import MultiPolygon, Point, Polygon, box
 from shapely.affinity import rotate, translate
@@ -21,6 +22,7 @@ from tinhalo.core.findings.mends.mend import Mend, SetStep
 from tinhalo.core.findings.survey import survey, told_of
 from tinhalo.core.findings.surveyed import Called, Surveyed
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
+from tinhalo.core.geometry.regions.inner_corners import inner_corners
 from tinhalo.core.geometry.regions.morphology import close_gaps
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
@@ -326,6 +328,18 @@ class Graded(unittest.TestCase):
                 self.assertEqual(len(told), len(corners))
                 for measured, own in zip(told, corners, strict=True):
                     self.assertAlmostEqual(measured or 0, own, delta=0.03)
+
+    def test_each_of_many_corners_has_its_own_radius(self) -> None:
+        drawn = np.linspace(0.1, 1.4, 12)
+        pockets = [
+            box(20 * k, 0, 20 * k + 10, 10).buffer(-radius).buffer(radius, quad_segs=64)
+            for k, radius in enumerate(drawn.tolist())
+        ]
+        plate = Region.of(box(-5, -5, 20 * len(drawn), 15).difference(shapely.union_all(pockets))).area
+        found = inner_corners(plate, 1.5, 0.02)
+        self.assertEqual(len(found), 4 * len(drawn))
+        for corner in found:
+            self.assertAlmostEqual(corner.radius, drawn[int(corner.at.x // 20)], delta=0.012)
 
     def test_sheets(self) -> None:
         self.check(too_big)

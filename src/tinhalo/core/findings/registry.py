@@ -67,6 +67,9 @@ SAME_PLACE = 1.0
 #: What falls out or gets lost anyway is not told to be thin, too.
 _GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
 
+#: The check whose findings are kept by its name before they are asked for.
+_CORNERS = "inner corner"
+
 _CUT: frozenset[Process] = frozenset({"cut"})
 _PRINT: frozenset[Process] = frozenset({"print"})
 _MARKED: frozenset[Process] = frozenset({"cut", "score", "engrave"})
@@ -109,6 +112,10 @@ def all_tight(look: Surveyed) -> list[Finding]:
     return look.keep(f"tight {bool(look.over)}", lambda: check_tight_gaps(look))
 
 
+def _all_corners(look: Surveyed) -> list[Finding]:
+    return look.keep(_CORNERS, lambda: check_inner_corners(look))
+
+
 def _slits(look: Surveyed, told: Told) -> list[Finding]:
     """Edges of one material that meet are told as doubled."""
     return [] if told("doubled") else check_hairlines(look)
@@ -135,11 +142,14 @@ CHECKS: tuple[Check, ...] = (
     Check("running together", _MARKED, "shape", _plain(check_running_together)),
     Check("closed hole", _CUT, "stack", _plain(check_closed_holes)),
     Check("rim", _CUT, "shape", _plain(check_rims)),
-    Check("inner corner", _CUT, "shape", _plain(check_inner_corners)),
+    Check(_CORNERS, _CUT, "shape", _plain(check_inner_corners)),
     Check("too big", _CUT, "shape", _plain(check_sheet)),
     Check("register", _EVERY, "job", _plain(check_register)),
     Check("off sheet", _MARKED, "job", _plain(check_off_sheet)),
 )
+
+#: What takes longest of a cut layer's shape, each worth a start before it is asked for.
+AHEAD: tuple[Callable[[Surveyed], list[Finding]], ...] = (all_tight, _all_corners)
 
 
 def _around(thin: Finding, rim: Finding) -> bool:

@@ -21,7 +21,7 @@ from tinhalo.core.findings.checks.art import check_art
 from tinhalo.core.findings.checks.print_fill import check_print_fills
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.naming import Naming
-from tinhalo.core.findings.registry import CHECKS, SAME_PLACE, Check, Needs, all_tight
+from tinhalo.core.findings.registry import AHEAD, CHECKS, SAME_PLACE, Check, Needs
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import EXACT
@@ -139,15 +139,19 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
 
 
 def _shapes(look: Surveyed) -> _Found:
-    # Gaps and strokes take longest, and both for diagrams that other processes make.
     side_by_side = is_apart() and look.layer.process == "cut"
-    with beside(lambda: _tight_ahead(look)) if side_by_side else nullcontext():
+    with beside(*(_ahead(look, find) for find in AHEAD)) if side_by_side else nullcontext():
         return _Found(tuple(told_of(look, "shape", "stack")))
 
 
-def _tight_ahead(look: Surveyed) -> None:
-    with within(PATIENCE):
-        all_tight(look)
+def _ahead(look: Surveyed, find: Callable[[Surveyed], object]) -> Callable[[], None]:
+    """What keeps the findings of a layer that take longest, before they are asked for."""
+
+    def work() -> None:
+        with within(PATIENCE):
+            find(look)
+
+    return work
 
 
 def told_of(look: Surveyed, *needs: Needs) -> list[Finding]:

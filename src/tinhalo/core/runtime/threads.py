@@ -45,14 +45,15 @@ def side_by_side(work: Callable[[Q], R], parts: Sequence[Q]) -> list[R]:
 
 
 @contextmanager
-def beside(work: Callable[[], object]) -> Generator[None]:
-    """Do ``work`` in another thread meanwhile, for a memo: whoever needs its result asks for it again.
+def beside(*works: Callable[[], object]) -> Generator[None]:
+    """Do each of ``works`` in a thread of its own meanwhile, for a memo: whoever needs a result asks for it again.
 
-    So what it raises is logged only.
+    So what they raise is logged only.
     """
-    with ThreadPoolExecutor(1) as threads:
-        going = threads.submit(with_context(work))
+    with ThreadPoolExecutor(len(works)) as threads:
+        going = [threads.submit(with_context(work)) for work in works]
         yield
-        error = going.exception()
-        if error is not None and not isinstance(error, CancelledError):
-            _log.info("What was done beside failed: %s", error)
+        for one in going:
+            error = one.exception()
+            if error is not None and not isinstance(error, CancelledError):
+                _log.info("What was done beside failed: %s", error)
