@@ -21,6 +21,7 @@ from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.curves.unite import unite
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.windows import boxes_of
 
 #: Greatest distance between what leaves and what was computed, in mm. What was computed is itself flattened to
 #: 0.0015 mm: together they stay within the 0.02 mm that the product promises.
@@ -168,11 +169,16 @@ def _places(rings: Sequence[Floats], bad: Sequence[int]) -> dict[int, Floats]:
     along = np.cumsum(length)
     total = np.bincount(owner, length)
     edges = np.asarray(shapely.linestrings(np.stack([starts, ends], axis=1)))
-    a, b = STRtree(edges).query(edges, predicate="dwithin", distance=_APART)
+    boxes = np.concatenate([np.minimum(starts, ends) - _APART, np.maximum(starts, ends) + _APART], axis=1)
+    a, b = STRtree(edges).query(boxes_of(boxes))
     size = np.array([len(ring) for ring in rings])[owner[a]]
     apart = np.abs(a - b)
-    neighbours = (owner[a] == owner[b]) & (np.minimum(apart, size - apart) <= 1)
-    touching = shapely.intersects(edges[a], edges[b]) & ~neighbours
+    # Nearly all pairs are an edge with itself or the next one, which the library need not look at.
+    others = (owner[a] != owner[b]) | (np.minimum(apart, size - apart) > 1)
+    a, b = a[others], b[others]
+    near = np.asarray(shapely.dwithin(edges[a], edges[b], _APART), bool)
+    a, b = a[near], b[near]
+    touching = shapely.intersects(edges[a], edges[b])
     # Edges that follow each other closely are near one another by nature.
     way = np.abs(along[a] - along[b])
     way = np.minimum(way, total[owner[a]] - way)
