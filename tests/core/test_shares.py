@@ -46,6 +46,23 @@ class Shares(unittest.TestCase):
             with self.subTest(by):
                 self.assertEqual(joined(shares, grown) is None, by > 2)
 
+    def test_pieces_of_one_share_may_come_to_touch(self) -> None:
+        beside = shapely.Point(9, 9).buffer(4)
+        region = Region.of(np.array([*RINGS, beside], object))
+
+        def grown(one: Region) -> Region:
+            return Region.of(shapely.buffer(one.area, 1))
+
+        back = joined(shares := shared_out(region, 15, 2), [grown(one.region) for one in shares])
+        assert back is not None
+        self.assertEqual(back.pieces, len(RINGS))
+        self.assertLess(shapely.symmetric_difference(back.area, grown(region).area).area, 1e-6)
+
+    def test_a_piece_that_is_gone_is_not_left_out(self) -> None:
+        shares = shared_out(Region.of(np.array(RINGS, object)), 15, 2)
+        less = [Region.of(np.array(one.region.area.geoms[1:], object)) for one in shares]
+        self.assertIsNone(joined(shares, less))
+
     def test_shares_have_about_as_many_vertices(self) -> None:
         fine = [shapely.segmentize(RINGS[0], 0.02), RINGS[1]]
         shares = shared_out(Region.of(np.array([*fine, *RINGS[2:]], object)), 0, 2)

@@ -63,18 +63,22 @@ def _share(region: Region, own: NDArray[np.object_], others: NDArray[np.object_]
 def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region | None:
     """What became of all pieces, from what became of each share, where every piece holds its point as before.
 
-    None where pieces of two shares have come to touch: then they cannot be worked on apart.
+    None where pieces of two shares have come to touch: then they cannot be worked on apart. Those of one share may.
     """
     kept = [_of_own(share, region) for share, region in zip(shares, made, strict=True)]
-    together = Region.of(np.concatenate(kept), made[0].drawn)
-    is_whole = together.pieces == sum(len(one.own) for one in shares) and together.area.is_valid
-    return together if is_whole else None
+    if any(parts is None for parts in kept):
+        return None
+    parts = [part for some in kept if some is not None for part in some.tolist()]
+    together = Region.of(np.array(parts, object), made[0].drawn)
+    return together if together.pieces == len(parts) and together.area.is_valid else None
 
 
-def _of_own(share: Share, made: Region) -> NDArray[np.object_]:
+def _of_own(share: Share, made: Region) -> NDArray[np.object_] | None:
+    """The pieces that hold the points of a share's own; None where there are none around one of these."""
     parts = np.asarray(shapely.get_parts(made.area), object)
     points = np.asarray(shapely.points(share.own), object)
-    return parts[np.unique(shapely.STRtree(parts).query(points, predicate="within")[1])]
+    point, part = shapely.STRtree(parts).query(points, predicate="within")
+    return parts[np.unique(part)] if len(np.unique(point)) == len(points) else None
 
 
 def _size(area: shapely.Geometry) -> int:
