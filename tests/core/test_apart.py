@@ -65,6 +65,13 @@ class Apart(unittest.TestCase):
             apart_by = shapely.symmetric_difference(there.area, whole.area).area
             self.assertLess(apart_by, 1e-4 * whole.area.area)
 
+    def test_letters_of_straight_lines_are_shared_out_for_their_corners(self) -> None:
+        words = "Kite by kite and day by day, Ottoline and Fenna"
+        design = Design.model_validate(document([{"op": "round_off"}], text=words, font="graduate", size=24))
+        with mock.patch.multiple(apart, _apart=True), mock.patch.object(apart, "ask", wraps=apart.ask) as asked:
+            build(design, LIBRARY, memo=Memo())
+        self.assertEqual(asked.call_count, 2)
+
     def test_pieces_that_come_to_touch_are_done_in_one(self) -> None:
         # Seen to be apart, they would lie over each other.
         class Wider(Offset):

@@ -23,7 +23,7 @@ from tinhalo.core.recipe.step import Nested, Step, StepContext, StepError, TooMu
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.processes import OverLimitError, ask, limit, read_ahead
 
-#: A step is done apart from this many vertices on, times its weight.
+#: A step is done apart where it costs as much as a plain offset of this many vertices, or more.
 _LARGE = 30_000
 #: Then it is shared out to so many processes, where it can be.
 _SHARES = 2
@@ -96,7 +96,7 @@ def run(step: Step, method: Method, region: Region, context: StepContext) -> Any
         TooMuchError: when it takes more than ``MOST_SECONDS`` or ``MOST_MEMORY``.
         CancelledError: once nobody waits for it.
     """
-    large = step.weight * region.vertices >= _LARGE
+    large = step.cost(region) >= _LARGE
     apart = _apart and large and (method == "apply" or step.measures_growth)
     prepared = _prepared(step, method, context) if apart else None
     if method == "apply" and large and (made := _in_shares(step, region, context, prepared)) is not None:

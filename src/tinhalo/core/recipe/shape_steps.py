@@ -11,11 +11,14 @@ from tinhalo.core.document.fields import degrees, mm, plain
 from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.geometry.features.plate import PlateShape, plate
 from tinhalo.core.geometry.regions.at_places import changed_at
-from tinhalo.core.geometry.regions.fillet import reach_of, round_off
+from tinhalo.core.geometry.regions.fillet import corner_count, reach_of, round_off
 from tinhalo.core.geometry.regions.minkowski import drop_shadow, sweep
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.recipe.picked import Only, places_of
 from tinhalo.core.recipe.step import Step, StepContext
+
+#: What a corner costs, in vertices of a plain offset.
+_A_CORNER = 100
 
 
 class RoundOff(Step):
@@ -32,6 +35,10 @@ class RoundOff(Step):
         """See ``geometry.regions.fillet``."""
         rounded = round_off(region, self.outer, self.inner, context.precision)
         return rounded if self.only is None else changed_at(region, rounded, places_of(self.only, context))
+
+    def cost(self, region: Region) -> int:
+        """See ``Step``: letters of straight lines have few vertices, but all of them are corners."""
+        return max(super().cost(region), _A_CORNER * corner_count(region))
 
     @property
     def depends_within(self) -> float | None:

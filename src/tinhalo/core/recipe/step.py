@@ -131,7 +131,7 @@ class Step(Strict):
     #: What a new one starts with, where that is not the fields' own defaults.
     starts_with: ClassVar[dict[str, Any]] = {}
 
-    #: How much more a vertex costs than in a plain offset, roughly: large work is done apart.
+    #: How much more a vertex costs than in a plain offset, roughly.
     weight: ClassVar[int] = 1
 
     @property
@@ -166,6 +166,10 @@ class Step(Strict):
     def apply(self, region: Region, context: StepContext) -> Region:
         """The region after this step."""
         raise NotImplementedError
+
+    def cost(self, region: Region) -> int:
+        """What it costs to apply it, roughly, in vertices of a plain offset: large work is done apart."""
+        return self.weight * region.vertices
 
     def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
         """What the step did, where there is something to tell."""

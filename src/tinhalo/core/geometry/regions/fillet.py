@@ -11,12 +11,10 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry.base import BaseGeometry
 
 from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
 from tinhalo.core.geometry.curves.precision import Precision
-from tinhalo.core.geometry.regions.proximity import edge_tree, nearest_edges
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped, overlaid
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
@@ -50,6 +48,11 @@ def round_off(region: Region, outer: float, inner: float, precision: Precision) 
     return region
 
 
+def corner_count(region: Region) -> int:
+    """How many corners there are to be rounded, both ways."""
+    return sum(len(_corners(region, sign)[0]) for sign in (1, -1))
+
+
 def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> Region:
     places, angles = _corners(region, sign)
     radius = asked
@@ -62,9 +65,8 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
         lost: Floats = np.array([bit.area for bit in bits], float)
         believed = lost <= _BELIEVED * loss[fits]
         # How deep it goes takes longer to say than how large it is.
-        most = _BELIEVED * back[fits]
-        for k in np.flatnonzero(believed).tolist():
-            believed[k] = _depth(bits[k], left[k]) <= most[k]
+        large_enough = np.flatnonzero(believed)
+        believed[large_enough] = _are_near(bits[large_enough], left[large_enough], _BELIEVED * back[fits][large_enough])
         fits[fits] = believed
         taken = shapely.disjoint_subset_union_all(bits[believed])
         changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
@@ -124,16 +126,14 @@ def _bits(
     return np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object), left
 
 
-def _depth(bit: shapely.Geometry, left: BaseGeometry) -> float:
-    """The greatest distance of a bit's corners from what is left."""
-    area = Region.of(left).area
-    if area.is_empty:
-        return np.inf
-    points = shapely.get_coordinates(bit)
-    outside = points[~np.asarray(shapely.contains_xy(left, points[:, 0], points[:, 1]), bool)]
-    if not len(outside):
-        return 0.0
-    return float(nearest_edges(outside, edge_tree(area))[0].max())
+def _are_near(bits: NDArray[np.object_], left: NDArray[np.object_], most: Floats) -> NDArray[np.bool_]:
+    """Whether no corner of a bit is further than so many mm from what is left, for each of them."""
+    shapely.prepare(left)
+    corners, of = shapely.get_coordinates(bits, return_index=True)
+    near = np.asarray(shapely.dwithin(left[of], shapely.points(corners), most[of]), bool)  # pyright: ignore[reportCallIssue, reportArgumentType]
+    all_near: NDArray[np.bool_] = ~np.asarray(shapely.is_empty(left), bool)
+    all_near[of[~near]] = False
+    return all_near
 
 
 def _boxes(areas: NDArray[np.object_]) -> list[Box]:

@@ -10,8 +10,8 @@ from shapely import MultiPolygon, Polygon
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
 
-#: So few boxes are cut out one after the other.
-_DIVIDED = 4
+#: So few boxes are cut out one after the other, or boxes times vertices.
+_DIVIDED, _PAIRS = 4, 20_000
 
 
 def cells_at(places: Floats, size: float) -> Floats:
@@ -24,7 +24,8 @@ def within_each(area: Polygon | MultiPolygon, boxes: Floats) -> NDArray[np.objec
 
     All of it with one box after the other takes a time that grows with both; so it is divided with the boxes first.
     """
-    if len(boxes) <= _DIVIDED:
+    vertices = int(shapely.get_num_coordinates(area))  # pyright: ignore[reportUnknownMemberType]
+    if len(boxes) <= _DIVIDED or len(boxes) * vertices <= _PAIRS:
         return np.asarray(shapely.intersection(area, boxes_of(boxes)), object)
     (x0, y0), (x1, y1) = boxes[:, :2].min(axis=0).tolist(), boxes[:, 2:].max(axis=0).tolist()
     around = Region.of(area.intersection(Polygon.from_bounds(x0, y0, x1, y1))).area
