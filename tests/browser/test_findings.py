@@ -169,6 +169,7 @@ class Findings(BrowserTest):
         expect(strip).to_contain_text("let be: glued on")
         strip.get_by_role("button", name="Ask again").click()
         expect(strip.get_by_title("1 to look at in Face")).to_be_visible()
+        self.saved()
 
     def test_widths_are_shown_all_along(self) -> None:
         self.open("fenna-keyring")

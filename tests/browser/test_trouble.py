@@ -76,6 +76,26 @@ class BadInput(BrowserTest):
         self.page.reload()
         expect(self.page.get_by_label("The words")).to_have_value("Ottoline")
 
+    def test_a_save_under_way_goes_on_when_the_page_is_left(self) -> None:
+        design = self.new_design()
+        slow = self.context.new_cdp_session(self.page)
+        self.addCleanup(slow.detach)
+        slow.send("Network.enable")
+        slow.send(
+            "Network.emulateNetworkConditions",
+            {"offline": False, "latency": 1_500, "downloadThroughput": -1, "uploadThroughput": 2_000},
+        )
+        with self.page.expect_request(lambda request: request.method == "PUT"):
+            self.page.get_by_label("The words").fill("Ottoline")
+        self.page.goto("about:blank")
+        for _ in range(100):
+            state = self.server.get(f"/api/designs/{design}")
+            if state["timeline"][state["at"] - state["first"]]["art"][0]["text"] == "Ottoline":
+                break
+            self.page.wait_for_timeout(100)
+        else:
+            self.fail("The edit is lost.")
+
 
 class TwoWindows(BrowserTest):
     shared = True

@@ -2,6 +2,7 @@
 
 import createClient from "openapi-fetch";
 import { Problem, type ProblemDetails, type SaveRequest } from "./answers";
+import { outlasts } from "./outlasts";
 import type { components, paths } from "./schema";
 
 export * from "./answers";
@@ -235,9 +236,10 @@ export const api = {
     unwrap<"/api/designs", "post">(client.POST("/api/designs", { body: { document } })),
   get: (id: string) =>
     unwrap<"/api/designs/{id}", "get">(client.GET("/api/designs/{id}", { params: { path: { id } } })),
-  save: (id: string, body: SaveRequest, keepalive = false) =>
+  /** Goes on where the page goes away meanwhile, as far as that can be. */
+  save: (id: string, body: SaveRequest) =>
     unwrap<"/api/designs/{id}", "put">(
-      client.PUT("/api/designs/{id}", { params: { path: { id } }, body, keepalive }),
+      client.PUT("/api/designs/{id}", { params: { path: { id } }, body, keepalive: outlasts(body) }),
     ),
   putInto: (ids: string[], folder: string) =>
     unwrap<"/api/designs/folder", "post">(client.POST("/api/designs/folder", { body: { ids, folder } })),

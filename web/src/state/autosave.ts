@@ -19,7 +19,7 @@ export function useAutosave(id: string) {
     const onFocus = () => void saver.catchUp(id);
     const onHide = () => saver.leave();
     const onLeave = (event: BeforeUnloadEvent) => {
-      if (wouldLose()) event.preventDefault();
+      if (wouldLose() || saver.isBehind()) event.preventDefault();
     };
     news.addEventListener("message", onNews);
     addEventListener("focus", onFocus);

@@ -2,7 +2,8 @@
 
 import { create } from "zustand";
 import { type DesignState, Problem, type SaveRequest } from "../api/answers";
-import { hasUnsent, useTimeline } from "./timeline";
+import { outlasts } from "../api/outlasts";
+import { current, hasUnsent, useTimeline } from "./timeline";
 
 const QUIET_MS = 350;
 /** Somebody who never pauses is saved as well. */
@@ -21,7 +22,7 @@ const stands = (saving: Saving, refusal = "") => useSaving.setState({ saving, re
 
 /** What saving asks of the server. */
 export type Server = {
-  save: (id: string, request: SaveRequest, keepalive?: boolean) => Promise<{ revision: number }>;
+  save: (id: string, request: SaveRequest) => Promise<{ revision: number }>;
   get: (id: string) => Promise<DesignState>;
 };
 
@@ -110,10 +111,16 @@ export class Saver {
     if (this.running || useSaving.getState().saving === "stale") return;
     const request = takeUnsent();
     if (request)
-      void this.server.save(id, request, true).then(
+      void this.server.save(id, request).then(
         (reply) => saved(reply.revision),
         () => putBack(request),
       );
+  }
+
+  /** Whether something is unsent that `leave` cannot send, or on its way and cut off when the page goes away. */
+  isBehind(): boolean {
+    const [running, unsent] = [this.running !== null, hasUnsent()];
+    return (running && unsent) || ((running || unsent) && !outlasts(current(useTimeline.getState())));
   }
 }
 

@@ -65,8 +65,8 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
         lost: Floats = np.array([bit.area for bit in bits], float)
         believed = lost <= _BELIEVED * loss[fits]
         # How deep it goes takes longer to say than how large it is.
-        large_enough = np.flatnonzero(believed)
-        believed[large_enough] = _are_near(bits[large_enough], left[large_enough], _BELIEVED * back[fits][large_enough])
+        small_enough = np.flatnonzero(believed)
+        believed[small_enough] = _are_near(bits[small_enough], left[small_enough], _BELIEVED * back[fits][small_enough])
         fits[fits] = believed
         taken = shapely.disjoint_subset_union_all(bits[believed])
         changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
