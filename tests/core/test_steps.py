@@ -340,6 +340,14 @@ class Algebra(unittest.TestCase):
         print(f"lost or made in a subtraction: {worst:.1e} of the area")
         self.assertLess(worst, 1e-6)
 
+    def test_what_drew_a_region_is_known_once_however_often_it_is_joined_with_itself(self) -> None:
+        words = lettering("Bay")
+        joined = words
+        for _ in range(4):
+            joined = union([joined, intersect(offset(joined, 1, EXACT), words), words])
+        self.assertEqual(len(joined.drawn), len(words.drawn))
+        self.assertTrue(joined.drawn)
+
     def test_laws(self) -> None:
         rng = np.random.default_rng(5)
         for _ in range(40):

@@ -10,6 +10,7 @@ import shapely
 from shapely import Polygon, STRtree
 
 from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.regions.robust import overlaid
 
@@ -19,7 +20,7 @@ def union(regions: Sequence[Region]) -> Region:
     filled = [r for r in regions if not r.is_empty]
     if len(filled) == 1:
         return filled[0]
-    drawn = tuple(o for r in filled for o in r.drawn)
+    drawn = _drawn_by(filled)
     marks = np.concatenate([NO_MARKS, *[r.marks for r in filled]])
     return Region.of(overlaid(shapely.disjoint_subset_union_all, [r.area for r in filled]), drawn).with_marks(marks)
 
@@ -34,8 +35,13 @@ def subtract(region: Region, tool: Region) -> Region:
 
 def intersect(region: Region, tool: Region) -> Region:
     """What is in both."""
-    shared = Region.of(overlaid(shapely.intersection, region.area, tool.area), region.drawn + tool.drawn)
+    shared = Region.of(overlaid(shapely.intersection, region.area, tool.area), _drawn_by([region, tool]))
     return shared.with_marks(_clipped(region.marks, tool, shapely.intersection))
+
+
+def _drawn_by(regions: Sequence[Region]) -> tuple[Outline, ...]:
+    """The outlines that drew any of them, each once: united with itself over and over, one takes seconds to unite."""
+    return tuple({id(outline): outline for region in regions for outline in region.drawn}.values())
 
 
 def _clipped(marks: Floats, tool: Region, by: Callable[..., Any]) -> Floats:
