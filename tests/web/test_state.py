@@ -95,8 +95,8 @@ const { Problem } = use("api/answers");
 const asked = [];
 let answer = async () => ({ revision: 10 + asked.length });
 const server = {
-  save: (id, request, keepalive) => {
-    asked.push([request.add.map((one) => one.name), request.at, Boolean(keepalive)]);
+  save: (id, request) => {
+    asked.push([request.add.map((one) => one.name), request.at]);
     return answer();
   },
   get: async () => theirs,
@@ -120,7 +120,7 @@ class Saving(unittest.TestCase):
           return [waiting, asked, news, saving(), useTimeline.getState().revision];
         """
         )
-        self.assertEqual(found, ["waiting", [[["a", "b"], 2, False]], [["d", 11]], "saved", 11])
+        self.assertEqual(found, ["waiting", [[["a", "b"], 2]], [["d", 11]], "saved", 11])
 
     def test_what_is_edited_while_a_save_is_on_its_way_follows(self) -> None:
         found = told(
@@ -180,14 +180,26 @@ class Saving(unittest.TestCase):
           theirs = state([{ ...given, name: "theirs" }], { revision: 3 });
           await saver.catchUp("d", 3);
           const taken = now().name;
+          const behind = [saver.isBehind()];
           edit(named("mine"));
+          // Sent as the page goes away.
+          behind.push(saver.isBehind());
           theirs = state([{ ...given, name: "later" }], { revision: 99 });
           await saver.catchUp("d", 99);
           saver.leave();
-          return [taken, now().name, asked];
+          await wait(0);
+          const mine = now().name;
+          // Too large for that; and made while another one is on its way.
+          edit(named("m".repeat(50_000)));
+          behind.push(saver.isBehind());
+          const underWay = saver.flush();
+          edit(named("more"));
+          behind.push(saver.isBehind());
+          await underWay;
+          return [taken, mine, asked.slice(0, 1), behind];
         """
         )
-        self.assertEqual(found, ["theirs", "mine", [[["mine"], 1, True]]])
+        self.assertEqual(found, ["theirs", "mine", [[["mine"], 1]], [False, False, True, True]])
 
 
 #: A build loop that is asked by hand: each request waits until it is answered.
