@@ -12,11 +12,11 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from tinhalo.core.geometry.arrays import Box, Floats
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.regions.robust import clipped, overlaid
+from tinhalo.core.geometry.regions.robust import clipped_each, overlaid
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
 from tinhalo.core.geometry.regions.windows import boxes_of, within_each
 
@@ -121,8 +121,8 @@ def _bits(
     # What is near first: differences take longest where there is most of it.
     circles = _objects(shapely.buffer(points, within))
     near = _objects(shapely.intersection(around, circles))
-    beside = [clipped(one, box) for one, box in zip(left, _boxes(_objects(shapely.buffer(circles, 0.1))), strict=True)]
-    lost = _objects(overlaid(shapely.difference, near, np.array(beside, object)))
+    around_each = np.asarray(shapely.bounds(shapely.buffer(circles, 0.1)), float)  # pyright: ignore[reportUnknownMemberType]
+    lost = _objects(overlaid(shapely.difference, near, clipped_each(left, around_each.reshape(-1, 4))))
     return np.array([_touching(bit, point) for bit, point in zip(lost, points, strict=True)], object), left
 
 
@@ -134,11 +134,6 @@ def _are_near(bits: NDArray[np.object_], left: NDArray[np.object_], most: Floats
     all_near: NDArray[np.bool_] = ~np.asarray(shapely.is_empty(left), bool)
     all_near[of[~near]] = False
     return all_near
-
-
-def _boxes(areas: NDArray[np.object_]) -> list[Box]:
-    boxes = np.asarray(shapely.bounds(areas), float)  # pyright: ignore[reportUnknownMemberType]
-    return [(x0, y0, x1, y1) for x0, y0, x1, y1 in boxes.tolist()]
 
 
 def _objects(made: object) -> NDArray[np.object_]:

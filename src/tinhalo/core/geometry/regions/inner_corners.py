@@ -17,7 +17,7 @@ from shapely import MultiPolygon, Point, Polygon
 from tinhalo.core.geometry.arrays import Floats, Ints
 from tinhalo.core.geometry.regions.fewer import with_fewer_if_valid
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.regions.robust import clipped, overlaid
+from tinhalo.core.geometry.regions.robust import clipped_each, overlaid
 from tinhalo.core.geometry.regions.windows import within_each
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.threads import side_by_side
@@ -68,7 +68,7 @@ def inner_corners(area: MultiPolygon, radius: float, slack: float) -> list[Inner
         CancelledError: once nobody waits for them, see ``runtime.cancellation``.
     """
     left, near = _left(area, radius, slack)
-    groups = [np.arange(k, min(k + _GROUP, len(left))) for k in range(0, len(left), _GROUP)]
+    groups = [slice(k, k + _GROUP) for k in range(0, len(left), _GROUP)]
     found = side_by_side(lambda some: _corners(left[some], near[some], radius), groups)
     return [corner for group in found for corner in group]
 
@@ -76,10 +76,10 @@ def inner_corners(area: MultiPolygon, radius: float, slack: float) -> list[Inner
 def _left(area: MultiPolygon, radius: float, slack: float) -> tuple[NDArray[np.object_], NDArray[np.object_]]:
     """What the tool leaves beside each piece and is worth telling, and what there is of the piece around that."""
     pieces = with_fewer_if_valid(np.asarray(shapely.get_parts(area), object), _DRAWN)
-    closed = _closed(pieces, np.full(len(pieces), radius - slack))
-    left, of = _polygons(
-        overlaid(shapely.difference, closed, shapely.buffer(shapely.multipolygons(pieces), _OVER)), _LEAST
-    )
+    grown = shapely.buffer(pieces, radius - slack, quad_segs=_QUARTER)
+    closed = shapely.buffer(grown, slack - radius, quad_segs=_QUARTER)
+    covered = shapely.buffer(shapely.multipolygons(pieces), _OVER)
+    left, of = _polygons(np.asarray(overlaid(shapely.difference, closed, covered), object), _LEAST)
     near = np.empty(len(left), object)
     by = max(2 * radius, _ASIDE) + _MARGIN
     bounds = _bounds(left, by)
@@ -93,7 +93,7 @@ def _left(area: MultiPolygon, radius: float, slack: float) -> tuple[NDArray[np.o
 def _corners(left: NDArray[np.object_], near: NDArray[np.object_], most: float) -> list[InnerCorner]:
     checkpoint()
     radii = _radii(left, near, most)
-    beside = shapely.buffer(_clipped(near, _bounds(left, _ASIDE)), 1e-3)
+    beside = shapely.buffer(clipped_each(near, _bounds(left, _ASIDE)), 1e-3)
     # Where the tool can be.
     edges = shapely.difference(np.array([part.exterior for part in left.tolist()], object), beside)
     found: list[InnerCorner] = []
@@ -136,15 +136,10 @@ def _left_by(tool: Floats, box: Floats, near: NDArray[np.object_], covered: NDAr
 
     What is elsewhere is cut off before it is worked on: it does not matter, and takes most of the time.
     """
-    grown = shapely.buffer(_clipped(near, _widened(box, 2 * tool + _MARGIN)), tool, quad_segs=_QUARTER)
-    closed = shapely.buffer(_clipped(grown, _widened(box, tool + _MARGIN)), -tool, quad_segs=_QUARTER)
-    closed, around = _clipped(closed, _widened(box, _MARGIN)), _clipped(covered, _widened(box, 2 * _MARGIN))
+    grown = shapely.buffer(clipped_each(near, _widened(box, 2 * tool + _MARGIN)), tool, quad_segs=_QUARTER)
+    closed = shapely.buffer(clipped_each(grown, _widened(box, tool + _MARGIN)), -tool, quad_segs=_QUARTER)
+    closed, around = clipped_each(closed, _widened(box, _MARGIN)), clipped_each(covered, _widened(box, 2 * _MARGIN))
     return np.asarray(overlaid(shapely.difference, closed, around), object)
-
-
-def _closed(areas: NDArray[np.object_], by: Floats) -> NDArray[np.object_]:
-    grown = shapely.buffer(areas, by, quad_segs=_QUARTER)
-    return np.asarray(shapely.buffer(grown, -by, quad_segs=_QUARTER), object)
 
 
 def _polygons(areas: NDArray[np.object_], least: float) -> tuple[NDArray[np.object_], Ints]:
@@ -153,13 +148,6 @@ def _polygons(areas: NDArray[np.object_], least: float) -> tuple[NDArray[np.obje
     parts = np.asarray(parts, object)
     kept = (shapely.get_type_id(parts) == shapely.GeometryType.POLYGON) & (shapely.area(parts) > least)  # pyright: ignore[reportUnknownMemberType]
     return parts[kept], np.asarray(of, np.intp)[kept]
-
-
-def _clipped(areas: NDArray[np.object_], boxes: Floats) -> NDArray[np.object_]:
-    """Each area in its own box."""
-    made = np.empty(len(areas), object)
-    made[:] = [clipped(area, (x0, y0, x1, y1)) for area, (x0, y0, x1, y1) in zip(areas, boxes.tolist(), strict=True)]
-    return made
 
 
 def _bounds(areas: NDArray[np.object_], by: float) -> Floats:
