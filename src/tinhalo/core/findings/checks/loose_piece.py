@@ -30,7 +30,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
     if len(pieces) < 2 or one.limits.weeded:
         return []
     largest = max(range(len(pieces)), key=lambda i: pieces[i].area)
-    shells = shapely.STRtree([Polygon(piece.exterior) for piece in pieces])
+    inside = _standing_inside(pieces)
     gaps, spans = nearest_gaps(pieces), joined_at(pieces, largest, _LONGEST)
     # One that joins all is one for all.
     widest = max((span for span in spans if span <= _LONGEST), default=0.0)
@@ -43,13 +43,21 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         if one.resting.whole[i]:
             glued.append((piece, called))
             continue
-        around = [j for j in shells.query(piece, predicate="covered_by").tolist() if j != i]
         gap, neighbour = gaps[i]
         # A bar to a piece that is loose as well would not help.
         span = widest if spans[i] <= _LONGEST else spans[i]
         bridges = tuple(_bridges(one, piece if neighbour == largest else None, gap, span))
-        found.append((_inside if around else _beside)(one, piece, called, gap, bridges))
+        found.append((_inside if i in inside else _beside)(one, piece, called, gap, bridges))
     return found + (_glued(one, glued, one.below[0]) if glued and one.below else [])
+
+
+def _standing_inside(pieces: Sequence[Polygon]) -> frozenset[int]:
+    """Places in the list of the pieces that stand in a hole of another."""
+    # Pieces share no area: one that has a place of its own within another's outer edge has all of itself there.
+    shells = [Polygon(piece.exterior) for piece in pieces]
+    places = shapely.STRtree(shapely.point_on_surface(pieces))
+    around, inside = places.query(shells, predicate="contains").tolist()
+    return frozenset(j for i, j in zip(around, inside, strict=True) if i != j)
 
 
 def _glued(one: Surveyed, pieces: list[tuple[Polygon, Called]], below: Layer) -> list[Finding]:

@@ -43,14 +43,18 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
         return _drop(one, f"under {one.length(width)} wide", Tidy(area=None, width=width, holes_too=False))
 
     elsewhere = () if off_cuts else tuple(places(one))
+    # What is told by its area needs no width, which is dear to find.
+    small = [a.area < least for a in doubtful]
+    widths = iter(widest([a for a, is_small in zip(doubtful, small, strict=True) if not is_small]).tolist())
     found: list[Finding] = []
-    for area, wide in zip(doubtful, widest(doubtful).tolist(), strict=True):
+    for area, is_small in zip(doubtful, small, strict=True):
+        wide = 0.0 if is_small else next(widths)
         at = rounded(area.representative_point())
         what = f"a hole{one.at_letter(at)}" if off_cuts else one.called(area).name
-        size = one.area(area.area) if area.area < least else f"nowhere wider than {one.length(wide)}"
+        size = one.area(area.area) if is_small else f"nowhere wider than {one.length(wide)}"
         spot = None if off_cuts else one.anchor(at)
         alone = (Mend.by_step("Drop only this one", one.layer.id, Drop(pieces=(spot,)), here=True),) if spot else ()
-        mends = dropped(True) if area.area < least else (*thickened(one, wide), *dropped(False))
+        mends = dropped(True) if is_small else (*thickened(one, wide), *dropped(False))
         if mends and len(doubtful) > 1:
             mends += alone
         found.append(
@@ -65,9 +69,9 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
                 ),
                 at=at,
                 outline=outline_of(area),
-                measure=round(area.area if area.area < least else wide, 3),
-                limit=least if area.area < least else width,
-                unit="mm2" if area.area < least else "mm",
+                measure=round(area.area if is_small else wide, 3),
+                limit=least if is_small else width,
+                unit="mm2" if is_small else "mm",
                 mends=(*mends, *elsewhere),
             )
         )
