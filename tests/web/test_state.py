@@ -201,6 +201,31 @@ class Saving(unittest.TestCase):
         )
         self.assertEqual(found, ["theirs", "mine", [[["mine"], 1]], [False, False, True, True]])
 
+    def test_what_goes_on_when_a_page_is_left_goes_by_what_is_unsent_and_not_by_the_design(self) -> None:
+        found = told(
+            SAVER
+            + """
+          const large = (letter) => edit(named(letter.repeat(20_000)));
+          large("a");
+          const behind = [saver.isBehind()];
+          large("b");
+          large("c");
+          behind.push(saver.isBehind());
+          const underWay = saver.flush();
+          behind.push(saver.isBehind());
+          await underWay;
+          behind.push(saver.isBehind());
+          edit(named("m".repeat(50_000)));
+          await saver.flush();
+          // Says only where it stands.
+          useTimeline.getState().undo();
+          useTimeline.getState().redo();
+          behind.push(hasUnsent(), saver.isBehind());
+          return behind;
+        """
+        )
+        self.assertEqual(found, [False, True, True, False, True, False])
+
 
 #: A build loop that is asked by hand: each request waits until it is answered.
 LOOP = """

@@ -3,7 +3,7 @@
 import { create } from "zustand";
 import { type DesignState, Problem, type SaveRequest } from "../api/answers";
 import { outlasts } from "../api/outlasts";
-import { current, hasUnsent, useTimeline } from "./timeline";
+import { hasUnsent, unsent, useTimeline } from "./timeline";
 
 const QUIET_MS = 350;
 /** Somebody who never pauses is saved as well. */
@@ -31,6 +31,7 @@ export class Saver {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private waitingSince = 0;
   private running: Promise<void> | null = null;
+  private onItsWay: SaveRequest | null = null;
 
   constructor(
     private readonly server: Server,
@@ -74,6 +75,7 @@ export class Saver {
     const request = takeUnsent();
     if (!request) return;
     stands("saving");
+    this.onItsWay = request;
     try {
       const { revision } = await this.server.save(id, request);
       if (useTimeline.getState().id !== id) return;
@@ -94,6 +96,8 @@ export class Saver {
         stands("offline", error.status === 0 ? "" : error.sentence);
         this.schedule(RETRY_MS);
       } else stands("refused", error.sentence);
+    } finally {
+      this.onItsWay = null;
     }
   }
 
@@ -119,8 +123,10 @@ export class Saver {
 
   /** Whether something is unsent that `leave` cannot send, or on its way and cut off when the page goes away. */
   isBehind(): boolean {
-    const [running, unsent] = [this.running !== null, hasUnsent()];
-    return (running && unsent) || ((running || unsent) && !outlasts(current(useTimeline.getState())));
+    const [sent, left] = [this.onItsWay, unsent(useTimeline.getState())];
+    if (sent && left) return true;
+    const request = sent ?? left;
+    return request !== null && !outlasts(request);
   }
 }
 

@@ -109,12 +109,9 @@ export const useTimeline = create<Timeline>()((set, get) => ({
   },
 
   takeUnsent: () => {
-    const { revision, first, at, timeline, unsentFrom, moved } = get();
-    if (!moved && unsentFrom === Number.POSITIVE_INFINITY) return null;
-    const last = first + timeline.length - 1;
-    const keep = Math.min(last, unsentFrom - 1);
-    set({ unsentFrom: Number.POSITIVE_INFINITY, moved: false });
-    return { base_revision: revision, keep_through: keep, add: timeline.slice(keep + 1 - first), at };
+    const request = unsent(get());
+    if (request) set({ unsentFrom: Number.POSITIVE_INFINITY, moved: false });
+    return request;
   },
 
   putBack: (request) =>
@@ -178,8 +175,12 @@ export const commit = ({ change, gesture }: Edit): void => edit(change, gesture)
 export const holdGesture = (): void => useTimeline.getState().holdGesture();
 export const endGesture = (): void => useTimeline.getState().endGesture();
 
-/** Whether there is something that the server has not been told about, nor is being told. */
-export const hasUnsent = (): boolean => {
-  const { moved, unsentFrom } = useTimeline.getState();
-  return moved || unsentFrom !== Number.POSITIVE_INFINITY;
-};
+/** What the server has not been told about, nor is being told. */
+export function unsent(state: Timeline): SaveRequest | null {
+  const { revision, first, at, timeline, unsentFrom, moved } = state;
+  if (!moved && unsentFrom === Number.POSITIVE_INFINITY) return null;
+  const keep = Math.min(first + timeline.length - 1, unsentFrom - 1);
+  return { base_revision: revision, keep_through: keep, add: timeline.slice(keep + 1 - first), at };
+}
+
+export const hasUnsent = (): boolean => unsent(useTimeline.getState()) !== null;

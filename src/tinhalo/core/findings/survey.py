@@ -50,12 +50,7 @@ def survey(made: Build, memo: Memo, *, shapes: bool = True) -> tuple[Finding, ..
         found += told_of(_surveyed(made, names, one, memo), "recipe")
     found += check_print_fills(made)
     if shapes:
-        for one in made.layers:
-            if not one.layer.hidden and not one.region.area.is_empty:
-                checkpoint()
-                look = _surveyed(made, names, one, memo)
-                found += memo.get(_key(made, names, one), _Found, lambda look=look: _shapes(look)).findings
-                found += told_of(look, "job")
+        found += _told_of_shapes(made, names, memo)
     return tuple(_known(made, names, finding) for finding in found)
 
 
@@ -138,10 +133,18 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
     )
 
 
-def _shapes(look: Surveyed) -> _Found:
-    side_by_side = is_apart() and look.layer.process == "cut"
-    with beside(*(_ahead(look, find) for find in AHEAD)) if side_by_side else nullcontext():
-        return _Found(tuple(told_of(look, "shape", "stack")))
+def _told_of_shapes(made: Build, names: Naming, memo: Memo) -> list[Finding]:
+    """What the checks tell of the layers that are seen."""
+    seen = [one for one in made.layers if not one.layer.hidden and not one.region.area.is_empty]
+    looks = [(_key(made, names, one), _surveyed(made, names, one, memo)) for one in seen]
+    new = [look for key, look in looks if look.layer.process == "cut" and memo.peek(key, _Found) is None]
+    found: list[Finding] = []
+    with beside(*(_ahead(look, find) for look in new for find in AHEAD)) if new and is_apart() else nullcontext():
+        for key, look in looks:
+            checkpoint()
+            found += memo.get(key, _Found, lambda look=look: _Found(tuple(told_of(look, "shape", "stack")))).findings
+            found += told_of(look, "job")
+    return found
 
 
 def _ahead(look: Surveyed, find: Callable[[Surveyed], object]) -> Callable[[], None]:

@@ -46,14 +46,17 @@ def side_by_side(work: Callable[[Q], R], parts: Sequence[Q]) -> list[R]:
 
 @contextmanager
 def beside(*works: Callable[[], object]) -> Generator[None]:
-    """Do each of ``works`` in a thread of its own meanwhile, for a memo: whoever needs a result asks for it again.
+    """Do ``works`` in threads meanwhile, in order, for a memo: whoever needs a result asks for it again.
 
-    So what they raise is logged only.
+    So what they raise is logged only, and what was not begun when all is there is left.
     """
-    with ThreadPoolExecutor(len(works)) as threads:
-        going = [threads.submit(with_context(work)) for work in works]
+    threads = ThreadPoolExecutor(AT_ONCE)
+    going = [threads.submit(with_context(work)) for work in works]
+    try:
         yield
-        for one in going:
-            error = one.exception()
-            if error is not None and not isinstance(error, CancelledError):
-                _log.info("What was done beside failed: %s", error)
+    finally:
+        threads.shutdown(cancel_futures=True)
+    for one in going:
+        error = None if one.cancelled() else one.exception()
+        if error is not None and not isinstance(error, CancelledError):
+            _log.info("What was done beside failed: %s", error)

@@ -29,26 +29,27 @@ def check_slivers(one: Surveyed) -> list[Finding]:
 
 def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cuts: bool) -> list[Finding]:
     least = one.limits.least_area
-    # A hole is weeded as one bit: only a small one is hard to get hold of.
-    narrow = are_narrow(areas, width - SLACK)
-    # A line is as wide as it was asked to be: it is told to be thin, not to be a sliver.
-    asked = off_cuts or is_line(one)
-    slim = [thin and not asked and a.area < _MANY * least for a, thin in zip(areas, narrow, strict=True)]
-    doubtful = [a for a, thin in zip(areas, slim, strict=True) if a.area < least or thin]
+    # A hole is weeded as one bit: only a small one is hard to get hold of. And a line is as wide as it was asked
+    # to be: it is told to be thin, not to be a sliver.
+    by_width = not off_cuts and not is_line(one)
+    slim = [a for a in areas if least <= a.area < _MANY * least] if by_width else []
+    thin = [a for a, narrow in zip(slim, are_narrow(slim, width - SLACK), strict=True) if narrow]
+    doubtful = [a for a in areas if a.area < least] + thin
 
     @cache
     def dropped(small: bool) -> tuple[Mend, ...]:
+        lost = {id(a) for a in thin}
+        left = [a for a in one.resting.pieces.tolist() if a.area >= least and id(a) not in lost]
         if small:
-            return _drop(one, f"under {one.area(least)}", Tidy(area=least, holes_too=True))
-        return _drop(one, f"under {one.length(width)} wide", Tidy(area=None, width=width, holes_too=False))
+            return _drop(one, f"under {one.area(least)}", Tidy(area=least, holes_too=True), left)
+        return _drop(one, f"under {one.length(width)} wide", Tidy(area=None, width=width, holes_too=False), left)
 
     elsewhere = () if off_cuts else tuple(places(one))
     # What is told by its area needs no width, which is dear to find.
-    small = [a.area < least for a in doubtful]
-    widths = iter(widest([a for a, is_small in zip(doubtful, small, strict=True) if not is_small]).tolist())
+    widths = [0.0] * (len(doubtful) - len(thin)) + widest(thin).tolist()
     found: list[Finding] = []
-    for area, is_small in zip(doubtful, small, strict=True):
-        wide = 0.0 if is_small else next(widths)
+    for area, wide in zip(doubtful, widths, strict=True):
+        is_small = area.area < least
         at = rounded(area.representative_point())
         what = f"a hole{one.at_letter(at)}" if off_cuts else one.called(area).name
         size = one.area(area.area) if is_small else f"nowhere wider than {one.length(wide)}"
@@ -78,9 +79,10 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
     return found
 
 
-def _drop(one: Surveyed, what: str, step: Tidy) -> tuple[Mend, ...]:
-    """A step that drops slivers, unless it would leave nothing."""
-    if are_small(one.resting.pieces.tolist(), step.area, step.width).all():
+def _drop(one: Surveyed, what: str, step: Tidy, left: Sequence[Polygon]) -> tuple[Mend, ...]:
+    """A step that drops slivers, unless nothing is left then, or it takes some of what should be left as well."""
+    # One after the other, as the first that would go answers it.
+    if not left or any(are_small([piece], None, step.width)[0] for piece in left):
         return ()
     return (Mend.by_step(f"Drop what is {what}", one.layer.id, step),)
 
