@@ -310,6 +310,8 @@ class Graded(unittest.TestCase):
         plates = MultiPolygon([box(0, 0, 60, 60), box(62, 0, 120, 60)])
         # The tool gets out of the notch, but not past the other plate: its corners are told, with their own radius.
         notched = plates.difference(box(50, 20, 60, 40))
+        # Nor into this one from anywhere.
+        holed = MultiPolygon([box(0, 0, 60, 60).difference(box(20, 20, 22, 40))])
         board = find_material("board-12")
         assert board
         coarse = board.model_copy(update={"limits": board.limits.model_copy(update={"least_gap": 1})})
@@ -317,7 +319,7 @@ class Graded(unittest.TestCase):
             (board, "in Sign board 12 mm, milled it needs 3.2 mm"),
             (coarse, "a tool 3 mm wide does"),
         ):
-            for shape, corners in ((plates, []), (notched, [0.0, 0.0])):
+            for shape, corners in ((plates, []), (notched, [0.0, 0.0]), (holed, [])):
                 found = look(shape, material, MultiPolygon())
                 gaps = [f for f in found if f.kind == "tight_gap"]
                 self.assertTrue(gaps)

@@ -62,7 +62,7 @@ class InnerCorner:
 def inner_corners(area: MultiPolygon, radius: float, slack: float) -> list[InnerCorner]:
     """Where a tool of a radius (mm) leaves something beside a piece of an area; not what it leaves between two.
 
-    A tool that is smaller by ``slack`` mm has to leave something, too.
+    Nor what it cannot get into at all. A tool that is smaller by ``slack`` mm has to leave something, too.
 
     Raises:
         CancelledError: once nobody waits for them, see ``runtime.cancellation``.
@@ -92,12 +92,13 @@ def _left(area: MultiPolygon, radius: float, slack: float) -> tuple[NDArray[np.o
 
 def _corners(left: NDArray[np.object_], near: NDArray[np.object_], most: float) -> list[InnerCorner]:
     checkpoint()
-    radii = _radii(left, near, most)
     beside = shapely.buffer(clipped_each(near, _bounds(left, _ASIDE)), 1e-3)
-    # Where the tool can be.
-    edges = shapely.difference(np.array([part.exterior for part in left.tolist()], object), beside)
+    # Where the tool can be. What it cannot get into from anywhere is a gap too narrow for it, and no corner.
+    edges = np.asarray(shapely.difference(shapely.get_exterior_ring(left), beside), object)
+    reached = ~np.asarray(shapely.is_empty(edges), bool)
+    left, near, edges = left[reached], near[reached], edges[reached]
     found: list[InnerCorner] = []
-    for part, edge, own in zip(left.tolist(), np.asarray(edges, object).tolist(), radii.tolist(), strict=True):
+    for part, edge, own in zip(left.tolist(), edges.tolist(), _radii(left, near, most).tolist(), strict=True):
         vertices = np.asarray(shapely.points(shapely.get_coordinates(part)), object)
         deep = np.asarray(shapely.distance(vertices, edge), float)  # pyright: ignore[reportUnknownMemberType]
         deepest = int(deep.argmax())
