@@ -18,11 +18,12 @@ from tinhalo.core.engine.carved import carved
 from tinhalo.core.geometry.carving.v_paths import Cone, carve
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.bisectors import sites_of
-from tinhalo.core.geometry.strokes.voronoi import computing_apart, voronoi
+from tinhalo.core.geometry.strokes.voronoi import voronoi
 from tinhalo.core.geometry.warm import warm
 from tinhalo.core.output import gcode
 from tinhalo.core.output.milling import work_of
 from tinhalo.core.output.relief import relief
+from tinhalo.core.runtime.elsewhere import computing_apart
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.runtime.processes import read_ahead
 

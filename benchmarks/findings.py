@@ -11,8 +11,8 @@ from tinhalo.core.design.design import Design
 from tinhalo.core.engine.build import build
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.geometry.strokes.voronoi import computing_apart
 from tinhalo.core.geometry.warm import warm
+from tinhalo.core.runtime.elsewhere import computing_apart
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.runtime.processes import read_ahead
 from tinhalo.core.starters import STARTERS, with_words

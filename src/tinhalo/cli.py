@@ -359,8 +359,8 @@ def _shop(args: argparse.Namespace, data: Path) -> Shop | None:
 def _run(args: argparse.Namespace, data: Path, prepare: Callable[[Path], None] = lambda _: None) -> int:
     from tinhalo.api.app import create_app
     from tinhalo.api.serving import serve
-    from tinhalo.core.geometry.strokes.voronoi import computing_apart
     from tinhalo.core.recipe.apart import steps_apart
+    from tinhalo.core.runtime.elsewhere import computing_apart
     from tinhalo.store.database import DataError
     from tinhalo.store.held import hold
 

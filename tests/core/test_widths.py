@@ -23,6 +23,7 @@ from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
 from tinhalo.core.geometry.strokes.thicken import thicken_thin
 from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 from tinhalo.core.geometry.strokes.widths import measure
+from tinhalo.core.runtime import elsewhere
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 
 TURNS = (0, 13, 30, 45, 77, 90)
@@ -144,11 +145,11 @@ class Apart(unittest.TestCase):
     """Measuring in other processes, as a server does."""
 
     def setUp(self) -> None:
-        self.enterContext(voronoi.computing_apart())
+        self.enterContext(elsewhere.computing_apart())
 
     def test_gives_the_same_widths(self) -> None:
         region = lettering("Fenna", "allura")
-        with mock.patch.object(voronoi, "_crew", new=None):
+        with mock.patch.object(elsewhere, "_crew", new=None):
             here = measure(region)
         for many in (10_000, 100):
             with self.subTest(many=many), mock.patch.object(voronoi, "_MANY", new=many):

@@ -52,9 +52,9 @@ from tinhalo.api.door import Door
 from tinhalo.api.guard import Guard
 from tinhalo.api.waiting import Shares
 from tinhalo.api.workshop import Workshop
-from tinhalo.core.geometry.strokes import voronoi
 from tinhalo.core.geometry.warm import warm
 from tinhalo.core.recipe.apart import steps_apart
+from tinhalo.core.runtime import elsewhere
 from tinhalo.core.runtime.crew import Crew
 from tinhalo.core.runtime.processes import start_ahead
 from tinhalo.shop.hall import Hall
@@ -187,7 +187,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
 def _make_ready() -> None:
     """What must not fall on somebody's edits: loading the compiled functions, and a look for garbage in all code."""
     start_ahead()
-    voronoi.start_ahead()
+    elsewhere.start_ahead()
     warm()
     gc.collect()
     # What is there by now stays: going through it would hold an edit up for a tenth of a second, again and again.

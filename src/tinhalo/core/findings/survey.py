@@ -9,6 +9,7 @@ import logging
 from collections.abc import Callable, Iterable
 from contextlib import nullcontext
 from dataclasses import dataclass
+from functools import partial
 from math import dist
 
 from tinhalo.core.artwork.library import Library
@@ -25,9 +26,9 @@ from tinhalo.core.findings.registry import AHEAD, CHECKS, SAME_PLACE, Check, Nee
 from tinhalo.core.findings.surveyed import Surveyed
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.geometry.strokes.voronoi import is_apart
 from tinhalo.core.recipe.failure import PATIENCE
 from tinhalo.core.runtime.cancellation import CancelledError, checkpoint, within
+from tinhalo.core.runtime.elsewhere import is_apart
 from tinhalo.core.runtime.memo import Memo, digest
 from tinhalo.core.runtime.threads import beside
 
@@ -137,17 +138,24 @@ def _told_of_shapes(made: Build, names: Naming, memo: Memo) -> list[Finding]:
     """What the checks tell of the layers that are seen."""
     seen = [one for one in made.layers if not one.layer.hidden and not one.region.area.is_empty]
     looks = [(_key(made, names, one), _surveyed(made, names, one, memo)) for one in seen]
-    new = [look for key, look in looks if look.layer.process == "cut" and memo.peek(key, _Found) is None]
+
+    def tell(key: str, look: Surveyed) -> list[Finding]:
+        return list(memo.get(key, _Found, lambda: _Found(tuple(told_of(look, "shape", "stack")))).findings)
+
+    new = [(key, look) for key, look in looks if memo.peek(key, _Found) is None]
+    ahead = [_ahead(look, find) for _, look in new if look.layer.process == "cut" for find in AHEAD]
+    # This thread begins with the first layer: others that have time for more begin with the last.
+    ahead += [partial(tell, key, look) for key, look in reversed(new[1:])]
     found: list[Finding] = []
-    with beside(*(_ahead(look, find) for look in new for find in AHEAD)) if new and is_apart() else nullcontext():
+    with beside(*ahead) if new and is_apart() else nullcontext():
         for key, look in looks:
             checkpoint()
-            found += memo.get(key, _Found, lambda look=look: _Found(tuple(told_of(look, "shape", "stack")))).findings
+            found += tell(key, look)
             found += told_of(look, "job")
     return found
 
 
-def _ahead(look: Surveyed, find: Callable[[Surveyed], object]) -> Callable[[], None]:
+def _ahead(look: Surveyed, find: Callable[[Surveyed], object]) -> Callable[[], object]:
     """What keeps the findings of a layer that take longest, before they are asked for."""
 
     def work() -> None:

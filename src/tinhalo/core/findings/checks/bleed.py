@@ -37,8 +37,12 @@ def check_bleed(one: Surveyed) -> list[Finding]:
     middles, way = edges.mean(axis=1), edges[:, 1] - edges[:, 0]
     # The area is on the left: this points out of it.
     out = np.stack([way[:, 1], -way[:, 0]], axis=1) / np.maximum(np.hypot(*way.T), 1e-12)[:, None]
-    reaches = covered(middles) | covered(middles - out * NEAR / 2) | covered(middles - out * (NEAR - SLACK))
-    short = np.flatnonzero(reaches & ~covered(middles + out * (wanted - SLACK)))
+    short = np.flatnonzero(~covered(middles + out * (wanted - SLACK)))
+    reaches = np.zeros(len(short), bool)
+    for inwards in (0, NEAR / 2, NEAR - SLACK):
+        asked = np.flatnonzero(~reaches)
+        reaches[asked] = covered((middles - out * inwards)[short[asked]])
+    short = short[reaches]
     if not len(short):
         return []
     lines = linemerge(shapely.multilinestrings(edges[short]))

@@ -20,6 +20,7 @@ from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.robust import clipped_each, overlaid
 from tinhalo.core.geometry.regions.windows import within_each
 from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.runtime.elsewhere import elsewhere
 from tinhalo.core.runtime.threads import side_by_side
 
 #: Corners' own radii are found to within this, in mm.
@@ -69,7 +70,7 @@ def inner_corners(area: MultiPolygon, radius: float, slack: float) -> list[Inner
     """
     left, near = _left(area, radius, slack)
     groups = [slice(k, k + _GROUP) for k in range(0, len(left), _GROUP)]
-    found = side_by_side(lambda some: _corners(left[some], near[some], radius), groups)
+    found = side_by_side(lambda some: elsewhere(_corners, left[some], near[some], radius), groups)
     return [corner for group in found for corner in group]
 
 

@@ -28,7 +28,7 @@ _MOST_ROUNDS = 16
 
 
 class Ground:
-    """An area that something lies on, and how far from it places are.
+    """An area that something lies on, and how far from it places are; for one thread to ask.
 
     Args:
         area: in mm; not empty.
@@ -41,10 +41,14 @@ class Ground:
     def _edges(self) -> shapely.STRtree:
         return edge_tree(self.area)
 
+    @cached_property
+    def _prepared(self) -> MultiPolygon:
+        return prepared(self.area)
+
     def away(self, points: Floats) -> Floats:
         """Distance of each point, shape (n, 2), from the ground in mm; 0 on it."""
         far, _ = nearest_edges(points, self._edges)
-        on_it = np.asarray(shapely.contains_xy(prepared(self.area), *points.T), bool)
+        on_it = np.asarray(shapely.contains_xy(self._prepared, *points.T), bool)
         return np.where(on_it, 0.0, far)
 
     def furthest(self, part: Polygon) -> tuple[float, XY]:

@@ -1,8 +1,8 @@
 """The Voronoi diagram of straight edges (Boost's, through pyvoronoi), here or in another process.
 
-The library holds the interpreter's lock while it works, for up to a second. A server has others to answer meanwhile:
-within ``computing_apart`` each diagram is made by one of a few processes that stay, and what takes long by one of its
-own, which gives its memory back.
+The library holds the interpreter's lock while it works, for up to a second. Where others have to be answered meanwhile
+(``runtime.elsewhere``) each diagram is made by one of a few processes that stay, and what takes long by one of its own,
+which gives its memory back.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from numpy.typing import NDArray
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
-from tinhalo.core.runtime.crew import Crew, CrewError
+from tinhalo.core.runtime.elsewhere import elsewhere, is_apart
 from tinhalo.core.runtime.processes import ask
 from tinhalo.core.runtime.progress import report
 from tinhalo.core.runtime.threads import AT_ONCE, side_by_side
@@ -40,7 +40,6 @@ _GLANCE = 0.05
 #: The share of a diagram's time after which more is not told.
 _NEARLY = 0.95
 
-_crew: Crew | None = None
 #: Edges that are done in a second, by the last diagram.
 _pace = 8_000.0
 
@@ -62,29 +61,6 @@ class Diagram:
     edges: NDArray[np.int64]
 
 
-@contextmanager
-def computing_apart() -> Generator[None]:
-    """Make diagrams in other processes meanwhile."""
-    global _crew
-    _crew = Crew(AT_ONCE)
-    try:
-        yield
-    finally:
-        _crew.close()
-        _crew = None
-
-
-def start_ahead() -> None:
-    """Start those processes, where there are to be any, so that the first edit need not wait for them."""
-    if _crew is not None:
-        _crew.start()
-
-
-def is_apart() -> bool:
-    """Whether diagrams are made in other processes."""
-    return _crew is not None
-
-
 def voronoi(sites: Floats) -> Diagram:
     """The diagram of edges that meet in nothing but their ends; shape (k, 2, 2), in mm, k at least 1.
 
@@ -100,15 +76,16 @@ def voronoi_each(parts: Sequence[Floats]) -> list[Diagram]:
     Raises:
         CancelledError: likewise.
     """
-    crew = _crew
-    if crew is None or sum(map(len, parts)) < _FEW:
+    if not is_apart() or sum(map(len, parts)) < _FEW:
         return [_diagram(sites) for sites in parts]
     most = max(map(len, parts))
 
     def apart(sites: Floats) -> Diagram:
+        if most < _MANY:
+            return elsewhere(_diagram, sites)
         try:
-            return crew.ask(_diagram, sites) if most < _MANY else _long(sites, tells=len(sites) == most)
-        except (CrewError, EOFError):
+            return _long(sites, tells=len(sites) == most)
+        except EOFError:
             # Whatever ended the process: the diagram is wanted all the same.
             return _diagram(sites)
 
