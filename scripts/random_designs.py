@@ -18,6 +18,15 @@ FONTS = (
     "great-vibes", "allura", "playball", "courgette", "kaushan-script", "work-sans", "varela-round",
 )  # fmt: skip
 WORDS = ("Fenna", "Bram", "Idris", "Ottoline", "High Wind", "KITES", "Zoë", "fjord i?", "Ostrel\nBay", "&", "Crew 7")
+#: Of up to 60 letters.
+TEXTS = (
+    "Ottoline and Fenna of the Launch Field, kite by kite and day",
+    "Launch Field Kite Crew, Ostrel, every second Sunday at ten.",
+    "Bram\nand the High Wind\nkite day 2026\nOstrel Launch Field",
+    "Happy birthday Fenna\nmany high winds to you",
+    "Idris Ottoline Zoë Bram Fenna Juno Crew 7 & friends",
+    "KITES OVER OSTREL\nLAUNCH FIELD CREW\nSINCE 1987",
+)
 MATERIALS = ("vinyl", "vinyl-white", "card", "felt", "acrylic-3", "ply-3", "ply-4", "foam", "board-12", "print-3")
 PROCESSES = ("cut", "cut", "cut", "cut", "score", "engrave", "print", "guide")
 
@@ -111,6 +120,43 @@ class _Dice:
         if self.chance(0.15):
             made["sheet"] = {"width": 200, "height": 120, "x": -100, "y": -60}
         return made
+
+    def large(self) -> Data:
+        """As much as a maker puts into one design: up to 60 letters, four layers and ten steps."""
+        words = self.roll.choice(TEXTS).split(" ")
+        texts = [" ".join(words)]
+        if self.chance(0.5):
+            cut = self.roll.randint(1, min(3, len(words) - 1))
+            texts = [" ".join(words[:cut]), " ".join(words[cut:])]
+        art = [
+            {"id": f"words-{k}", "text": text, "font": self.roll.choice(FONTS), "size": self.number(10, 40)}
+            | {"place": {"y": -50 * k}, "letter_spacing": self.number(-1, 3) if self.chance(0.2) else 0}
+            | ({"join": {"overlap": self.number(0.1, 0.8)}} if self.chance(0.4) else {})
+            for k, text in enumerate(texts)
+        ]
+        sources = [str(one["id"]) for one in art]
+        layers: list[Data] = []
+        left = self.roll.randint(1, 10)
+        for number in range(self.roll.randint(1, 4)):
+            steps = [self.step(sources, sources[0]) for _ in range(self.roll.randint(0, min(left, 5)))]
+            left -= len(steps)
+            layers.append(
+                {
+                    "id": f"layer-{number}",
+                    "process": self.roll.choice(PROCESSES),
+                    "material": self.roll.choice(MATERIALS),
+                    "recipe": {
+                        "from": sources if self.chance(0.7) else [self.roll.choice(sources)],
+                        "steps": steps,
+                    },
+                }
+            )
+        return {"format": "tin-halo/1", "name": "Random", "art": art, "layers": layers}
+
+
+def large_design(seed: int) -> Data:
+    """The large design of that number: always the same one."""
+    return _Dice(seed).large()
 
 
 def random_design(seed: int) -> Data:

@@ -15,7 +15,7 @@ from typing import Any
 from unittest import mock
 
 import shapely
-from scripts.random_designs import random_design
+from scripts.random_designs import large_design, random_design
 from shapely import GEOSException
 
 from tests.support import LIBRARY
@@ -177,8 +177,8 @@ class Fuzz(unittest.TestCase):
         for seed in range(self.COUNT):
             if seed and seed % 500 == 0:
                 tell(seed, took)
-            kind = "extreme" if seed % 2 else "realistic"
-            data = random_design(seed)
+            kind = "extreme" if seed % 2 else "realistic" if seed % 6 else "realistic and large"
+            data = random_design(seed) if seed % 6 else large_design(seed)
             if seed % 2:
                 data = extreme(data, seed)
             with self.subTest(seed):

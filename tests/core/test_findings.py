@@ -294,6 +294,13 @@ class Graded(unittest.TestCase):
         self.check(slivers)
         self.check(arcs)
 
+    def test_slim_pieces_are_dropped_together_only_where_nothing_but_slivers_goes(self) -> None:
+        plate, slim, long = box(0, 0, 30, 30), box(40, 0, 41, 20), box(0, 40, 200, 41)
+        for shape, offered in ((MultiPolygon([plate, slim]), True), (MultiPolygon([plate, slim, long]), False)):
+            (found,) = [f for f in look(shape, "acrylic-3", MultiPolygon()) if f.kind == "sliver"]
+            self.assertAlmostEqual(found.measure or 0, 1, delta=0.01)
+            self.assertEqual("Drop what is under 1.5 mm wide" in [mend.title for mend in found.mends], offered)
+
     def test_thin_spots(self) -> None:
         self.check(thin)
 
@@ -311,7 +318,7 @@ class Graded(unittest.TestCase):
         # The tool gets out of the notch, but not past the other plate: its corners are told, with their own radius.
         notched = plates.difference(box(50, 20, 60, 40))
         # Nor into this one from anywhere.
-        holed = MultiPolygon([box(0, 0, 60, 60).difference(box(20, 20, 22, 40))])
+        holed = Region.of(box(0, 0, 60, 60).difference(box(20, 20, 22, 40))).area
         board = find_material("board-12")
         assert board
         coarse = board.model_copy(update={"limits": board.limits.model_copy(update={"least_gap": 1})})

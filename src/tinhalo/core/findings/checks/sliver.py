@@ -38,11 +38,11 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
 
     @cache
     def dropped(small: bool) -> tuple[Mend, ...]:
-        lost = {id(a) for a in thin}
-        left = [a for a in one.resting.pieces.tolist() if a.area >= least and id(a) not in lost]
+        large = [a for a in one.resting.pieces.tolist() if a.area >= least]
         if small:
-            return _drop(one, f"under {one.area(least)}", Tidy(area=least, holes_too=True), left)
-        return _drop(one, f"under {one.length(width)} wide", Tidy(area=None, width=width, holes_too=False), left)
+            return _drop(one, f"under {one.area(least)}", Tidy(area=least, holes_too=True), large)
+        step, lost = Tidy(area=None, width=width, holes_too=False), {id(a) for a in thin}
+        return _drop(one, f"under {one.length(width)} wide", step, [a for a in large if id(a) not in lost])
 
     elsewhere = () if off_cuts else tuple(places(one))
     # What is told by its area needs no width, which is dear to find.

@@ -95,7 +95,8 @@ def _corners(left: NDArray[np.object_], near: NDArray[np.object_], most: float) 
     checkpoint()
     beside = shapely.buffer(clipped_each(near, _bounds(left, _ASIDE)), 1e-3)
     # Where the tool can be. What it cannot get into from anywhere is a gap too narrow for it, and no corner.
-    edges = np.asarray(shapely.difference(shapely.get_exterior_ring(left), beside), object)
+    rings = np.array([part.exterior for part in left.tolist()], object)
+    edges = np.asarray(shapely.difference(rings, beside), object)
     reached = ~np.asarray(shapely.is_empty(edges), bool)
     left, near, edges = left[reached], near[reached], edges[reached]
     found: list[InnerCorner] = []
