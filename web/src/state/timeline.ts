@@ -183,4 +183,5 @@ export function unsent(state: Timeline): SaveRequest | null {
   return { base_revision: revision, keep_through: keep, add: timeline.slice(keep + 1 - first), at };
 }
 
+/** Whether there is any of that. */
 export const hasUnsent = (): boolean => unsent(useTimeline.getState()) !== null;

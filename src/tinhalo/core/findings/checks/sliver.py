@@ -36,13 +36,16 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
     thin = [a for a, narrow in zip(slim, are_narrow(slim, width - SLACK), strict=True) if narrow]
     doubtful = [a for a in areas if a.area < least] + thin
 
+    lost = {id(a) for a in thin}
+    large = [a for a in one.resting.pieces.tolist() if a.area >= least]
+    sound = [a for a in large if id(a) not in lost]
+
     @cache
     def dropped(small: bool) -> tuple[Mend, ...]:
-        large = [a for a in one.resting.pieces.tolist() if a.area >= least]
         if small:
             return _drop(one, f"under {one.area(least)}", Tidy(area=least, holes_too=True), large)
-        step, lost = Tidy(area=None, width=width, holes_too=False), {id(a) for a in thin}
-        return _drop(one, f"under {one.length(width)} wide", step, [a for a in large if id(a) not in lost])
+        step = Tidy(area=None, width=width, holes_too=False)
+        return _drop(one, f"under {one.length(width)} wide", step, sound)
 
     elsewhere = () if off_cuts else tuple(places(one))
     # What is told by its area needs no width, which is dear to find.
@@ -56,7 +59,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
         spot = None if off_cuts else one.anchor(at)
         alone = (Mend.by_step("Drop only this one", one.layer.id, Drop(pieces=(spot,)), here=True),) if spot else ()
         mends = dropped(True) if is_small else (*thickened(one, wide), *dropped(False))
-        if mends and len(doubtful) > 1:
+        if len(doubtful) > 1 if mends else sound:
             mends += alone
         found.append(
             Finding(
