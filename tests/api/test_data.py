@@ -12,7 +12,8 @@ import sys
 import tempfile
 import threading
 import unittest
-from contextlib import closing, suppress
+from collections.abc import Generator
+from contextlib import closing, contextmanager, suppress
 from datetime import date, timedelta
 from pathlib import Path
 from unittest import mock
@@ -63,10 +64,14 @@ class Data(unittest.TestCase):
         return self.path.read_bytes()
 
     def names(self, folder: Path | None = None) -> set[str]:
+        with self.shelf(folder) as designs:
+            return {one.name for one in designs.list()}
+
+    @contextmanager
+    def shelf(self, folder: Path | None = None) -> Generator[Designs]:
         engine = open_database(folder or self.folder)
-        found = {one.name for one in Designs(engine).list()}
+        yield Designs(engine)
         engine.dispose()
-        return found
 
     def test_each_older_schema_is_migrated_with_its_data_after_a_copy(self) -> None:
         revisions = [one.revision for one in ScriptDirectory.from_config(config()).walk_revisions()]
@@ -312,7 +317,9 @@ class Data(unittest.TestCase):
         self.assertEqual(["2026-09-29", "2026-10-01", "2026-11-01"], [day for day in days if day not in recent])
 
     def test_a_backup_is_put_back_with_or_without_its_database(self) -> None:
-        self.filled()
+        first, *_ = self.filled()
+        with self.shelf() as designs:
+            designs.put_into([first], "Kite day")
         names = self.names()
         out, again = self.folder / "out", self.folder / "again"
         self.assertEqual(3, backup(self.folder, out))
@@ -326,6 +333,8 @@ class Data(unittest.TestCase):
         shutil.rmtree(again)
         self.assertEqual(3, restore(out, again))
         self.assertEqual(names, self.names(again))
+        with self.shelf(again) as designs:
+            self.assertEqual({first: "Kite day"}, {one.id: one.folder for one in designs.list() if one.folder})
 
 
 if __name__ == "__main__":

@@ -19,7 +19,7 @@ from tinhalo.core.design.references import check_references
 from tinhalo.core.output.names import plain
 from tinhalo.core.output.pack import pack_name, pack_zip
 from tinhalo.core.output.thumbnail import thumbnail
-from tinhalo.store.designs import HISTORY, Save, State
+from tinhalo.store.designs import HISTORY, LONGEST_FOLDER, Save, State
 from tinhalo.store.portable import MOST_BYTES, packed, unpacked
 
 router = APIRouter(prefix="/api/designs", tags=["designs"])
@@ -83,7 +83,7 @@ class FolderRequest(BaseModel):
     """Designs, and the folder of the shelf that they go into; an empty name for none."""
 
     ids: Annotated[list[str], Field(max_length=2_000)]
-    folder: Annotated[str, StringConstraints(strip_whitespace=True, max_length=80)]
+    folder: Annotated[str, StringConstraints(strip_whitespace=True, max_length=LONGEST_FOLDER)]
 
 
 _PROBLEM = {"model": ProblemDetails}

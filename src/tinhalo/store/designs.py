@@ -23,6 +23,8 @@ from tinhalo.store.models import DesignRow, TimelineRow, checksum, now
 
 #: Documents kept to go back to.
 HISTORY = 200
+#: Characters in the name of a folder of the shelf.
+LONGEST_FOLDER = 80
 
 
 class NotFoundError(LookupError):

@@ -1,8 +1,8 @@
 """All that makers saved as a folder of plain files, which can be read without the app, and back from it.
 
 Designs as they stand are ``designs/ID.json``, saved starters ``starters/ID.json``; ``fonts/ID.font`` and ``files/ID``
-are as they came, and ``names.json`` says by kind and id what starters, fonts and files are called. Own materials,
-tables and tools are a JSON object each, by id or name.
+are as they came, and ``names.json`` says by kind and id what starters, fonts and files are called, and in which folder
+of the shelf designs are. Own materials, tables and tools are a JSON object each, by id or name.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import in_range, read_design, read_stored
 from tinhalo.core.materials import Material
 from tinhalo.store.database import DamagedError
-from tinhalo.store.designs import Designs, NotFoundError
+from tinhalo.store.designs import LONGEST_FOLDER, Designs, NotFoundError
 from tinhalo.store.files import Files
 from tinhalo.store.fonts import Fonts
 from tinhalo.store.materials import OwnMaterials
@@ -47,6 +47,7 @@ def write_plain(engine: Engine, out: Path) -> Iterator[str]:
     for kind in ("designs", "files", "fonts", "starters"):
         (out / kind).mkdir(exist_ok=True)
     designs = Designs(engine)
+    names: dict[str, dict[str, str]] = {"fonts": {}, "files": {}, "starters": {}, "folders": {}}
     for one in designs.list():
         try:
             _, document = designs.current(one.id)
@@ -54,7 +55,8 @@ def write_plain(engine: Engine, out: Path) -> Iterator[str]:
             yield f"“{one.name}” cannot be read: it is only in the copy of the database, as it is."
             continue
         (out / "designs" / f"{one.id}.json").write_text(document.model_dump_json(by_alias=True, indent=1), "utf-8")
-    names: dict[str, dict[str, str]] = {"fonts": {}, "files": {}, "starters": {}}
+        if one.folder:
+            names["folders"][one.id] = one.folder
     with Session(engine) as session:
         for font in session.scalars(select(FontRow)):
             (out / "fonts" / f"{font.id}.font").write_bytes(font.data)
@@ -84,29 +86,30 @@ def read_plain(source: Path, engine: Engine) -> Iterator[str]:
     names: dict[str, Any] = {}
     yield from _told(source / _NAMES, "what things are called", partial(_read_into, names, source / _NAMES))
 
-    def name(kind: str, id: str) -> str:
+    def name(kind: str, id: str, otherwise: str) -> str:
         known = names.get(kind)
-        return str(known[id]) if isinstance(known, dict) and id in known else id
+        return str(known[id]) if isinstance(known, dict) and id in known else otherwise
 
     def design(path: Path) -> None:
         try:
             designs.current(path.stem)
         except NotFoundError:
-            designs.create(read_design(path.read_bytes()), path.stem[:32])
+            folder = name("folders", path.stem, "").strip()[:LONGEST_FOLDER]
+            designs.create(read_design(path.read_bytes()), path.stem[:32], folder)
 
     def font(path: Path) -> None:
         if fonts.data(path.stem) is None:
-            keep_font(path.read_bytes(), name("fonts", path.stem), fonts)
+            keep_font(path.read_bytes(), name("fonts", path.stem, path.stem), fonts)
 
     def file(path: Path) -> None:
         if files.listed(path.name) is None:
-            keep_file(path.read_bytes(), name("files", path.name), files)
+            keep_file(path.read_bytes(), name("files", path.name, path.name), files)
 
     known = {one.id for one in starters.list()}
 
     def starter(path: Path) -> None:
         if path.stem not in known:
-            starters.add(name("starters", path.stem), read_stored(path.read_text("utf-8")))
+            starters.add(name("starters", path.stem, path.stem), read_stored(path.read_text("utf-8")))
 
     for kind, pattern, bring in (
         ("fonts", "*.font", font),
