@@ -80,7 +80,7 @@ def curve(server: Server, count: int) -> None:
     print("designs built, one after the other, and memory in MB:")
     with httpx.Client(base_url=server.url, timeout=60) as http:
         for number in range(count):
-            if number % (count // 10) == 0:
+            if number % max(count // 10, 1) == 0:
                 print(f"  {number:5} {memory(server.process.pid):6.0f}", flush=True)
             http.post("/api/build", json={"document": document(10_000 + number), "exact": True, "checks": True})
     print(f"  {count:5} {memory(server.process.pid):6.0f}")
