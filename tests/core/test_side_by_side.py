@@ -12,12 +12,17 @@ import numpy as np
 import shapely
 
 from tests.core.test_carving import words
+from tests.support import LIBRARY
 from tinhalo.core.design.problem import DesignError, Problem
+from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.build import build
+from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.carving.axis import carved_axis
 from tinhalo.core.geometry.carving.v_paths import Cone
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes import bands, bisectors
 from tinhalo.core.geometry.strokes.widths import measure_one
+from tinhalo.core.runtime import elsewhere
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.crew import Crew, CrewError
 from tinhalo.core.runtime.memo import Memo
@@ -54,6 +59,37 @@ class Diagrams(unittest.TestCase):
             whole = measure_one(region.simple, inside=True)
         self.assertEqual(len(whole.width), len(divided.width))
         self.assertTrue(np.allclose(np.sort(whole.width), np.sort(divided.width), atol=1e-9))
+
+
+class Layers(unittest.TestCase):
+    """Checks of several layers in other threads and processes, as a server does them."""
+
+    def setUp(self) -> None:
+        stacked = [("board-12", "cut", 2), ("vinyl-white", "print", 0), ("acrylic-3", "cut", 0)]
+        layers = [
+            {"id": material, "material": material, "process": process}
+            | {"recipe": {"from": ["w"], "steps": [{"op": "offset", "by": by}] if by else []}}
+            for material, process, by in stacked
+        ]
+        art = {"id": "w", "text": "Ostrel Bay", "font": "great-vibes", "size": 24}
+        self.made = build(parse_design({"format": "tin-halo/1", "art": [art], "layers": layers}), LIBRARY, exact=False)
+
+    def test_the_same_is_told_in_the_same_order(self) -> None:
+        here = survey(self.made, Memo())
+        with elsewhere.computing_apart():
+            there = survey(self.made, Memo())
+        self.assertEqual({"board-12", "vinyl-white", "acrylic-3"}, {finding.layer for finding in here})
+        self.assertIn("sharp_corner", {finding.kind for finding in here})
+        self.assertEqual(here, there)
+
+    def test_all_of_it_is_given_up_when_nobody_waits(self) -> None:
+        with elsewhere.computing_apart():
+            before = threading.active_count()
+            waiting = given_up.set(lambda: True)
+            self.addCleanup(given_up.reset, waiting)
+            with self.assertRaises(CancelledError):
+                survey(self.made, Memo())
+            self.assertEqual(before, threading.active_count())
 
 
 def _line(line: np.ndarray) -> shapely.Geometry:
