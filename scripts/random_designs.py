@@ -129,12 +129,10 @@ class _Dice:
             cut = self.roll.randint(1, min(3, len(words) - 1))
             texts = [" ".join(words[:cut]), " ".join(words[cut:])]
         art = [
-            {"id": f"words-{k}", "text": text, "font": self.roll.choice(FONTS), "size": self.number(10, 40)}
-            | {"place": {"y": -50 * k}, "letter_spacing": self.number(-1, 3) if self.chance(0.2) else 0}
-            | ({"join": {"overlap": self.number(0.1, 0.8)}} if self.chance(0.4) else {})
+            self.words(f"words-{k}") | {"text": text, "size": self.number(10, 40), "place": {"y": -50 * k}}
             for k, text in enumerate(texts)
         ]
-        sources = [str(one["id"]) for one in art]
+        sources = [one["id"] for one in art]
         layers: list[Data] = []
         left = self.roll.randint(1, 10)
         for number in range(self.roll.randint(1, 4)):

@@ -317,7 +317,7 @@ class Graded(unittest.TestCase):
         plates = MultiPolygon([box(0, 0, 60, 60), box(62, 0, 120, 60)])
         # The tool gets out of the notch, but not past the other plate: its corners are told, with their own radius.
         notched = plates.difference(box(50, 20, 60, 40))
-        # Nor into this one from anywhere.
+        # Into this hole it gets from nowhere.
         holed = Region.of(box(0, 0, 60, 60).difference(box(20, 20, 22, 40))).area
         board = find_material("board-12")
         assert board

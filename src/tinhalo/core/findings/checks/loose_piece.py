@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-import shapely
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.design.design import Layer
@@ -12,6 +11,7 @@ from tinhalo.core.findings.finding import Finding, beginning, outline_of, rounde
 from tinhalo.core.findings.mends.mend import Mend, mend_of
 from tinhalo.core.findings.surveyed import Called, Surveyed
 from tinhalo.core.geometry.regions.proximity import joined_at, nearest_gaps
+from tinhalo.core.geometry.regions.selection import standing_inside
 from tinhalo.core.recipe.bridge_step import Bridge, Stencil
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 
@@ -30,7 +30,7 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
     if len(pieces) < 2 or one.limits.weeded:
         return []
     largest = max(range(len(pieces)), key=lambda i: pieces[i].area)
-    inside = _standing_inside(pieces)
+    inside = standing_inside(pieces)
     gaps, spans = nearest_gaps(pieces), joined_at(pieces, largest, _LONGEST)
     # One that joins all is one for all.
     widest = max((span for span in spans if span <= _LONGEST), default=0.0)
@@ -47,17 +47,8 @@ def check_loose_pieces(one: Surveyed) -> list[Finding]:
         # A bar to a piece that is loose as well would not help.
         span = widest if spans[i] <= _LONGEST else spans[i]
         bridges = tuple(_bridges(one, piece if neighbour == largest else None, gap, span))
-        found.append((_inside if i in inside else _beside)(one, piece, called, gap, bridges))
+        found.append((_inside if inside[i] else _beside)(one, piece, called, gap, bridges))
     return found + (_glued(one, glued, one.below[0]) if glued and one.below else [])
-
-
-def _standing_inside(pieces: Sequence[Polygon]) -> frozenset[int]:
-    """Places in the list of the pieces that stand in a hole of another."""
-    # Pieces share no area: one that has a place of its own within another's outer edge has all of itself there.
-    shells = [Polygon(piece.exterior) for piece in pieces]
-    places = shapely.STRtree(shapely.point_on_surface(pieces))
-    around, inside = places.query(shells, predicate="contains").tolist()
-    return frozenset(j for i, j in zip(around, inside, strict=True) if i != j)
 
 
 def _glued(one: Surveyed, pieces: list[tuple[Polygon, Called]], below: Layer) -> list[Finding]:

@@ -35,7 +35,6 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
     slim = [a for a in areas if least <= a.area < _MANY * least] if by_width else []
     thin = [a for a, narrow in zip(slim, are_narrow(slim, width - SLACK), strict=True) if narrow]
     doubtful = [a for a in areas if a.area < least] + thin
-
     lost = {id(a) for a in thin}
     large = [a for a in one.resting.pieces.tolist() if a.area >= least]
     sound = [a for a in large if id(a) not in lost]
@@ -59,7 +58,8 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
         spot = None if off_cuts else one.anchor(at)
         alone = (Mend.by_step("Drop only this one", one.layer.id, Drop(pieces=(spot,)), here=True),) if spot else ()
         mends = dropped(True) if is_small else (*thickened(one, wide), *dropped(False))
-        if len(doubtful) > 1 if mends else sound:
+        # Beside what mends all of them, or where that would take more than slivers.
+        if (mends and len(doubtful) > 1) or (not mends and sound):
             mends += alone
         found.append(
             Finding(
@@ -85,7 +85,7 @@ def _too_small(one: Surveyed, areas: Sequence[Polygon], width: float, *, off_cut
 def _drop(one: Surveyed, what: str, step: Tidy, left: Sequence[Polygon]) -> tuple[Mend, ...]:
     """A step that drops slivers, unless nothing is left then, or it takes some of what should be left as well."""
     # One after the other, as the first that would go answers it.
-    if not left or any(are_small([piece], None, step.width)[0] for piece in left):
+    if not left or any(are_small([piece], step.area, step.width)[0] for piece in left):
         return ()
     return (Mend.by_step(f"Drop what is {what}", one.layer.id, step),)
 

@@ -7,12 +7,13 @@ from typing import Any
 
 import numpy as np
 import shapely
-from shapely import Polygon, STRtree
+from shapely import Polygon
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.regions.robust import overlaid
+from tinhalo.core.geometry.regions.selection import standing_inside
 
 
 def union(regions: Sequence[Region]) -> Region:
@@ -57,10 +58,7 @@ def fill_holes(region: Region) -> Region:
     """The region without holes; pieces that stood inside a filled hole become part of what surrounds them."""
     if region.holes == 0:
         return region
-    shells = np.array([Polygon(piece.exterior) for piece in region.area.geoms], object)
-    if len(shells) > 1:
-        # Pieces do not cross: with one of its points, a whole shell is inside another one.
-        corners = shapely.points([piece.exterior.coords[0] for piece in region.area.geoms])
-        swallowed, _ = STRtree(shells).query(corners, predicate="within")
-        shells = np.delete(shells, swallowed)
-    return Region.of(shells, region.drawn)
+    pieces = list(region.area.geoms)
+    swallowed = standing_inside(pieces)
+    shells = [Polygon(piece.exterior) for piece, is_inside in zip(pieces, swallowed, strict=True) if not is_inside]
+    return Region.of(np.array(shells, object), region.drawn)

@@ -90,6 +90,16 @@ def without_pieces(region: Region, dropped: NDArray[np.bool_]) -> Region:
     return Region.of(np.asarray(shapely.get_parts(region.area), object)[~dropped], region.drawn)
 
 
+def standing_inside(pieces: Sequence[Polygon]) -> NDArray[np.bool_]:
+    """Which pieces stand in a hole of another one."""
+    # Pieces do not cross: with one of its corners, a whole piece is inside another one's outer edge.
+    corners = shapely.STRtree(shapely.points([piece.exterior.coords[0] for piece in pieces]))
+    inside = np.zeros(len(pieces), bool)
+    # The tree prepares what it is asked of once for all that is in it.
+    inside[corners.query([Polygon(piece.exterior) for piece in pieces], predicate="contains")[1]] = True
+    return inside
+
+
 def holding(areas: Sequence[Polygon], places: Sequence[XY]) -> NDArray[np.bool_]:
     """Which areas hold one of the places (x, y) in mm."""
     held = np.zeros(len(areas), bool)
