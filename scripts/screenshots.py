@@ -59,11 +59,11 @@ def stack(page: Page) -> None:
 
 def hand_over(page: Page) -> None:
     bench(page, "kite-fair-sticker")
-    page.get_by_role("button", name="Light theme").click()
     page.get_by_role("button", name="Hand over").click()
     dialog = page.get_by_role("dialog")
     for format in ("DXF", "PNG"):
         dialog.get_by_role("checkbox", name=re.compile(f"^{format} ?(For workshops|To print)")).check()
+    dialog.get_by_role("button", name="Watch it").first.wait_for()
     dialog.get_by_text("How each process leaves").click()
     dialog.get_by_text("How each process leaves").evaluate("one => one.scrollIntoView({block: 'center'})")
 
@@ -234,14 +234,16 @@ def main() -> None:
         server = Server(Path(folder), "demo")
         try:
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=[*FLAGS, "--enable-unsafe-swiftshader"])
-            page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=server.url)
             for name, show in VIEWS.items():
                 if sys.argv[1:] and name not in sys.argv[1:]:
                     continue
+                # Each by itself: a theme or a view that is chosen stays in its own window.
+                page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=server.url)
                 show(page)
                 page.wait_for_timeout(400)
                 page.screenshot(path=OUT / f"{name}.png")
                 print(f"docs/screenshots/{name}.png")
+                page.context.close()
             browser.close()
         finally:
             server.stop()
