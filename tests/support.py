@@ -51,6 +51,17 @@ def lettering(text: str, font: str = "pacifico", size: float = 24, precision: Pr
     return words(text, font, size, **more).region(precision)
 
 
+def hairlines(area: shapely.MultiPolygon, width: float = 2e-5) -> float:
+    """How much edge there is, in mm, at slits and hairs slimmer than ``width`` mm: what closing and opening end."""
+    if area.is_empty:
+        return 0.0
+    ended = [
+        shapely.buffer(shapely.buffer(area, by, join_style="mitre"), -by, join_style="mitre")
+        for by in (width / 2, -width / 2)
+    ]
+    return max(area.length - one.length for one in ended)
+
+
 def block(design: Design, index: int = 0) -> Lettering:
     """A block of words of a design."""
     found = design.art[index]

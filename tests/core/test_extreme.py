@@ -18,7 +18,7 @@ import shapely
 from scripts.random_designs import large_design, random_design
 from shapely import GEOSException
 
-from tests.support import LIBRARY
+from tests.support import LIBRARY, hairlines
 from tinhalo.cli import main
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.design.design import Design
@@ -192,6 +192,7 @@ class Fuzz(unittest.TestCase):
                 begun = time.perf_counter()
                 for layer in build(design, LIBRARY, exact=False).layers:
                     self.assertTrue(shapely.is_valid(layer.region.area))
+                    self.assertLess(hairlines(layer.region.area), 0.2)
                 drawn = time.perf_counter()
                 findings_of(design, LIBRARY, Memo())
                 took.setdefault(f"{kind}, for the screen", []).append((drawn - begun, seed))

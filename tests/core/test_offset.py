@@ -9,8 +9,9 @@ import numpy as np
 import shapely
 from manifold3d import CrossSection, FillRule, JoinType
 from shapely import Polygon
+from shapely.affinity import rotate
 
-from tests.support import FONTS, lettering, sampled
+from tests.support import FONTS, hairlines, lettering, sampled
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.regions.offset import Corners, offset
 from tinhalo.core.geometry.regions.region import Region
@@ -49,6 +50,20 @@ class ConvexShapes(unittest.TestCase):
         for limit in (1.5, 3, 8):
             grown = offset(spike, 2, EXACT, "miter", limit)
             self.assertAlmostEqual(grown.area.bounds[0], -2 * limit, places=6)
+
+    def test_what_meets_just_so_leaves_nothing_between_and_nothing_of_no_width(self) -> None:
+        bars = shapely.union_all([shapely.box(0, 0, 10, 3), shapely.box(0, 5, 10, 8), shapely.box(3, 3, 4, 5)])
+        flag = shapely.union_all([shapely.box(0, 0, 10, 2), shapely.box(10, -5, 15, 5)])
+        for turn in range(0, 90, 7):
+            with self.subTest(turn):
+                grown = offset(Region.of(rotate(bars, turn, origin=(0, 0))), 1, EXACT)
+                self.assertEqual((grown.pieces, grown.holes), (1, 0))
+                self.assertLess(hairlines(grown.area, 1e-7), 1e-3)
+                left = offset(Region.of(rotate(flag, turn, origin=(0, 0))), -1, EXACT)
+                self.assertEqual(left.pieces, 1)
+                self.assertLess(hairlines(left.area, 1e-7), 1e-3)
+                # Two quarters of a disc are missing where the line begins.
+                self.assertAlmostEqual(left.area.area, 3 * 8 + 2 - math.pi / 2, delta=1e-3)
 
     def test_growing_adds_up_and_does_not_fill_up_with_vertices(self) -> None:
         """Growing by discs is Minkowski's sum: six times a fifth is once by six fifths (H. Minkowski, 1903)."""

@@ -33,8 +33,7 @@ class Shares(unittest.TestCase):
     def test_what_is_near_is_there_as_it_is_and_what_is_far_is_not(self) -> None:
         region = Region.of(np.array(RINGS, object))
         for share in shared_out(region, 15, 2):
-            of_it = [one for one in RINGS if shapely.contains(one, shapely.points(share.own)).any()]
-            seen = shapely.buffer(shapely.union_all(of_it), 15)
+            seen = shapely.buffer(shapely.union_all(share.own), 15)
             there = shapely.symmetric_difference(share.region.area, region.area).intersection(seen)
             self.assertLess(there.area, 1e-9)
             self.assertLess(share.region.area.area, 0.75 * region.area.area)
@@ -62,6 +61,26 @@ class Shares(unittest.TestCase):
         shares = shared_out(Region.of(np.array(RINGS, object)), 15, 2)
         less = [Region.of(np.array(one.region.area.geoms[1:], object)) for one in shares]
         self.assertIsNone(joined(shares, less))
+
+    def test_pieces_may_be_parted(self) -> None:
+        region = Region.of(np.array([*RINGS, *DOTS], object))
+        # Through the middle of all of them, where most have their point.
+        slit = shapely.box(-20, -0.5, 260, 0.5)
+
+        def parted(one: Region) -> Region:
+            return Region.of(shapely.difference(one.area, slit))
+
+        back = joined(shares := shared_out(region, 15, 2), [parted(one.region) for one in shares])
+        assert back is not None
+        self.assertEqual(back.pieces, 2 * region.pieces)
+        self.assertEqual(shapely.symmetric_difference(back.area, parted(region).area).area, 0)
+
+    def test_a_part_that_may_be_of_either_is_of_none(self) -> None:
+        shares = shared_out(Region.of(np.array(RINGS, object)), 15, 2)
+        # It only touches its ring, and has neither's point in the other.
+        beside = shapely.box(-9, -1, -8 * np.cos(0.124), 1)
+        made = [Region.of(np.array([*one.region.area.geoms, beside], object)) for one in shares]
+        self.assertIsNone(joined(shares, made))
 
     def test_shares_have_about_as_many_vertices(self) -> None:
         fine = [shapely.segmentize(RINGS[0], 0.02), RINGS[1]]

@@ -13,7 +13,7 @@ from manifold3d import CrossSection, FillRule, JoinType
 from shapely import Polygon, box
 
 from tests.core.test_offset import regular
-from tests.support import FONTS, lettering, sampled
+from tests.support import FONTS, hairlines, lettering, sampled
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.overlay import intersect, subtract, union
@@ -188,6 +188,15 @@ class Corners(unittest.TestCase):
                 self.assertLess(rounded.area.difference(region.area).area, 1e-6)
                 self.assertLess(shapely.hausdorff_distance(region.area, rounded.area), 1.52)
 
+    def test_no_slit_or_hair_is_left_along_the_sides_of_a_corner(self) -> None:
+        for font in sampled(FONTS, 3):
+            for by in (0, 1):
+                region = offset(lettering("Ostrel Bay", font), by, EXACT)
+                with self.subTest(font=font, by=by):
+                    rounded = cooked(region, {"op": "round_off", "outer": 0.6, "inner": 0.9})
+                    self.assertLess(hairlines(rounded.area), 0.01)
+                    self.assertGreater(_shortest(rounded.area), 3e-6)
+
     def test_a_thin_bar_gets_the_largest_halved_radius_that_it_can_have(self) -> None:
         rounded = cooked(Region.of(box(0, 0, 20, 1.1)), {"op": "round_off", "outer": 4})
         self.assertAlmostEqual(rounded.area.area, 22 - (4 - math.pi) * 0.25, delta=0.002)
@@ -198,6 +207,11 @@ class Corners(unittest.TestCase):
         self.assertTrue(spiked.is_valid)
         rounded = cooked(Region.of(spiked), {"op": "round_off", "outer": 1})
         self.assertAlmostEqual(rounded.area.area, 100 - (4 - math.pi), delta=0.005)
+
+
+def _shortest(area: shapely.MultiPolygon) -> float:
+    """The length of its shortest edge in mm."""
+    return min(float(np.hypot(*(ring - np.roll(ring, 1, axis=0)).T).min()) for _, ring in Region(area).rings())
 
 
 class Plates(unittest.TestCase):

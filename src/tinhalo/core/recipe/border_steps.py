@@ -9,7 +9,7 @@ from tinhalo.core.geometry.regions import morphology
 from tinhalo.core.geometry.regions.at_places import changed_at
 from tinhalo.core.geometry.regions.offset import Corners
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.strokes.widen import open_gaps
+from tinhalo.core.geometry.strokes.widen import open_gaps, reach_of
 from tinhalo.core.recipe.picked import Only, places_of
 from tinhalo.core.recipe.step import Step, StepContext
 
@@ -64,6 +64,11 @@ class OpenGaps(Step):
             return opened
         # A place is in the middle of its gap: what is taken off lies on both sides of it.
         return changed_at(region, opened, places_of(self.only, context), self.to / 2)
+
+    @property
+    def depends_within(self) -> float | None:
+        """See ``Step``: a place stands for a gap of any length."""
+        return reach_of(self.to) if self.only is None else None
 
 
 class Wall(Step):

@@ -11,6 +11,7 @@ from __future__ import annotations
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import MultiPolygon
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
@@ -23,6 +24,11 @@ from tinhalo.core.geometry.regions.windows import boxes_of, within_each
 _SMALLEST = 0.05
 #: In mm².
 _CRUMB = 0.01
+#: Bits are this much larger than what is rounded, in mm: where their sides are the region's own but for the last digit,
+#: slits and hairs of no width would be left along these.
+_OVER = 1e-6
+#: No edge is shorter, in mm: where they end they leave steps, which would be corners themselves.
+_STEP = 4 * _OVER
 #: What may be taken off, as a multiple of what a corner between straight sides loses.
 _BELIEVED = 1.3
 #: Into a spike of a smaller angle (radians) no circle fits.
@@ -68,11 +74,22 @@ def _rounded(region: Region, asked: float, sign: int, precision: Precision) -> R
         small_enough = np.flatnonzero(believed)
         believed[small_enough] = _are_near(bits[small_enough], left[small_enough], _BELIEVED * back[fits][small_enough])
         fits[fits] = believed
-        taken = shapely.disjoint_subset_union_all(bits[believed])
-        changed = shapely.difference(region.area, taken) if sign > 0 else shapely.union(region.area, taken)
-        region = _without_crumbs(Region.of(changed, region.drawn), region)
+        region = _without_crumbs(_changed(region, bits[believed], sign), region)
         places, angles, radius = places[~fits], angles[~fits], radius / 2
     return region
+
+
+def _changed(region: Region, bits: NDArray[np.object_], sign: int) -> Region:
+    """The region without bits of its corners (sign 1) or with them (-1); pieces without any near stay as they are."""
+    pieces = np.asarray(shapely.get_parts(region.area), object)
+    near = np.unique(shapely.STRtree(pieces).query(bits)[1])
+    larger = _objects(shapely.buffer(bits, _OVER, join_style="bevel"))
+    area, taken = MultiPolygon(pieces[near].tolist()), shapely.disjoint_subset_union_all(larger)
+    changed = shapely.difference(area, taken) if sign > 0 else shapely.union(area, taken)
+    parts = np.asarray(shapely.get_parts(changed), object)
+    smooth = np.asarray(shapely.remove_repeated_points(parts, _STEP), object)  # pyright: ignore[reportUnknownMemberType]
+    parts = np.where(shapely.is_valid(smooth), smooth, parts)
+    return Region.of(np.concatenate([np.delete(pieces, near), parts]), region.drawn)
 
 
 def _without_crumbs(after: Region, before: Region) -> Region:

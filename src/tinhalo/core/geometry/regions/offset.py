@@ -8,6 +8,7 @@ as long on script lettering.
 
 from __future__ import annotations
 
+import math
 from typing import Any, Literal
 
 import numpy as np
@@ -23,6 +24,10 @@ from tinhalo.core.geometry.regions.region import Region
 _MANY_RINGS = 150
 #: More vertices than this, and than so many in a mm of edge, are thinned out; letters have about seven.
 _MANY_VERTICES, _DENSE = 20_000, 12
+
+#: Everything goes this much further, in mm: where it meets just so (a line as wide as twice what is taken off, a gap as
+#: wide as twice what is put on), slits and hairs of no width would be left, or not, by the last digit.
+_FURTHER = 1e-9
 
 Corners = Literal["round", "miter", "bevel"]
 
@@ -45,6 +50,7 @@ def offset(
     """
     if by == 0 or region.is_empty:
         return region
+    by += math.copysign(_FURTHER, by)
     quarter = precision.quarter_segments(abs(by))
     if corners == "miter":
         return Region.of(buffered(region.area, by, join_style="mitre", mitre_limit=miter_limit))

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from operator import itemgetter
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.region import Region
 
 #: Sharing out pays where no share has more than this part of all vertices.
@@ -23,11 +23,11 @@ class Share:
 
     Attributes:
         region: they, and what of the others is around them.
-        own: a point in each of them, shape (k, 2) in mm.
+        own: they.
     """
 
     region: Region
-    own: Floats
+    own: NDArray[np.object_]
 
 
 def shared_out(region: Region, reach: float, count: int) -> list[Share]:
@@ -42,28 +42,31 @@ def shared_out(region: Region, reach: float, count: int) -> list[Share]:
     if len(pieces) < 2 or count < 2:
         return []
     middles = np.array([one.bounds for one in pieces]).reshape(-1, 2, 2).mean(axis=1)
-    order = np.argsort(middles[:, np.ptp(middles, axis=0).argmax()], kind="stable")
-    pieces = pieces[order]
+    both = [_along(region, pieces[np.argsort(middle, kind="stable")], reach, count) for middle in middles.T]
+    most, shares = min([(max(_size(one.region.area) for one in shares), shares) for shares in both], key=itemgetter(0))
+    return shares if most <= _PAYS * _size(region.area) else []
+
+
+def _along(region: Region, pieces: NDArray[np.object_], reach: float, count: int) -> list[Share]:
+    """Its pieces shared out in this order."""
     sizes = np.array([_size(one) for one in pieces])
     # Each piece goes where the middle one of its vertices does.
     which = ((np.cumsum(sizes) - sizes / 2) * count / sizes.sum()).astype(np.intp)
-    shares = [_share(region, pieces[which == k], pieces[which != k], reach) for k in np.unique(which).tolist()]
-    most = max(_size(one.region.area) for one in shares)
-    return shares if most <= _PAYS * sizes.sum() else []
+    return [_share(region, pieces[which == k], pieces[which != k], reach) for k in np.unique(which).tolist()]
 
 
 def _share(region: Region, own: NDArray[np.object_], others: NDArray[np.object_], reach: float) -> Share:
     x0, y0, x1, y1 = MultiPolygon(own.tolist()).bounds
     seen = Polygon.from_bounds(x0 - reach, y0 - reach, x1 + reach, y1 + reach)
     around = np.asarray(shapely.intersection(others, seen), object)
-    inside = shapely.get_coordinates(shapely.point_on_surface(own))
-    return Share(Region.of(np.concatenate([own, around]), region.drawn), inside)
+    return Share(Region.of(np.concatenate([own, around]), region.drawn), own)
 
 
 def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region | None:
-    """What became of all pieces, from what became of each share, where every piece holds its point as before.
+    """What became of all pieces, from what became of each share; pieces of one share may be parted, or one by now.
 
-    None where pieces of two shares have come to touch: then they cannot be worked on apart. Those of one share may.
+    None where that is not plain: pieces of two shares that have come to touch cannot be worked on apart, and a piece
+    that nothing is left of is not believed to be gone.
     """
     kept = [_of_own(share, region) for share, region in zip(shares, made, strict=True)]
     if any(parts is None for parts in kept):
@@ -74,11 +77,16 @@ def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region | None:
 
 
 def _of_own(share: Share, made: Region) -> NDArray[np.object_] | None:
-    """The pieces that hold the points of a share's own; None where there are none around one of these."""
+    """The parts that became of a share's own pieces; None where it cannot be said of each of both."""
     parts = np.asarray(shapely.get_parts(made.area), object)
-    points = np.asarray(shapely.points(share.own), object)
-    point, part = shapely.STRtree(parts).query(points, predicate="within")
-    return parts[np.unique(part)] if len(np.unique(point)) == len(points) else None
+    # What grew holds the point that its piece did, and what lost something has its own point in its piece.
+    grown, of_grown = shapely.STRtree(parts).query(shapely.point_on_surface(share.own), predicate="within")
+    of_less, less = shapely.STRtree(share.own).query(shapely.point_on_surface(parts), predicate="within")
+    if len(np.union1d(grown, less)) < len(share.own):
+        return None
+    own = np.union1d(of_grown, of_less)
+    others = np.delete(parts, own)
+    return None if len(shapely.STRtree(share.own).query(others, predicate="intersects")[0]) else parts[own]
 
 
 def _size(area: shapely.Geometry) -> int:

@@ -8,10 +8,13 @@ from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
 from tinhalo.core.geometry.arrays import Floats
-from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.region import Box, Region
+from tinhalo.core.geometry.regions.robust import clipped
 
 #: So few boxes are cut out one after the other, or boxes times vertices.
 _DIVIDED, _PAIRS = 4, 20_000
+#: Boxes that are divided with are this much larger, in mm: cutting at a side that a vertex is on can go wrong.
+_ASIDE = 1.37e-5
 
 
 def cells_at(places: Floats, size: float) -> Floats:
@@ -28,13 +31,20 @@ def within_each(area: Polygon | MultiPolygon, boxes: Floats) -> NDArray[np.objec
     if len(boxes) <= _DIVIDED or len(boxes) * vertices <= _PAIRS:
         return np.asarray(shapely.intersection(area, boxes_of(boxes)), object)
     (x0, y0), (x1, y1) = boxes[:, :2].min(axis=0).tolist(), boxes[:, 2:].max(axis=0).tolist()
-    around = Region.of(area.intersection(Polygon.from_bounds(x0, y0, x1, y1))).area
+    around = _roughly(area, (x0 - _ASIDE, y0 - _ASIDE, x1 + _ASIDE, y1 + _ASIDE))
     middles = boxes[:, :2] + boxes[:, 2:]
     order = np.argsort(middles[:, np.ptp(middles, axis=0).argmax()], kind="stable")
     made = np.empty(len(boxes), object)
     for half in np.array_split(order, 2):
         made[half] = within_each(around, boxes[half])
     return made
+
+
+def _roughly(area: Polygon | MultiPolygon, box: Box) -> MultiPolygon:
+    """What of an area lies in a box: cut off at its sides in a tenth of the time, where that comes out well."""
+    quick = clipped(area, box)
+    whole = quick if shapely.is_valid(quick) else shapely.intersection(area, Polygon.from_bounds(*box))
+    return Region.of(whole).area
 
 
 def boxes_of(bounds: Floats) -> NDArray[np.object_]:

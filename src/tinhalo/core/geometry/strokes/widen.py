@@ -7,12 +7,18 @@ import shapely
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps
+from tinhalo.core.geometry.strokes.narrow_places import reach_of as narrow_reach
 from tinhalo.core.geometry.strokes.thicken import swept
 
 #: Widths are measured on a simplified outline: gaps are made this much wider than asked, in mm.
 _MORE = 0.01
 #: Where a crevice becomes a gap once its mouth is wider, it takes more than one round.
 _ROUNDS = 3
+
+
+def reach_of(to: float) -> float:
+    """How far from a piece something can be that has a part in how ``open_gaps`` changes it, in mm: each round anew."""
+    return _ROUNDS * (narrow_reach(to) + to)
 
 
 def open_gaps(region: Region, to: float, precision: Precision) -> Region:
