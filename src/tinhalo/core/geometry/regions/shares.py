@@ -63,10 +63,9 @@ def _share(region: Region, own: NDArray[np.object_], others: NDArray[np.object_]
 
 
 def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region | None:
-    """What became of all pieces, from what became of each share; pieces of one share may be parted, or one by now.
+    """What became of all pieces, from what became of each share; pieces may be parted, gone or one by now.
 
-    None where that is not plain: pieces of two shares that have come to touch cannot be worked on apart, and a piece
-    that nothing is left of is not believed to be gone.
+    None where that is not plain: pieces of two shares that have come to touch cannot be worked on apart.
     """
     kept = [_of_own(share, region) for share, region in zip(shares, made, strict=True)]
     if any(parts is None for parts in kept):
@@ -77,14 +76,12 @@ def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region | None:
 
 
 def _of_own(share: Share, made: Region) -> NDArray[np.object_] | None:
-    """The parts that became of a share's own pieces; None where it cannot be said of each of both."""
+    """The parts that became of a share's own pieces; None where it cannot be said of each part."""
     parts = np.asarray(shapely.get_parts(made.area), object)
     # What grew holds the point that its piece did, and what lost something has its own point in its piece.
-    grown, of_grown = shapely.STRtree(parts).query(shapely.point_on_surface(share.own), predicate="within")
-    of_less, less = shapely.STRtree(share.own).query(shapely.point_on_surface(parts), predicate="within")
-    if len(np.union1d(grown, less)) < len(share.own):
-        return None
-    own = np.union1d(of_grown, of_less)
+    _, grown = shapely.STRtree(parts).query(shapely.point_on_surface(share.own), predicate="within")
+    less, _ = shapely.STRtree(share.own).query(shapely.point_on_surface(parts), predicate="within")
+    own = np.union1d(grown, less)
     others = np.delete(parts, own)
     return None if len(shapely.STRtree(share.own).query(others, predicate="intersects")[0]) else parts[own]
 
