@@ -19,6 +19,7 @@ from tinhalo.core.engine.build import build
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.carving.axis import carved_axis
 from tinhalo.core.geometry.carving.v_paths import Cone
+from tinhalo.core.geometry.exact.recover import CutOutline, trace
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes import bands, bisectors
 from tinhalo.core.geometry.strokes.widths import measure_one
@@ -62,17 +63,38 @@ class Diagrams(unittest.TestCase):
 
 
 class Layers(unittest.TestCase):
-    """Checks of several layers in other threads and processes, as a server does them."""
+    """Several layers, and their checks, in other threads and processes, as a server does them."""
 
     def setUp(self) -> None:
-        stacked = [("board-12", "cut", 2), ("vinyl-white", "print", 0), ("acrylic-3", "cut", 0)]
+        stacked = [("board-12", "cut", 2, "w"), ("vinyl-white", "print", 0, "w"), ("acrylic-3", "cut", 0, "w")]
+        # This one waits for another: it is not begun ahead.
+        stacked += [("felt", "guide", 1, "board-12")]
         layers = [
             {"id": material, "material": material, "process": process}
-            | {"recipe": {"from": ["w"], "steps": [{"op": "offset", "by": by}] if by else []}}
-            for material, process, by in stacked
+            | {"recipe": {"from": [source], "steps": [{"op": "offset", "by": by}] if by else []}}
+            for material, process, by, source in stacked
         ]
         art = {"id": "w", "text": "Ostrel Bay", "font": "great-vibes", "size": 24}
-        self.made = build(parse_design({"format": "tin-halo/1", "art": [art], "layers": layers}), LIBRARY, exact=False)
+        self.design = parse_design({"format": "tin-halo/1", "art": [art], "layers": layers})
+        self.made = build(self.design, LIBRARY, exact=False)
+        self.enterContext(mock.patch("tinhalo.core.engine.build._WORTH", 1))
+
+    def test_they_are_built_the_same(self) -> None:
+        here = build(self.design, LIBRARY)
+        begun: list[str] = []
+        with (
+            elsewhere.computing_apart(),
+            mock.patch("tinhalo.core.engine.build.trace", lambda region: _noted(begun, trace(region))),
+        ):
+            there = build(self.design, LIBRARY)
+        self.assertTrue(any(name != threading.main_thread().name for name in begun))
+        for one, other in zip(here.layers, there.layers, strict=True):
+            assert one.cut and other.cut
+            self.assertEqual(one.key, other.key)
+            self.assertTrue(one.region.area.equals(other.region.area))
+            self.assertEqual(one.cut.area, other.cut.area)
+        # What was kept for one is what the next finds.
+        self.assertEqual(len(begun), len({layer.key for layer in there.layers}))
 
     def test_the_same_is_told_in_the_same_order(self) -> None:
         here = survey(self.made, Memo())
@@ -90,6 +112,25 @@ class Layers(unittest.TestCase):
             with self.assertRaises(CancelledError):
                 survey(self.made, Memo())
             self.assertEqual(before, threading.active_count())
+
+    def test_building_is_given_up_once_nobody_waits(self) -> None:
+        begun: list[str] = []
+        with (
+            elsewhere.computing_apart(),
+            mock.patch("tinhalo.core.engine.build.trace", lambda region: _noted(begun, trace(region))),
+        ):
+            before = threading.active_count()
+            waiting = given_up.set(lambda: len(begun) > 0)
+            self.addCleanup(given_up.reset, waiting)
+            with self.assertRaises(CancelledError):
+                build(self.design, LIBRARY)
+            self.assertTrue(begun)
+            self.assertEqual(before, threading.active_count())
+
+
+def _noted(begun: list[str], made: CutOutline) -> CutOutline:
+    begun.append(threading.current_thread().name)
+    return made
 
 
 def _line(line: np.ndarray) -> shapely.Geometry:

@@ -7,8 +7,9 @@ edit recomputes only what depends on it.
 from __future__ import annotations
 
 import logging
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from shapely import MultiPolygon
 
@@ -27,11 +28,16 @@ from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.exact.recover import CutOutline, trace
 from tinhalo.core.geometry.exact.shared_edges import CutLines, beside, without_shared
 from tinhalo.core.geometry.regions.region import Region, wrapped
-from tinhalo.core.recipe.evaluate import Evaluator, Named
+from tinhalo.core.recipe.evaluate import Cooked, Evaluator, Named
+from tinhalo.core.runtime import threads
 from tinhalo.core.runtime.cancellation import CancelledError, checkpoint
+from tinhalo.core.runtime.elsewhere import is_apart
 from tinhalo.core.runtime.memo import Memo, digest
 
 _log = logging.getLogger(__name__)
+
+#: Layers are built side by side where their art has so many vertices: with fewer, none takes long.
+_WORTH = 3_000
 
 
 def build(
@@ -80,9 +86,25 @@ class _Builder:
             built = self._drawn(art)
             self._art[art.id] = built
             self._sources[art.id] = Named(built.key, built.region)
-        built = {layer.id: self._layer(layer) for layer in self._design.layer_order()}
+        order = self._design.layer_order()
+        with threads.beside(*self._ahead(order), at_once=1):
+            built = {layer.id: self._layer(layer) for layer in order}
         layers = tuple(self._less_shared(built[layer.id], built) for layer in self._design.layers)
         return Build(self._design, self.library, tuple(self._art[one.id] for one in self._design.art), layers)
+
+    def _ahead(self, order: Sequence[Layer]) -> list[Callable[[], object]]:
+        """Layers that are made from art alone, from the last one: what this thread comes to later, it finds kept."""
+        if not is_apart() or sum(one.region.vertices for one in self._art.values()) < _WORTH:
+            return []
+        layers = {layer.id for layer in order}
+        return [partial(self._cooked, one) for one in reversed(order[1:]) if not layers & self._design.ancestors(one)]
+
+    def _cooked(self, layer: Layer) -> tuple[Cooked, CutOutline | None]:
+        """What its recipe gives, with the outline that leaves."""
+        cooked = self._evaluator.evaluate(layer.recipe)
+        if not self._exact:
+            return cooked, None
+        return cooked, self._memo.get(("cut", cooked.key), CutOutline, lambda: trace(cooked.region))
 
     def _place(self, anchor: Anchor) -> XY | None:
         return anchor_place(self._art[anchor.art], anchor) if anchor.art in self._art else None
@@ -106,12 +128,9 @@ class _Builder:
         return BuiltArt(art, key, drawn)
 
     def _layer(self, layer: Layer) -> BuiltLayer:
-        cooked = self._evaluator.evaluate(layer.recipe)
+        cooked, cut = self._cooked(layer)
         region, key = cooked.region, cooked.key
         self._sources[layer.id] = Named(key, region)
-        cut = None
-        if self._exact:
-            cut = self._memo.get(("cut", key), CutOutline, lambda: trace(region))
         steps = zip(layer.recipe.steps, cooked.stages[:-1], cooked.stages[1:], strict=True)
         # What was left out did nothing.
         left_out = {failure.step for failure in cooked.failures}

@@ -45,12 +45,12 @@ def side_by_side(work: Callable[[Q], R], parts: Sequence[Q]) -> list[R]:
 
 
 @contextmanager
-def beside(*works: Callable[[], object]) -> Generator[None]:
+def beside(*works: Callable[[], object], at_once: int = AT_ONCE) -> Generator[None]:
     """Do ``works`` in threads meanwhile, in order, for a memo: whoever needs a result asks for it again.
 
     So what they raise is logged only, and what was not begun when all is there is left.
     """
-    threads = ThreadPoolExecutor(AT_ONCE)
+    threads = ThreadPoolExecutor(at_once)
     going = [threads.submit(with_context(work)) for work in works]
     try:
         yield
