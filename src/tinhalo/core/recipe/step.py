@@ -148,7 +148,8 @@ class Step(Strict):
     def depends_within(self) -> float | None:
         """How far from a piece something can be that has a part in what becomes of it, in mm.
 
-        For a step that leaves something of every piece where it was, and apart from the others; None for any other.
+        For a step that leaves every piece, or what is left of it, where it was and apart from the others; None for any
+        other.
         """
         return None
 
