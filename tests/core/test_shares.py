@@ -80,7 +80,7 @@ class Shares(unittest.TestCase):
 
     def test_a_part_that_may_be_of_either_is_of_none(self) -> None:
         shares = shared_out(Region.of(np.array(RINGS, object)), 15, 2)
-        # It only touches its ring, and has neither's point in the other.
+        # It laps over one ring, and has neither's point in the other.
         beside = shapely.box(-9, -1, -8 * np.cos(0.124), 1)
         made = [Region.of(np.array([*one.region.area.geoms, beside], object)) for one in shares]
         self.assertIsNone(joined(shares, made))

@@ -145,11 +145,8 @@ def _stretches(
 
 def _holding(parts: NDArray[np.object_], points: Sequence[shapely.Point] | NDArray[np.object_]) -> Ints:
     """Which of the parts, which lie apart, holds each point; -1 where none does."""
-    places = np.asarray(points, object)
-    held = np.full(len(places), -1)
-    point, part = shapely.STRtree(parts).query(places)
-    # A part may have thousands of vertices, and thousands of points: the tree would look at all of its edges for each.
-    shapely.prepare(parts)
-    inside = np.asarray(shapely.intersects(parts[part], places[point]), bool)
-    held[point[inside]] = part[inside]
+    held = np.full(len(points), -1)
+    # Of thousands of points in a part with thousands of vertices: the tree prepares what it is asked of.
+    part, point = shapely.STRtree(points).query(parts, predicate="intersects")
+    held[point] = part
     return held

@@ -16,6 +16,7 @@ import shapely
 from numpy.typing import NDArray
 
 from tinhalo.core.geometry.arrays import Floats, Ints
+from tinhalo.core.geometry.regions.robust import where_valid
 from tinhalo.core.runtime.compilation import njit
 
 #: So many vertices after the last one that a line could end at, it ends there.
@@ -47,8 +48,7 @@ def with_fewer_vertices(parts: NDArray[np.object_], within: float) -> NDArray[np
 
 def with_fewer_if_valid(parts: NDArray[np.object_], within: float) -> NDArray[np.object_]:
     """The same, for what goes on: a polygon that would cross itself stays as it was."""
-    simple = with_fewer_vertices(parts, within)
-    return np.where(shapely.is_valid(simple), simple, parts)
+    return where_valid(with_fewer_vertices(parts, within), parts)
 
 
 def _shared(points: Floats, first: Ints) -> NDArray[np.bool_]:

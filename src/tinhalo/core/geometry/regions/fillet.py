@@ -17,7 +17,7 @@ from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.fitting import CORNER_DEGREES
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.regions.robust import clipped_each, overlaid
+from tinhalo.core.geometry.regions.robust import clipped_each, overlaid, where_valid
 from tinhalo.core.geometry.regions.selection import are_small, without_holes, without_pieces
 from tinhalo.core.geometry.regions.windows import boxes_of, within_each
 
@@ -88,8 +88,7 @@ def _changed(region: Region, bits: NDArray[np.object_], sign: int) -> Region:
     changed = shapely.difference(area, taken) if sign > 0 else shapely.union(area, taken)
     parts = np.asarray(shapely.get_parts(changed), object)
     smooth = np.asarray(shapely.remove_repeated_points(parts, _STEP), object)  # pyright: ignore[reportUnknownMemberType]
-    parts = np.where(shapely.is_valid(smooth), smooth, parts)
-    return Region.of(np.concatenate([np.delete(pieces, near), parts]), region.drawn)
+    return Region.of(np.concatenate([np.delete(pieces, near), where_valid(smooth, parts)]), region.drawn)
 
 
 def _without_crumbs(after: Region, before: Region) -> Region:

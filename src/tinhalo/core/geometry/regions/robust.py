@@ -30,6 +30,11 @@ def clipped_each(areas: NDArray[np.object_], boxes: Floats) -> NDArray[np.object
     return made
 
 
+def where_valid(made: NDArray[np.object_], before: NDArray[np.object_]) -> NDArray[np.object_]:
+    """What was made of each area, or the area itself where that is not valid."""
+    return np.where(shapely.is_valid(made), made, before)
+
+
 def overlaid(operation: Callable[..., Any], *areas: Any) -> Any:
     """A union, difference or intersection of areas or arrays of them.
 

@@ -78,12 +78,13 @@ def joined(shares: Sequence[Share], made: Sequence[Region]) -> Region | None:
 def _of_own(share: Share, made: Region) -> NDArray[np.object_] | None:
     """The parts that became of a share's own pieces; None where it cannot be said of each part."""
     parts = np.asarray(shapely.get_parts(made.area), object)
+    pieces = shapely.STRtree(share.own)
     # What grew holds the point that its piece did, and what lost something has its own point in its piece.
     _, grown = shapely.STRtree(parts).query(shapely.point_on_surface(share.own), predicate="within")
-    less, _ = shapely.STRtree(share.own).query(shapely.point_on_surface(parts), predicate="within")
+    less, _ = pieces.query(shapely.point_on_surface(parts), predicate="within")
     own = np.union1d(grown, less)
     others = np.delete(parts, own)
-    return None if len(shapely.STRtree(share.own).query(others, predicate="intersects")[0]) else parts[own]
+    return None if len(pieces.query(others, predicate="intersects")[0]) else parts[own]
 
 
 def _size(area: shapely.Geometry) -> int:

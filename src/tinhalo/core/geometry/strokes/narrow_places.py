@@ -61,7 +61,7 @@ def some_narrow(area: MultiPolygon, least: float) -> list[NarrowPlace]:
     if not len(cells):
         return []
     closest = np.argsort(np.hypot(*(lines[:, 1] - lines[:, 0]).T), kind="stable")
-    every = np.concatenate([np.floor(lines[closest].mean(axis=1) / (reach_of(least) / 2)), cells])
+    every = np.concatenate([np.floor(lines[closest].mean(axis=1) / (narrow_reach(least) / 2)), cells])
     _, first = np.unique(every, axis=0, return_index=True)
     for some in np.split(every[np.sort(first)], [_CLOSEST, _CLOSEST * _FEW]):
         narrow = _only(_around(area, some, least, inside=True), some, least) if len(some) else None
@@ -72,7 +72,7 @@ def some_narrow(area: MultiPolygon, least: float) -> list[NarrowPlace]:
 
 def _one_per_cell(narrow: Widths, least: float) -> list[NarrowPlace]:
     order = np.argsort(narrow.width, kind="stable")[: np.isfinite(narrow.width).sum()]
-    _, first = np.unique(np.floor(narrow.place[order] / (reach_of(least) / 2)), axis=0, return_index=True)
+    _, first = np.unique(np.floor(narrow.place[order] / (narrow_reach(least) / 2)), axis=0, return_index=True)
     return [_place(narrow, piece) for piece in order[np.sort(first)].tolist()]
 
 
@@ -111,7 +111,7 @@ def window_at(place: XY, least: float) -> Polygon:
     return Polygon.from_bounds(x - by, y - by, x + by, y + by)
 
 
-def reach_of(least: float) -> float:
+def narrow_reach(least: float) -> float:
     """How far something can be that has a part in whether it is narrow at a place, in mm, and windows go around it.
 
     The fire has to come that far for a stroke to count.
@@ -125,12 +125,12 @@ def _cells(lines: Floats, areas: Sequence[Polygon], least: float) -> Floats:
     for area, narrow in zip(areas, are_narrow(areas, least), strict=True):
         if narrow:
             places.append(shapely.get_coordinates(shapely.segmentize(area, least)))
-    return cells_at(np.concatenate(places), reach_of(least) / 2)
+    return cells_at(np.concatenate(places), narrow_reach(least) / 2)
 
 
 def _around(area: MultiPolygon, cells: Floats, least: float, *, inside: bool) -> Widths:
     """Widths around these cells."""
-    around = windows(cells, reach_of(least) / 2)
+    around = windows(cells, narrow_reach(least) / 2)
     checkpoint()
     return measure_one(Region.of(shapely.intersection(area, around)).area, inside=inside)
 
@@ -139,7 +139,7 @@ def _only(widths: Widths, cells: Floats, least: float) -> Widths | None:
     """The widths under a limit in these cells or beside them: what the windows' edges made narrow is further away."""
     wanted = {(x + dx, y + dy) for x, y in cells.tolist() for dx in (-1, 0, 1) for dy in (-1, 0, 1)}
     narrow = np.flatnonzero(widths.width < least)
-    inside = [(x, y) in wanted for x, y in np.floor(widths.place[narrow] / (reach_of(least) / 2)).tolist()]
+    inside = [(x, y) in wanted for x, y in np.floor(widths.place[narrow] / (narrow_reach(least) / 2)).tolist()]
     kept = narrow[np.array(inside, bool)]
     if not len(kept):
         return None

@@ -6,8 +6,7 @@ import shapely
 
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps
-from tinhalo.core.geometry.strokes.narrow_places import reach_of as narrow_reach
+from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps, narrow_reach
 from tinhalo.core.geometry.strokes.thicken import swept
 
 #: Widths are measured on a simplified outline: gaps are made this much wider than asked, in mm.
