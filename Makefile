@@ -4,11 +4,13 @@ VENV := .venv
 BIN := $(VENV)/bin
 CHROMIUM := /usr/bin/chromium
 DATA ?= .data
+# Bytecode is kept: each process that starts would compile all modules anew.
+export PYTHONDONTWRITEBYTECODE :=
 PORT ?= 8765
 
 SRC_WEB := $(shell find web/src -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json $(wildcard docs/guide/*.md)
 
-.PHONY: setup docs demo test test-app test-browser test-core check fuzz bench screenshots types lock fonts clean browser migration
+.PHONY: setup docs demo test test-times check fuzz bench screenshots types lock fonts clean browser migration
 
 setup: $(VENV)/.installed src/tinhalo/web/index.html
 
@@ -35,28 +37,26 @@ demo: setup
 browser:
 	test -x $(CHROMIUM) || { command -v sudo >/dev/null && S=sudo; $$S apt-get update -q && $$S apt-get install -yq --no-install-recommends chromium; }
 
-# Side by side, one more than two cores are: who waits for a frame or a lock leaves them to the others. The core's come
-# in two halves, so that none of the others is done long before the end.
-test: setup browser
-	$(MAKE) --no-print-directory --jobs=3 --keep-going test-browser test-core-1 test-app test-core-2
+# One more worker than two cores are: who waits for a frame or a lock leaves them to the others. The recorded times
+# balance the workers. One test, or some, by a part of their names: make test ONLY=test_offset
+SEED ?= $(shell date -u +%F)
+WORKERS ?= 3
+test: setup browser .stestr
+	@echo "What is sampled is drawn by SEED=$(SEED)"
+	SEED=$(SEED) PYTHON=$(abspath $(BIN))/python $(BIN)/stestr run --concurrency $(WORKERS) $(ONLY)
 
-test-browser:
-	$(BIN)/python -m tests tests/browser
+.stestr: tests/times.json
+	rm -rf $@
+	$(BIN)/python scripts/test_times.py load
 
-test-app:
-	$(BIN)/python -m tests tests/api tests/web
+# After a whole run: what it took, for the next ones and for the docs.
+test-times:
+	$(BIN)/python scripts/test_times.py write
 
-test-core-%:
-	$(BIN)/python -m tests tests/core --share $*/2
-
-test-core: test-core-1 test-core-2
-
-# Random and extreme documents, more than the tests take, and all fonts where these take some: make fuzz COUNT=10000
+# All of what the tests take a share of, and COUNT random cases of a kind.
 COUNT ?= 1000
-SAMPLED = end_to_end geometry lettering mending offset pack solids steps trace widths
-fuzz: setup
-	FUZZ=$(COUNT) $(BIN)/python -m unittest tests.core.test_extreme.Fuzz tests.core.test_costly_fonts
-	FUZZ=1 $(BIN)/python -m unittest $(SAMPLED:%=tests.core.test_%)
+fuzz: setup browser
+	FUZZ=$(COUNT) $(MAKE) --no-print-directory test
 
 check: setup
 	$(BIN)/ruff check .

@@ -3,42 +3,64 @@
 from __future__ import annotations
 
 import contextlib
+import random
 import socket
 import subprocess
 import sys
-import time
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 import httpx
 
-#: Seconds for an answer: long enough for a machine that has other work.
-PATIENCE = 60
+from tests.support import BRIEFLY
+from tests.waiting import PATIENCE, until
+
+
+def _free_port() -> int:
+    """A port that is free, and that nobody gets by chance meanwhile: below those that the system gives away itself."""
+    while True:
+        port = random.SystemRandom().randrange(12_000, 32_000)
+        with socket.socket() as probe, contextlib.suppress(OSError):
+            probe.bind(("127.0.0.1", port))
+            return port
 
 
 class Server:
-    def __init__(self, data: Path, command: str = "serve") -> None:
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            self.port: int = probe.getsockname()[1]
+    def __init__(self, data: Path, command: str = "serve", options: Sequence[str] = ()) -> None:
+        self.port = _free_port()
         self.url = f"http://127.0.0.1:{self.port}"
         self.http = httpx.Client(base_url=self.url, timeout=PATIENCE)
         # Into a file: a server left behind by a test run that died must not hold the run's own output open.
-        with (data / "server.log").open("wb") as log:
+        self.log = data / "server.log"
+        with self.log.open("wb") as log:
             self.process = subprocess.Popen(
-                [sys.executable, "-m", "tinhalo.cli", command, "--port", str(self.port), "--data", str(data)],
+                [
+                    *(sys.executable, "-m", "tinhalo.cli", command, "--port", str(self.port), "--data", str(data)),
+                    *("--nesting-seconds", str(BRIEFLY), *options),
+                ],
                 stdout=log,
                 stderr=log,
             )
-        for _ in range(600):
-            with contextlib.suppress(httpx.TransportError):
-                self.http.get("/api/materials")
-                return
-            if self.process.poll() is not None:
-                break
-            time.sleep(0.1)
-        self.stop()
-        raise RuntimeError("the server did not start")
+        try:
+            until(self.answers)
+        except AssertionError:
+            self.stop()
+            raise
+
+    def answers(self) -> bool:
+        """Whether it does; one that has ended never will.
+
+        Raises:
+            RuntimeError: then, with what it said.
+        """
+        if self.process.poll() is not None:
+            raise RuntimeError(f"the server did not start: {self.log.read_text()}")
+        try:
+            self.http.get("/api/materials")
+        except httpx.TransportError:
+            return False
+        return True
 
     def get(self, path: str) -> Any:
         """What it answers, from JSON."""

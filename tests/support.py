@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-import os
-from collections.abc import Sequence
-from functools import partial
-from typing import Any, TypeVar
-from unittest import TestCase, mock
+from typing import Any
 
 import numpy as np
 import shapely
@@ -17,29 +13,31 @@ from tinhalo.core.artwork.lettering.shipped import ShippedLibrary, shipped_fonts
 from tinhalo.core.artwork.lettering.typeset import Typeset, typeset
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.curves.precision import EXACT, Precision
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.output import sheets
-from tinhalo.core.output.nesting import nest
 from tinhalo.core.runtime.memo import Memo
 
-T = TypeVar("T")
-
 LIBRARY = ShippedLibrary()
+#: Seconds that a layout of each sheet is searched for, in tests that are not about how tight it is.
+BRIEFLY = 0.3
+#: What builds of several tests have in common.
+_memo = Memo()
 FONTS = [font.id for font in shipped_fonts()]
 
 
-def sampled(items: Sequence[T], every: int) -> Sequence[T]:
-    """One in so many of them, and all with ``make fuzz``: more of the same kind takes minutes and seldom tells more."""
-    return items if os.environ.get("FUZZ") else items[::every]
+_builds: dict[tuple[str, bool], Build] = {}
 
 
-def search_briefly(case: TestCase) -> None:
-    """Layouts are searched for half a second a sheet: for tests that are not about how tight they are."""
-    case.enterContext(mock.patch.object(sheets, "nest", partial(nest, seconds=0.5)))
+def build_of(design: Design, *, exact: bool = True) -> Build:
+    """What comes of a design; what another test built already is not built again."""
+    key = (design.model_dump_json(by_alias=True), exact)
+    if key not in _builds:
+        _builds[key] = build(design, LIBRARY, exact=exact, memo=_memo)
+    return _builds[key]
 
 
 def words(text: str, font: str = "pacifico", size: float = 24, **more: Any) -> Typeset:

@@ -13,9 +13,9 @@ from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING
 
 import tinhalo.core.runtime.seldom  # noqa: F401  # pyright: ignore[reportUnusedImport]
+from tinhalo.api.settings import USUAL, NetworkAccess, Waits
 
 if TYPE_CHECKING:
-    from tinhalo.api.app import Shop
     from tinhalo.core.design.hand_over import Format
     from tinhalo.core.listing.batch import Done
 
@@ -75,6 +75,14 @@ def _parser() -> argparse.ArgumentParser:
             "--name", action="append", default=[], help="what this machine is called there; may be given several times"
         )
         serve.add_argument("--tls", action="store_true", help="a proxy in front of it speaks TLS: see docs/shop.md")
+        for name, default, waits_for in (
+            ("head", USUAL.head, "for the head of a request"),
+            ("database", USUAL.database, "for another program that holds the database"),
+            ("nesting", USUAL.nesting, "for a tighter layout of each sheet"),
+        ):
+            serve.add_argument(
+                f"--{name}-seconds", type=float, default=default, metavar="S", help=f"how long it waits {waits_for}"
+            )
         serve.set_defaults(run=run)
 
     password = commands.add_parser("password", help="set the password that lets others on a network in")
@@ -133,19 +141,19 @@ def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.findings.causes import summary
     from tinhalo.core.findings.survey import survey
     from tinhalo.core.output.pack import pack_files
-    from tinhalo.core.recipe.apart import steps_apart
+    from tinhalo.core.recipe.apart import Limits, limited
     from tinhalo.core.runtime.memo import Memo
 
     try:
         formats = _formats(args.formats)
     except ValueError as error:
         return _refuse(str(error))
-    steps_apart()
     try:
         fonts = {font.name: font.read_bytes() for font in args.font}
         library = OwnFiles(fonts, {one.name: one.read_bytes() for one in args.drawing})
         design = read_design(args.design.read_bytes())
-        built = build(design, library)
+        with limited(Limits(apart=True)):
+            built = build(design, library)
     except OSError as error:
         return _refuse(f"{error.filename or args.design}: {error.strerror or error}.")
     except ArtError as error:
@@ -269,9 +277,12 @@ def _serve(args: argparse.Namespace) -> int:
 
 
 def _demo(args: argparse.Namespace) -> int:
-    from tinhalo.demo.seed import seed
+    def seeded(data: Path) -> None:
+        from tinhalo.demo.seed import seed
 
-    return _run(args, args.data or _data_dir("demo"), seed)
+        seed(data)
+
+    return _run(args, args.data or _data_dir("demo"), seeded)
 
 
 def _password(args: argparse.Namespace) -> int:
@@ -331,13 +342,12 @@ def _openapi(_: argparse.Namespace) -> int:
     return 0
 
 
-def _shop(args: argparse.Namespace, data: Path) -> Shop | None:
+def _access(args: argparse.Namespace, data: Path) -> NetworkAccess | None:
     """How others on a network use it; None when only this machine does.
 
     Raises:
         DataError: when it would be open to anybody.
     """
-    from tinhalo.api.app import Shop
     from tinhalo.store.database import DataError
     from tinhalo.store.password import Password
 
@@ -353,22 +363,25 @@ def _shop(args: argparse.Namespace, data: Path) -> Shop | None:
     if not args.tls:
         told = "Without TLS the password and all designs go over the network in the open."
         print(f"{told} docs/shop.md shows how to put a proxy with TLS in front.", file=sys.stderr)
-    return Shop(args.name, password, args.tls)
+    return NetworkAccess(args.name, password, args.tls)
 
 
 def _run(args: argparse.Namespace, data: Path, prepare: Callable[[Path], None] = lambda _: None) -> int:
-    from tinhalo.api.app import create_app
-    from tinhalo.api.serving import serve
-    from tinhalo.core.recipe.apart import steps_apart
-    from tinhalo.core.runtime.elsewhere import computing_apart
     from tinhalo.store.database import DataError
     from tinhalo.store.held import hold
 
     try:
-        shop = _shop(args, data)
+        access = _access(args, data)
         held = hold(data, f"the Tin Halo at http://127.0.0.1:{args.port}/ (process {os.getpid()})")
+        # All of the app takes seconds to read in: what is refused is refused before.
+        from tinhalo.api.app import create_app
+        from tinhalo.api.serving import serve
+        from tinhalo.core.recipe.apart import steps_apart
+        from tinhalo.core.runtime.elsewhere import computing_apart
+
         prepare(data)
-        app = create_app(data, shop)
+        waits = Waits(args.head_seconds, args.database_seconds, args.nesting_seconds)
+        app = create_app(data, access, waits)
     except DataError as error:
         print(error, file=sys.stderr)
         return 1
@@ -377,7 +390,7 @@ def _run(args: argparse.Namespace, data: Path, prepare: Callable[[Path], None] =
     address = f"https://{name}/" if args.tls else f"http://{name}:{args.port}/"
     print(f"Tin Halo is at {address}", flush=True)
     with computing_apart():
-        serve(app, args.host, args.port)
+        serve(app, args.host, args.port, waits.head)
     held.close()
     return 0
 

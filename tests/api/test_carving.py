@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import struct
 import tempfile
-import time
 import unittest
 from pathlib import Path
 from typing import Any
@@ -13,6 +12,7 @@ from typing import Any
 import numpy as np
 from fastapi.testclient import TestClient
 
+from tests.waiting import until
 from tinhalo.api.app import create_app
 from tinhalo.core.starters import STARTERS
 from tinhalo.shop.mill import MOST_MOVES, profile, understood
@@ -73,9 +73,10 @@ class Mills(unittest.TestCase):
 
 
 class Carvings(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.http = self.enterContext(TestClient(create_app(folder), base_url="http://127.0.0.1"))
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.http = cls.enterClassContext(TestClient(create_app(folder), base_url="http://127.0.0.1"))
 
     def ask(self, path: str, **body: Any) -> Any:
         reply = self.http.post(f"/api/carving{path}", json=body)
@@ -150,11 +151,7 @@ class Carvings(unittest.TestCase):
         self.assertEqual(200, self.http.post("/api/machines/petrel/panel", json={"press": press, **more}).status_code)
 
     def until(self, job: int) -> None:
-        for _ in range(400):
-            if next(one for one in self.mill()["jobs"] if one["id"] == job)["cut"] == "done":
-                return
-            time.sleep(0.1)
-        self.fail(f"{job} is not done: {self.mill()}")
+        until(lambda: next(one for one in self.mill()["jobs"] if one["id"] == job)["cut"] == "done")
 
 
 if __name__ == "__main__":

@@ -177,7 +177,7 @@ class Data(unittest.TestCase):
 
     def test_without_room_to_bring_it_over_a_damaged_database_stays_as_it_is(self) -> None:
         held = self.damaged()
-        for called in ("tinhalo.store.rescue._bring", "tinhalo.store.replacing.os.link"):
+        for called in ("tinhalo.store.rescue.bring_over", "tinhalo.store.replacing.os.link"):
             full = sqlite3.OperationalError("database or disk is full") if "rescue" in called else OSError(28, "full")
             with (
                 self.subTest(called),

@@ -15,9 +15,10 @@ from tinhalo.api.app import create_app
 
 
 class Findings(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.client = self.enterContext(TestClient(create_app(folder), base_url="http://127.0.0.1"))
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.client = cls.enterClassContext(TestClient(create_app(folder), base_url="http://127.0.0.1"))
 
     def build(self, data: dict[str, Any], **more: Any) -> dict[str, Any]:
         reply = self.client.post("/api/build", json={"document": data, "exact": True, **more})

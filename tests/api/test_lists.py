@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import tempfile
-import time
 import unittest
 import zipfile
 from concurrent.futures import ThreadPoolExecutor
@@ -13,9 +12,14 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
+from tests.support import BRIEFLY
+from tests.waiting import until
 from tinhalo.api.app import create_app
+from tinhalo.api.settings import Waits
 from tinhalo.core.artwork.lettering.shipped import shipped_fonts
 
+#: Layouts are searched for a moment only.
+BRIEF = Waits(nesting=BRIEFLY)
 BYTES = {"Content-Type": "application/octet-stream"}
 
 
@@ -27,9 +31,10 @@ def document(*rows: str) -> dict[str, Any]:
 
 
 class Lists(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.http = self.enterContext(TestClient(create_app(folder), base_url="http://127.0.0.1"))
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.http = cls.enterClassContext(TestClient(create_app(folder, waits=BRIEF), base_url="http://127.0.0.1"))
 
     def test_tables_are_read_from_files_and_text(self) -> None:
         reply = self.http.post("/api/names/file?name=class.csv", content="name,copies\nZoë,2\n".encode(), headers=BYTES)
@@ -126,15 +131,18 @@ class Lists(unittest.TestCase):
 
     def test_it_can_be_asked_how_far_it_is(self) -> None:
         told: list[float] = []
-        whole = document(*[f"Name {k}" for k in range(30)])
+        whole = document(*[f"Name {k}" for k in range(12)])
         with ThreadPoolExecutor(1) as aside:
             packs = aside.submit(
                 self.http.post, "/api/names/packs", json={"document": whole}, headers={"X-Progress": "some-name"}
             )
-            while not packs.done():
+
+            def done() -> bool:
                 share = self.http.get("/api/progress/some-name").json()["share"]
-                told += [share] if share is not None else []
-                time.sleep(0.1)
+                told.extend([share] if share is not None else [])
+                return packs.done()
+
+            until(done)
         self.assertEqual(200, packs.result().status_code)
         self.assertEqual(sorted(told), told)
         self.assertGreater(len({share for share in told if 0 < share < 1}), 3)

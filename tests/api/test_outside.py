@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import socket
 import tempfile
-import time
 import unittest
 from pathlib import Path
 
@@ -13,6 +12,7 @@ from fastapi.testclient import TestClient
 
 from tests.server import Server
 from tests.support import document
+from tests.waiting import PATIENCE
 from tinhalo.api.app import create_app
 
 #: Of a browser, by where the page that asks is from (https://www.w3.org/TR/fetch-metadata/, RFC 6454).
@@ -31,7 +31,7 @@ class Outside(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        cls.server = Server(Path(cls.enterClassContext(tempfile.TemporaryDirectory())))
+        cls.server = Server(Path(cls.enterClassContext(tempfile.TemporaryDirectory())), options=("--head-seconds", "3"))
         cls.addClassCleanup(cls.server.stop)
 
     def setUp(self) -> None:
@@ -119,15 +119,13 @@ class Outside(unittest.TestCase):
         silent = [socket.create_connection(("127.0.0.1", self.server.port)) for _ in range(50)]
         for one in silent[:25]:
             one.sendall(b"GET /api/designs HTTP/1.1\r\nHost: 127.0.0.1\r\nX-Slow: ")
-        begun = time.monotonic()
         self.assertEqual(200, self.client.get("/api/designs").status_code)
         for one in silent:
-            one.settimeout(30)
+            one.settimeout(PATIENCE)
             self.assertEqual(b"", one.recv(100))
             one.close()
-        self.assertLess(time.monotonic() - begun, 29)
         with socket.create_connection(("127.0.0.1", self.server.port)) as endless:
-            endless.settimeout(30)
+            endless.settimeout(PATIENCE)
             with self.assertRaises(OSError):
                 for _ in range(1000):
                     endless.sendall(b"GET / HTTP/1.1\r\n" if not _ else b"X-More: " + b"a" * 10_000 + b"\r\n")

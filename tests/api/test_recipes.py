@@ -16,9 +16,10 @@ from tinhalo.core.starters import STARTERS
 
 
 class Recipes(unittest.TestCase):
-    def setUp(self) -> None:
-        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        self.client = self.enterContext(TestClient(create_app(folder), base_url="http://127.0.0.1"))
+    @classmethod
+    def setUpClass(cls) -> None:
+        folder = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
+        cls.client = cls.enterClassContext(TestClient(create_app(folder), base_url="http://127.0.0.1"))
 
     def test_starters_are_listed_and_drawn_with_other_words(self) -> None:
         listed = self.client.get("/api/starters").json()

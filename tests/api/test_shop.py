@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-import os
+import io
 import stat
-import subprocess
-import sys
 import tempfile
 import unittest
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 from fastapi.testclient import TestClient
 
 from tests.support import document
-from tinhalo.api.app import Shop, create_app
+from tinhalo.api.app import create_app
 from tinhalo.api.door import TRIES
 from tinhalo.api.presence import GONE, Windows
+from tinhalo.api.settings import NetworkAccess
+from tinhalo.cli import main
 from tinhalo.store.database import DataError
 from tinhalo.store.password import Password
 
@@ -28,7 +30,7 @@ class Network(unittest.TestCase):
         self.data = Path(self.enterContext(tempfile.TemporaryDirectory()))
         self.password = Password(self.data)
         self.password.set(SECRET)
-        self.app = create_app(self.data, Shop(["shop.local"], self.password))
+        self.app = create_app(self.data, NetworkAccess(["shop.local"], self.password))
 
     def client(self, name: str = "") -> TestClient:
         client = self.enterContext(TestClient(self.app, base_url="http://shop.local", follow_redirects=False))
@@ -69,7 +71,7 @@ class Network(unittest.TestCase):
         self.assertEqual(client.get("/api/designs").status_code, 200)
 
     def test_behind_tls_the_cookie_goes_nowhere_else(self) -> None:
-        self.app = create_app(self.data / "other", Shop(["shop.local"], self.password, tls=True))
+        self.app = create_app(self.data / "other", NetworkAccess(["shop.local"], self.password, tls=True))
         self.assertIn("secure", self.enter(self.client(), "Bea").headers["set-cookie"].lower())
 
     def test_it_leads_nowhere_else(self) -> None:
@@ -98,7 +100,7 @@ class Network(unittest.TestCase):
         bea = self.client("Bea")
         cookies = dict(bea.cookies)
         self.password.set("another one for the crew")
-        self.app = create_app(self.data, Shop(["shop.local"], self.password))
+        self.app = create_app(self.data, NetworkAccess(["shop.local"], self.password))
         again = self.client()
         again.cookies.update(cookies)
         self.assertEqual(again.get("/api/designs").status_code, 401)
@@ -168,15 +170,13 @@ class Kept(unittest.TestCase):
             ("--host", "0.0.0.0", "--name", "shop.local"): "Set one first: tinhalo password.",
         }
         for options, sentence in told.items():
-            command = [sys.executable, "-m", "tinhalo.cli", "serve", "--data", str(self.data), "--port", "1", *options]
-            ended = subprocess.run(command, capture_output=True, text=True, stdin=subprocess.DEVNULL, check=False)
-            self.assertEqual(ended.returncode, 1)
-            self.assertIn(sentence, ended.stderr)
+            with redirect_stderr(io.StringIO()) as said, mock.patch("sys.stdin", io.StringIO()):
+                self.assertEqual(main(["serve", "--data", str(self.data), "--port", "1", *options]), 1)
+            self.assertIn(sentence, said.getvalue())
 
     def test_the_command_sets_it(self) -> None:
-        command = [sys.executable, "-m", "tinhalo.cli", "password", "--data", str(self.data)]
-        environment = {**os.environ, "TINHALO_PASSWORD": SECRET}
-        subprocess.run(command, check=True, capture_output=True, env=environment, stdin=subprocess.DEVNULL)
+        with mock.patch.dict("os.environ", {"TINHALO_PASSWORD": SECRET}), redirect_stdout(io.StringIO()):
+            self.assertEqual(main(["password", "--data", str(self.data)]), 0)
         self.assertTrue(Password(self.data).matches(SECRET))
 
 

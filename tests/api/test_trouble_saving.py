@@ -12,8 +12,13 @@ import unittest
 from contextlib import closing
 from pathlib import Path
 
+import httpx
+from fastapi.testclient import TestClient
+
 from tests.server import Server
 from tests.support import block, document
+from tinhalo.api.app import create_app
+from tinhalo.api.settings import Waits
 from tinhalo.store.database import FILE, open_database
 from tinhalo.store.designs import Designs
 
@@ -21,8 +26,8 @@ from tinhalo.store.designs import Designs
 class Saves:
     """A client that saves one text after the other, and what of it was acknowledged."""
 
-    def __init__(self, server: Server) -> None:
-        self.server, self.client = server, server.http
+    def __init__(self, client: httpx.Client) -> None:
+        self.client = client
         made = self.client.post("/api/designs", json={"document": document(text="0")})
         self.id: str = made.json()["id"]
         self.acknowledged = 0
@@ -44,6 +49,15 @@ class Saves:
             else:
                 self.refused.append((reply.status_code, reply.json()["detail"]))
 
+    def check(self, data: Path) -> None:
+        """What was acknowledged is there, one step after the other, and nothing that was refused."""
+        engine = open_database(data)
+        state = Designs(engine).get(self.id)
+        engine.dispose()
+        texts = [block(one).text for one in state.timeline]
+        assert texts == [str(n) for n in range(self.acknowledged + 1)], texts
+        assert state.revision == self.acknowledged + 1, state.revision
+
 
 class Trouble(unittest.TestCase):
     def setUp(self) -> None:
@@ -51,7 +65,7 @@ class Trouble(unittest.TestCase):
         self.data.chmod(0o755)
         self.server = Server(self.data)
         self.addCleanup(self.server.kill)
-        self.saves = Saves(self.server)
+        self.saves = Saves(self.server.http)
 
     def held(self) -> dict[str, bytes]:
         files = (one for one in self.data.rglob("*") if one.is_file())
@@ -63,13 +77,9 @@ class Trouble(unittest.TestCase):
             one.chmod(folders if one.is_dir() else files)
 
     def check(self, saves: Saves) -> None:
-        """Killed: what was acknowledged is there, one step after the other, and nothing that was refused."""
+        """Killed: all that it acknowledged is there."""
         self.server.kill()
-        engine = open_database(self.data)
-        state = Designs(engine).get(saves.id)
-        engine.dispose()
-        self.assertEqual([block(one).text for one in state.timeline], [str(n) for n in range(saves.acknowledged + 1)])
-        self.assertEqual(state.revision, saves.acknowledged + 1)
+        saves.check(self.data)
 
     def test_the_disk_fills_up_and_is_cleared(self) -> None:
         saves = self.saves
@@ -97,19 +107,6 @@ class Trouble(unittest.TestCase):
         self.assertTrue(5 < saves.acknowledged < 35)
         self.check(saves)
 
-    def test_another_program_holds_the_database(self) -> None:
-        saves = self.saves
-        saves.save(3)
-        with closing(sqlite3.connect(self.data / FILE, isolation_level=None)) as other:
-            other.execute("BEGIN IMMEDIATE")
-            saves.save(1)
-            other.execute("ROLLBACK")
-        self.assertEqual([503], [status for status, _ in saves.refused])
-        self.assertIn("Another program holds the database", saves.refused[0][1])
-        saves.save(3)
-        self.assertEqual(6, saves.acknowledged)
-        self.check(saves)
-
     def test_a_folder_that_cannot_be_written(self) -> None:
         saves = self.saves
         saves.save(3)
@@ -127,6 +124,23 @@ class Trouble(unittest.TestCase):
         self.assertNotIn("Traceback", told.stderr + told.stdout)
         self.assertEqual(before, self.held())
         self.check(saves)
+
+
+class Held(unittest.TestCase):
+    def test_another_program_holds_the_database(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        app = create_app(folder, waits=Waits(database=0.2))
+        saves = Saves(self.enterContext(TestClient(app, base_url="http://127.0.0.1")))
+        saves.save(3)
+        with closing(sqlite3.connect(folder / FILE, isolation_level=None)) as other:
+            other.execute("BEGIN IMMEDIATE")
+            saves.save(1)
+            other.execute("ROLLBACK")
+        self.assertEqual([503], [status for status, _ in saves.refused])
+        self.assertIn("Another program holds the database", saves.refused[0][1])
+        saves.save(3)
+        self.assertEqual(6, saves.acknowledged)
+        saves.check(folder)
 
 
 if __name__ == "__main__":

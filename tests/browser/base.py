@@ -24,7 +24,9 @@ from playwright.sync_api import (
     sync_playwright,
 )
 
-from tests.server import PATIENCE, Server
+from tests.browser.hands import Hands
+from tests.server import Server
+from tests.waiting import PATIENCE
 from tinhalo.core.starters import STARTERS, with_words
 
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
@@ -127,6 +129,7 @@ class BrowserTest(unittest.TestCase):
             self.page.bring_to_front()
             self.context = self.page.context
             self.addCleanup(self.emptied)
+        self.hands = Hands(self.page)
         self.page.on("pageerror", self.on_error)
         self.page.on("console", self.on_console)
 
@@ -159,6 +162,12 @@ class BrowserTest(unittest.TestCase):
         page = page or self.page
         page.goto(f"{self.server.url}/design/{design}")
         self.settled(page)
+
+    def open_demo(self, design: str) -> None:
+        """Open a design of its own that begins as one of the demo designs."""
+        state = self.server.get(f"/api/designs/{design}")
+        document = state["timeline"][state["at"] - state["first"]]
+        self.open(self.server.post("/api/designs", {"document": document})["id"])
 
     def new_design(self, text: str = "Fenna", starter: str = "plain", material: str | None = None) -> str:
         """Open a new design of a starter with these words, its first layer of another material; its id."""
@@ -198,17 +207,6 @@ class BrowserTest(unittest.TestCase):
         if folded.count():
             folded.click()
         return card
-
-    def drag(self, target: Locator, dx: float, dy: float, at: tuple[float, float] = (0.5, 0.5)) -> None:
-        """Drag from a place of the target's box, in parts of its width and height."""
-        box = target.bounding_box()
-        assert box
-        x, y = box["x"] + box["width"] * at[0], box["y"] + box["height"] * at[1]
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + dx / 2, y + dy / 2)
-        self.page.mouse.move(x + dx, y + dy)
-        self.page.mouse.up()
 
     def distance(self) -> Locator:
         return self.page.get_by_role("spinbutton", name="Distance")

@@ -14,13 +14,15 @@ from tests.browser.base import BrowserTest
 
 
 class Bench(BrowserTest):
+    shared = True
+
     def measures(self, layer: str):
         return self.page.get_by_test_id(f"measures-{layer}")
 
     def test_typed_words_reach_every_layer(self) -> None:
-        self.open("fenna-keyring")
+        self.open_demo("fenna-keyring")
         before = self.outline("face"), self.outline("backer")
-        self.page.get_by_label("The words").fill("Zoë")
+        self.hands.retype(self.page.get_by_label("The words"), "Zoë")
         expect(self.measures("face")).to_contain_text("3 pieces")
         self.settled(self.page)
         for old, layer in zip(before, ("face", "backer"), strict=True):
@@ -31,10 +33,10 @@ class Bench(BrowserTest):
         self.new_design()
         field = self.distance()
         for typed, shown in (("1/8 in", "3.18 mm"), ("0.25in", "6.35 mm"), ("2,5", "2.5 mm"), ("1 cm", "10 mm")):
-            field.fill(typed)
-            field.blur()
+            self.hands.retype(field, typed)
+            self.hands.press("Tab")
             expect(field).to_have_value(shown)
-        field.fill("4")
+        self.hands.retype(field, "4")
         field.press("ArrowUp")
         expect(field).to_have_value("4.1 mm")
         field.press("Shift+ArrowDown")
@@ -43,14 +45,7 @@ class Bench(BrowserTest):
         self.page.mouse.wheel(0, -120)
         expect(field).to_have_value("3.2 mm")
         field.blur()
-        box = field.bounding_box()
-        assert box
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        for step in range(1, 11):
-            self.page.mouse.move(x + 8 * step, y)
-        self.page.mouse.up()
+        self.hands.drag_by(field, 80, 0)
         expect(field).to_have_value("5.2 mm")
         # One drag is one step back.
         self.page.get_by_role("button", name="Undo").click()
@@ -61,21 +56,21 @@ class Bench(BrowserTest):
     def test_shrinking_reads_as_shrinking(self) -> None:
         self.new_design()
         field = self.distance()
-        field.fill("-0.3")
+        self.hands.retype(field, "-0.3")
         expect(self.page.get_by_test_id("layer-backer")).to_contain_text("shrunk")
         field.blur()
         expect(field).to_have_value("0.3 mm")
-        field.fill("0.2")
+        self.hands.retype(field, "0.2")
         field.blur()
         expect(self.page.get_by_test_id("layer-backer")).to_contain_text("shrunk")
-        field.fill("+1")
+        self.hands.retype(field, "+1")
         expect(self.page.get_by_test_id("layer-backer")).to_contain_text("grown")
 
     def test_undo_and_redo_survive_a_reload(self) -> None:
         id = self.new_design("Words")
-        self.page.get_by_label("The words").fill("Bram")
+        self.hands.retype(self.page.get_by_label("The words"), "Bram")
         self.page.get_by_label("The words").blur()
-        self.distance().fill("6")
+        self.hands.retype(self.distance(), "6")
         self.distance().blur()
         self.page.get_by_role("button", name=re.compile("^Hide Face")).click()
         self.saved()
@@ -104,9 +99,10 @@ class Bench(BrowserTest):
         expect(self.measures("layer")).to_contain_text("1 piece")
         self.page.get_by_role("button", name="Move Layer 3: arrow keys up and down").press("ArrowUp")
         expect(cards.nth(1)).to_have_attribute("aria-label", "Layer Layer 3")
-        cards.nth(0).get_by_title(re.compile("^Drag to another place")).drag_to(
-            cards.nth(2), target_position={"x": 60, "y": 40}
-        )
+        third = cards.nth(2).bounding_box()
+        assert third
+        held = cards.nth(0).get_by_title(re.compile("^Drag to another place"))
+        self.hands.drag(held, (third["x"] + 60, third["y"] + 40))
         expect(cards.nth(2)).to_have_attribute("aria-label", "Layer Face")
         self.opened("backer")
         self.page.get_by_role("button", name="More for Backer").click()
@@ -131,7 +127,7 @@ class Bench(BrowserTest):
         expect(self.measures("face")).to_contain_text("nothing to cut")
         face.get_by_role("button", name="Add a step").first.click()
         self.page.get_by_role("menuitem", name="Grow or shrink").click()
-        face.get_by_role("spinbutton", name="Distance").fill("-0.6")
+        self.hands.retype(face.get_by_role("spinbutton", name="Distance"), "-0.6")
         expect(self.measures("face")).to_contain_text("mm²")
         face.get_by_role("button", name=re.compile("^cut away")).click()
         self.page.get_by_role("menuitem", name="Remove this step").click()
@@ -142,7 +138,7 @@ class Bench(BrowserTest):
         expect(backer).to_contain_text(re.compile("holes filled.*grown"))
 
     def test_cut_lines_show_exactly_what_leaves(self) -> None:
-        self.open("kite-fair-sticker")
+        self.open_demo("kite-fair-sticker")
         self.page.get_by_role("radio", name="Cut lines").click()
         shown = {layer: self.outline(layer) for layer in ("words", "border", "ground")}
         self.page.get_by_role("button", name="Hand over").click()
@@ -174,10 +170,10 @@ class Bench(BrowserTest):
         keys.press("Enter")
         # The words of a new design are ready to be typed over.
         expect(self.page.get_by_label("The words")).to_be_focused()
-        keys.type("Idris")
+        self.hands.type("Idris")
         expect(self.page.get_by_test_id("layer-face")).to_contain_text("Idris")
         tab_to("Distance", "spinbutton")
-        keys.type("5")
+        self.hands.type("5")
         expect(self.distance()).to_have_value("5")
         self.page.keyboard.press("Shift+Tab")
         for _ in range(40):
@@ -201,7 +197,7 @@ class Bench(BrowserTest):
         self.assertAlmostEqual(size[1] - size[0], 10, delta=0.05)
 
     def test_the_stage_zooms_to_the_pointer_pans_and_fits(self) -> None:
-        self.open("fenna-keyring")
+        self.open_demo("fenna-keyring")
         stage = self.page.get_by_role("application")
         group = self.page.locator("svg[role=img] > g").first
         stage.press("0")
@@ -228,7 +224,7 @@ class Bench(BrowserTest):
             self.assertAlmostEqual(a, b, places=3)
 
     def test_picking_on_the_stage_selects_the_card(self) -> None:
-        self.open("kite-fair-sticker")
+        self.open_demo("kite-fair-sticker")
         self.page.locator('[data-layer="ground"] path').last.click(position={"x": 3, "y": 60}, force=True)
         self.page.locator('[data-layer="words"]').first.click(force=True)
         expect(self.page.locator(".stroke-glow path").first).to_be_visible()

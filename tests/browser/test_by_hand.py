@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+import time
 
 from PIL import Image
 from playwright.sync_api import BrowserContext, Locator, expect
@@ -38,7 +39,7 @@ class Colours(BrowserTest):
         self.page.get_by_role("button", name="Colour of Backer").focus()
         self.page.keyboard.press("Enter")
         code = self.page.get_by_label("Colour by its code")
-        code.fill("#0a7")
+        self.hands.retype(code, "#0a7")
         code.press("Tab")
         self.assertEqual(self.colours(), [None, "#00aa77"])
         self.page.keyboard.press("Escape")
@@ -56,7 +57,7 @@ class Ways(BrowserTest):
         self.new_design("Bram")
         page = self.page
         page.get_by_role("button", name="Colour ways").click()
-        page.get_by_label("Name for these colours").fill("Birch")
+        self.hands.retype(page.get_by_label("Name for these colours"), "Birch")
         page.get_by_role("button", name="Keep", exact=True).click()
         expect(page.get_by_role("button", name="Take Birch")).to_be_visible()
         page.keyboard.press("Escape")
@@ -65,7 +66,7 @@ class Ways(BrowserTest):
         page.keyboard.press("Escape")
         page.get_by_role("button", name="Colour ways").press("Enter")
         name = page.get_by_label("Name for these colours")
-        name.fill("Fair")
+        self.hands.retype(name, "Fair")
         name.press("Enter")
         # Side by side: as it is now, and both.
         expect(page.get_by_role("dialog").locator("img")).to_have_count(3)
@@ -100,7 +101,7 @@ class Prints(BrowserTest):
         self.page.get_by_role("option", name="Gingham").press("Enter")
         expect(self.page.get_by_test_id("paint")).to_have_count(1)
         size = self.page.get_by_label("Again after")
-        size.fill("9")
+        self.hands.retype(size, "9")
         size.press("Enter")
         self.assertEqual(self.document()["layers"][0]["fill"]["size"], 9)
         self.assertEqual(violations(self.page), [])
@@ -128,12 +129,10 @@ class Edges(BrowserTest):
         self.opened("backer")
         # Its lowest place; then inwards until it says 3.2 mm.
         x, y = self.page.get_by_test_id("edge").evaluate(LOWEST)
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
         told = self.page.get_by_test_id("pulled")
+        self.hands.grab((x, y))
         for step in range(1, 40):
-            self.page.mouse.move(x, y - step)
-            self.page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
+            self.hands.go((x, y - step + 1), (x, y - step), moves=1)
             if told.count() and told.text_content() == "3.2 mm":
                 break
         expect(told).to_have_text("3.2 mm")
@@ -148,12 +147,12 @@ class Edges(BrowserTest):
         self.new_design("Bram")
         self.opened("backer")
         x, y = self.page.get_by_test_id("edge").evaluate(LOWEST)
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x, y - 10)
+        self.hands.grab((x, y), (x, y - 10))
         expect(self.page.get_by_test_id("pulled")).not_to_have_text("4 mm")
-        self.page.wait_for_timeout(1_200)
-        self.page.mouse.move(x, y - 14)
+        # Until what was pulled so far is worked out and saved.
+        self.settled(self.page)
+        self.saved()
+        self.hands.go((x, y - 10), (x, y - 14), moves=4)
         self.page.mouse.up()
         self.assertLess(self.by(), 4)
         self.page.get_by_role("button", name="Undo (Ctrl+Z)").click()
@@ -179,7 +178,7 @@ class Edges(BrowserTest):
         )
         self.opened(shadow)
         tip = self.page.get_by_test_id("shadow-handle")
-        self.drag(tip, 20, 14)
+        self.hands.drag_by(tip, 20, 14)
         layers = self.document()["layers"]
         step = next(
             s for one in layers if one["id"] == shadow for s in one["recipe"]["steps"] if s["op"] == "drop_shadow"
@@ -227,10 +226,10 @@ class Touch(BrowserTest):
         assert box
         at = {"x": box["x"] + box["width"] / 2, "y": box["y"] + box["height"] / 2}
         touch = self.context.new_cdp_session(self.page)
-        touch.send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": [at]})
-        # That it is long is what it is about.
-        self.page.wait_for_timeout(600)
-        touch.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+        # How long it is, its events say: 0.6 s.
+        now = time.time()
+        touch.send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": [at], "timestamp": now})
+        touch.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": [], "timestamp": now + 0.6})
         expect(self.page.get_by_test_id("typing")).to_be_focused()
 
 
@@ -254,14 +253,14 @@ class Looking(BrowserTest):
         self.new_design("Bram")
         words = self.page.get_by_label("The words")
         was = self.outline("face")
-        words.fill("Idris")
+        self.hands.retype(words, "Idris")
         self.settled(self.page)
         before = self.page.get_by_test_id("as-before")
         stage = self.page.get_by_role("application")
         # By a key, as long as it is held; in a field it is a letter.
         words.press("b")
         expect(before).to_have_count(0)
-        words.fill("Idris")
+        self.hands.retype(words, "Idris")
         stage.focus()
         self.page.keyboard.down("b")
         expect(self.page.get_by_text("As it was opened")).to_be_visible()
@@ -356,7 +355,7 @@ class Words(BrowserTest):
         }""")
         self.assertAlmostEqual(lies[0], box["x"], delta=4)
         self.assertAlmostEqual(lies[1], box["width"], delta=4)
-        self.page.keyboard.type("Zoë")
+        self.hands.type("Zoë")
         self.settled(self.page)
         self.assertEqual(self.document()["art"][0]["text"], "Zoë")
         self.page.keyboard.press("Escape")
@@ -368,7 +367,7 @@ class Words(BrowserTest):
         expect(field).to_be_focused()
         self.assertEqual(violations(self.page), [])
         self.page.keyboard.press("End")
-        self.page.keyboard.type("s")
+        self.hands.type("s")
         self.page.keyboard.press("Control+Enter")
         self.settled(self.page)
         self.assertEqual(self.document()["art"][0]["text"], "Zoës")
@@ -389,10 +388,7 @@ class Words(BrowserTest):
         assert other
         for corner in (box, other):
             x, y = corner["x"] + 9, corner["y"] + 9
-            self.page.mouse.move(x, y)
-            self.page.mouse.down()
-            self.page.mouse.move(x + 40, y + 30, steps=4)
-            self.page.mouse.up()
+            self.hands.drag((x, y), (x + 40, y + 30))
             self.settled(self.page)
         self.settled(self.page)
         after = {one["id"]: one["place"] for one in self.document()["art"]}
@@ -439,7 +435,7 @@ class Words(BrowserTest):
         self.page.get_by_role("button", name="Words", exact=True).click()
         box = self.page.get_by_label(re.compile("^The words “"))
         expect(box).to_have_value("More words")
-        box.fill("Kite")
+        self.hands.retype(box, "Kite")
         self.settled(self.page)
         after = self.document()
         added = after["art"][-1]

@@ -9,6 +9,12 @@ from playwright.sync_api import expect
 from tests.browser.base import DRAWS, BrowserTest
 from tests.browser.test_shelf import violations
 
+#: Whether the board is drawn as well as at rest, as it is to be seen now.
+RESTS = """() => {
+  const canvas = document.querySelector('[data-seen] canvas');
+  return canvas.dataset.still === canvas.closest('[data-seen]').dataset.seen;
+}"""
+
 
 class Carving(BrowserTest):
     shared = True
@@ -19,7 +25,7 @@ class Carving(BrowserTest):
         panel = self.page.get_by_role("region", name="Carving")
         expect(panel).to_contain_text("2.5 mm × tan(60° / 2) = 1.44 mm")
         depth = panel.get_by_role("spinbutton", name="Depth of the first ground")
-        depth.fill("3.2 mm")
+        self.hands.retype(depth, "3.2 mm")
         depth.press("Enter")
         expect(panel).to_contain_text("3.2 mm × tan(60° / 2) = 1.85 mm")
         panel.get_by_label("V-bit", exact=True).click()
@@ -36,8 +42,8 @@ class Carving(BrowserTest):
         expect(panel.get_by_role("spinbutton")).to_have_count(2)
         panel.get_by_role("button", name="Tools, speeds and tabs").click()
         dialog = self.page.get_by_role("dialog")
-        dialog.get_by_label("Name of the V-bit").fill("Shed bit")
-        dialog.get_by_role("spinbutton", name="V-bit: angle in degrees").fill("75")
+        self.hands.retype(dialog.get_by_label("Name of the V-bit"), "Shed bit")
+        self.hands.retype(dialog.get_by_role("spinbutton", name="V-bit: angle in degrees"), "75")
         dialog.get_by_role("button", name="Save as my own").first.click()
         expect(self.page.get_by_text("“Shed bit” is among your tools.").first).to_be_visible()
         self.assertEqual([], violations(self.page))
@@ -51,7 +57,7 @@ class Carving(BrowserTest):
         expect(page.locator('[data-relief="all"] canvas')).to_be_visible(timeout=60_000)
         expect(page.get_by_test_id("gouged")).to_contain_text("Nowhere too deep")
         page.get_by_role("button", name="From above").click()
-        page.wait_for_timeout(1_500)
+        page.wait_for_function(RESTS)
         box = page.get_by_test_id("relief").bounding_box()
         assert box
         # The frame is as high as the board; the ground under the middle of its foot is the lowest.
@@ -61,7 +67,7 @@ class Carving(BrowserTest):
             expect(page.get_by_test_id("depth")).to_contain_text(told)
         page.get_by_role("button", name="Cut through").click()
         expect(page.get_by_test_id("section")).to_have_attribute("aria-label", re.compile("5 mm deep"))
-        page.get_by_role("spinbutton", name="Section: y of its start").fill("40")
+        self.hands.retype(page.get_by_role("spinbutton", name="Section: y of its start"), "40")
         expect(page.get_by_role("region", name="Cross-section")).to_contain_text("243.31 mm long")
         page.get_by_label("Which levels are shown").click()
         page.get_by_role("option", name="only pass 1").click()
@@ -74,7 +80,7 @@ class Carving(BrowserTest):
         page.keyboard.press("0")
 
     def test_a_layer_set_to_carve_makes_a_carving_and_files(self) -> None:
-        self.open("launch-field-sign")
+        self.open_demo("launch-field-sign")
         page = self.page
         page.get_by_label("Process of Letters").click()
         page.get_by_role("option", name="Carve").click()

@@ -11,8 +11,10 @@ from tests.browser.test_shelf import violations
 
 
 class Findings(BrowserTest):
+    shared = True
+
     def test_they_are_stepped_through_marked_and_mended(self) -> None:
-        self.open("fenna-keyring")
+        self.open_demo("fenna-keyring")
         strip = self.page.get_by_role("region", name="Findings")
         thin = strip.get_by_text("“Face” is only 1.11 mm wide at the a")
         expect(thin).to_be_visible()
@@ -97,7 +99,7 @@ class Findings(BrowserTest):
         expect(strip).not_to_contain_text("The dot of the i")
         self.page.get_by_role("button", name="Put the dots back").click()
         self.page.get_by_role("button", name="Move dots until they touch").click()
-        self.page.get_by_label("Overlap of dots").fill("0.5")
+        self.hands.retype(self.page.get_by_label("Overlap of dots"), "0.5")
         expect(self.page.get_by_text("Lily: one piece")).to_be_visible()
         # The message about the first change does not undo the later ones.
         self.page.get_by_role("button", name="Undo", exact=True).last.click()
@@ -115,7 +117,7 @@ class Findings(BrowserTest):
         card = self.page.get_by_test_id("layer-shadow")
         area = card.get_by_role("spinbutton", name="Least area")
         expect(area).to_have_value("0.0062")
-        area.fill("0.01")
+        self.hands.retype(area, "0.01")
         area.press("Enter")
         self.page.get_by_role("button", name="Change to millimetres").click()
         expect(area).to_have_value("6.45")
@@ -129,8 +131,8 @@ class Findings(BrowserTest):
         sheet = self.page.get_by_test_id("sheet")
         self.assertEqual([sheet.get_attribute(side) for side in ("width", "height")], ["300", "200"])
         self.assertEqual(violations(self.page), [])
-        self.page.get_by_label("Width of the sheet").fill("210")
-        self.page.get_by_label("From the sheet’s left edge").fill("-12 mm")
+        self.hands.retype(self.page.get_by_label("Width of the sheet"), "210")
+        self.hands.retype(self.page.get_by_label("From the sheet’s left edge"), "-12 mm")
         self.page.keyboard.press("Tab")
         self.page.keyboard.press("Escape")
         expect(strip).to_contain_text("over the edge of the sheet to the left")
@@ -154,10 +156,10 @@ class Findings(BrowserTest):
         self.page.get_by_role("button", name="Undo", exact=True).last.click()
 
     def test_one_is_let_be_with_a_note_and_asked_about_again(self) -> None:
-        self.open("fenna-keyring")
+        self.open_demo("fenna-keyring")
         strip = self.page.get_by_role("region", name="Findings")
         strip.get_by_role("button", name="Let it be").click()
-        self.page.get_by_label("Why it may stay, if you like").fill("glued on")
+        self.hands.retype(self.page.get_by_label("Why it may stay, if you like"), "glued on")
         self.assertEqual(violations(self.page), [])
         self.page.get_by_role("button", name="Let it be", exact=True).click()
         expect(strip).to_contain_text("Nothing open")
@@ -172,7 +174,7 @@ class Findings(BrowserTest):
         self.saved()
 
     def test_widths_are_shown_all_along(self) -> None:
-        self.open("fenna-keyring")
+        self.open_demo("fenna-keyring")
         self.page.get_by_role("radio", name="Widths").click()
         legend = self.page.get_by_role("region", name="Widths")
         expect(legend).to_contain_text("under 1.5 mm: too thin")
@@ -190,8 +192,8 @@ class Findings(BrowserTest):
         self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Material and its limits").click()
-        self.page.get_by_label("Name of the material").fill("Tough acrylic")
-        self.page.get_by_label("Thinnest stroke").fill("0.8")
+        self.hands.retype(self.page.get_by_label("Name of the material"), "Tough acrylic")
+        self.hands.retype(self.page.get_by_label("Thinnest stroke"), "0.8")
         self.assertEqual(violations(self.page), [])
         self.page.get_by_role("button", name="Save as my own").click()
         expect(self.page.get_by_label("Material of Face")).to_contain_text("Tough acrylic")
@@ -212,7 +214,7 @@ class Findings(BrowserTest):
         self.page.get_by_role("menuitem", name="Material and its limits").click()
         expect(self.page.get_by_label("Name of the material")).to_have_value("gold-leaf")
         expect(self.page.get_by_label("Thickness", exact=True)).to_have_value("1 mm")
-        self.page.get_by_label("Thickness", exact=True).fill("0.2")
+        self.hands.retype(self.page.get_by_label("Thickness", exact=True), "0.2")
         self.page.get_by_role("button", name="Save", exact=True).click()
         expect(strip).not_to_contain_text("not in the material list")
         expect(self.page.get_by_label("Material of Face")).to_contain_text("gold-leaf")

@@ -43,6 +43,8 @@ def job() -> dict[str, Any]:
 
 
 class Fits(BrowserTest):
+    shared = True
+
     def setUp(self) -> None:
         super().setUp()
         self.job = self.server.post("/api/designs", {"document": job()})["id"]

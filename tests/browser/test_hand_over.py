@@ -13,6 +13,8 @@ from tests.browser.test_shelf import violations
 
 
 class HandOver(BrowserTest):
+    shared = True
+
     def hand_over(self) -> Locator:
         self.page.get_by_role("button", name="Hand over").click()
         return self.page.get_by_role("dialog")
@@ -33,7 +35,7 @@ class HandOver(BrowserTest):
         for tick in (ticks.nth(1), ticks.nth(7)):
             tick.check()
         dots = dialog.get_by_role("spinbutton", name="Dots per inch")
-        dots.fill("150")
+        self.hands.retype(dots, "150")
         dots.blur()
         self.assertEqual(violations(self.page), [])
         with self.download(dialog) as pack:
@@ -53,9 +55,9 @@ class HandOver(BrowserTest):
         dialog = self.hand_over()
         dialog.get_by_text("How each process leaves").click()
         width = dialog.get_by_role("spinbutton", name="Line width of cut")
-        width.fill("0.2")
+        self.hands.retype(width, "0.2")
         width.blur()
-        dialog.get_by_label("Name of the table").fill("Shed")
+        self.hands.retype(dialog.get_by_label("Name of the table"), "Shed")
         dialog.get_by_role("button", name="Save as mine").click()
         expect(self.page.get_by_text("The table is saved as “Shed”").first).to_be_visible()
         dialog.get_by_role("combobox", name="Face leaves as").click()
@@ -81,11 +83,11 @@ class HandOver(BrowserTest):
         expect(dialog.get_by_role("button", name="Shed", exact=True)).to_have_count(0)
 
     def test_layers_are_put_together_on_one_board(self) -> None:
-        self.open("stepped-idris")
+        self.open_demo("stepped-idris")
         dialog = self.hand_over()
         for layer in ("Second step", "Third step"):
             board = dialog.get_by_role("textbox", name=f"Board of {layer}")
-            board.fill("Base")
+            self.hands.retype(board, "Base")
             board.blur()
         self.assertEqual(violations(self.page), [])
         with self.download(dialog) as pack:

@@ -11,6 +11,8 @@ from tests.browser.test_shelf import violations
 
 
 class Machines(BrowserTest):
+    shared = True
+
     def send(self, machine: str) -> None:
         page = self.page
         page.get_by_label("Machine", exact=True).click()
@@ -21,7 +23,7 @@ class Machines(BrowserTest):
         return self.page.get_by_test_id(f"machine-{machine}")
 
     def test_a_board_is_sent_watched_stopped_and_taken_up_again(self) -> None:
-        self.open("kite-fair-sticker")
+        self.open_demo("kite-fair-sticker")
         page = self.page
         page.get_by_role("button", name="Hand over").click()
         page.get_by_role("button", name="To a practice machine").click()

@@ -11,32 +11,7 @@ from playwright.sync_api import Locator, expect
 from tests.browser.base import BrowserTest
 from tests.browser.test_shelf import violations
 
-CLASS = [
-    "Fenna",
-    "Bram",
-    "Ottoline",
-    "Zoë",
-    "Idris",
-    "Mia",
-    "Anna Sophia",
-    "Jo",
-    "محمد",
-    "Åsa",
-    "Max",
-    "Lotte",
-    "Emil",
-    "Noor",
-    "Finn",
-    "Sara",
-    "Theo",
-    "Ida",
-    "Luca",
-    "Mila",
-    "Owen",
-    "Pia",
-    "Quirin",
-    "Wilhelmijna",
-]
+CLASS = ["Fenna", "Zoë", "Ottoline", "Jo", "محمد", "Wilhelmijna"]
 
 
 class Names(BrowserTest):
@@ -45,14 +20,14 @@ class Names(BrowserTest):
     def listed(self, text: str) -> Locator:
         self.page.get_by_role("button", name="A list of names").click()
         dialog = self.page.get_by_role("dialog")
-        dialog.get_by_label("The list, a row a line").fill(text)
+        self.hands.retype(dialog.get_by_label("The list, a row a line"), text)
         self.page.keyboard.press("Tab")
         return dialog
 
-    def test_a_class_of_24_from_a_pasted_list_to_sheets_and_packs(self) -> None:
+    def test_a_class_from_a_list_to_sheets_and_packs(self) -> None:
         self.new_design("Fenna", "name-keyring")
         dialog = self.listed("\n".join(CLASS))
-        expect(dialog.get_by_test_id("wall-done")).to_contain_text(re.compile(r"of 24 need"))
+        expect(dialog.get_by_test_id("wall-done")).to_contain_text(re.compile(r"of 6 need"))
         # What cannot be made stands first, with the reason.
         first = dialog.get_by_test_id(re.compile("^name-")).first
         expect(first).to_contain_text("محمد")
@@ -61,9 +36,9 @@ class Names(BrowserTest):
         dialog.get_by_label("How words for “Fenna” are made to fit").click()
         self.page.get_by_role("option", name="get smaller").click()
         width = dialog.get_by_role("spinbutton", name="Width of “Fenna”")
-        width.fill("60 mm")
+        self.hands.retype(width, "60 mm")
         width.press("Enter")
-        expect(dialog.get_by_test_id("name-23")).to_contain_text("was made smaller")
+        expect(dialog.get_by_test_id("name-5")).to_contain_text("was made smaller")
         dialog.get_by_role("button", name="Lay on sheets").click()
         sheets = self.page.get_by_role("dialog").last
         sheets.get_by_role("button", name="Lay out", exact=True).click()
@@ -72,12 +47,12 @@ class Names(BrowserTest):
         self.assertEqual([], violations(self.page))
         sheets.get_by_role("button", name="Close").click()
         with self.page.expect_download(timeout=120_000) as waited:
-            dialog.get_by_role("button", name="Download all 24 packs").click()
+            dialog.get_by_role("button", name="Download all 6 packs").click()
         with zipfile.ZipFile(waited.value.path()) as packed:
             every = packed.namelist()
         folders = {name.split("/")[0] for name in every if name.endswith("manifest.json")}
-        self.assertEqual(24, len(folders))
-        self.assertIn("04 Zoë", folders)
+        self.assertEqual(6, len(folders))
+        self.assertIn("2 Zoë", folders)
         self.assertLessEqual({"sheets/key.pdf", "check list.pdf", "quantities.xlsx"}, set(every))
         self.assertEqual("Fenna", self.document()["names"]["rows"][0][0])
 
@@ -104,9 +79,9 @@ class Names(BrowserTest):
         expect(dialog.get_by_label("What column 2 is for")).to_contain_text("how many pieces")
         expect(dialog.get_by_test_id("name-0")).to_contain_text("× 2")
         cell = dialog.get_by_label("Row 2, column 1")
-        cell.fill("Ottoline")
+        self.hands.retype(cell, "Ottoline")
         cell.press("Enter")
-        self.page.keyboard.type("Zoë")
+        self.hands.type("Zoë")
         self.page.keyboard.press("ArrowUp")
         expect(dialog.get_by_label("Row 2, column 1")).to_be_focused()
         expect(dialog.get_by_test_id("name-2")).to_contain_text("Zoë")
@@ -127,7 +102,7 @@ class Names(BrowserTest):
         opened = self.document()
         self.assertEqual(("Ida", None), (opened["art"][0]["text"], opened["names"]))
         size = self.page.get_by_role("spinbutton", name="Size", exact=True)
-        size.fill("33 mm")
+        self.hands.retype(size, "33 mm")
         size.press("Enter")
         self.page.get_by_role("button", name="Keep in the list").click()
         expect(self.page).to_have_url(re.compile(f"/design/{list_id}$"))

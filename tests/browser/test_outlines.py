@@ -32,27 +32,19 @@ class Outlines(BrowserTest):
     def nodes(self) -> int:
         return self.page.get_by_test_id("node").count()
 
-    def middle(self, found: Locator) -> tuple[float, float]:
-        box = found.bounding_box()
-        assert box
-        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-
     def test_a_node_is_dragged_with_the_border_following_and_words_come_back(self) -> None:
         box = self.outlined("Fenna", "bordered-sticker")
         page = self.page
         border = self.document()["layers"][-1]["id"]
         before = self.outline(border)
-        x, y = self.middle(page.get_by_test_id("node").nth(4))
-        page.mouse.move(x, y)
-        page.mouse.down()
-        page.mouse.move(x + 40, y - 30, steps=5)
-        page.mouse.up()
+        x, y = self.hands.spot(page.get_by_test_id("node").nth(4))
+        self.hands.drag((x, y), (x + 40, y - 30))
         self.settled(page)
         self.assertNotEqual(before, self.outline(border))
         expect(page.locator('[data-testid="node"][data-taken="true"]')).to_have_count(1)
         self.assertEqual([], violations(page))
         # The way a pointer goes is the way the node goes.
-        there = self.middle(page.get_by_test_id("node").nth(4))
+        there = self.hands.spot(page.get_by_test_id("node").nth(4))
         self.assertAlmostEqual(x + 40, there[0], delta=3)
         self.assertAlmostEqual(y - 30, there[1], delta=3)
         box.get_by_role("button", name="Back to words").click()
@@ -97,15 +89,8 @@ class Outlines(BrowserTest):
         )
         page.mouse.dblclick(*at)
         expect(page.get_by_test_id("node")).to_have_count(count + 1)
-        area = page.get_by_test_id("loop").bounding_box()
-        assert area
         corners = [(0.02, 0.1), (0.98, 0.1), (0.98, 0.9), (0.02, 0.9)]
-        points = [(area["x"] + area["width"] * x, area["y"] + area["height"] * y) for x, y in corners]
-        page.mouse.move(*points[0])
-        page.mouse.down()
-        for point in points[1:]:
-            page.mouse.move(*point, steps=3)
-        page.mouse.up()
+        self.hands.drag(*(self.hands.spot(page.get_by_test_id("loop"), corner) for corner in corners))
         expect(box.get_by_test_id("node-actions")).to_contain_text(f"{count + 1} nodes")
         box.get_by_role("button", name="Even out").click()
         self.settled(page)

@@ -11,25 +11,22 @@ from tests.browser.test_shelf import violations
 
 
 class Recipes(BrowserTest):
+    shared = True
+
     def begin(self, starter: str, text: str) -> None:
         self.page.goto(self.server.url)
         self.page.get_by_role("button", name="New design").first.click()
-        self.page.get_by_label("Words for the new design").fill(text)
+        self.hands.retype(self.page.get_by_label("Words for the new design"), text)
         self.page.get_by_role("button", name=starter).first.click()
         self.settled(self.page)
 
     def card(self, layer: str) -> Locator:
         return self.page.get_by_test_id(f"layer-{layer}")
 
-    def centre(self, target: Locator) -> tuple[float, float]:
-        box = target.bounding_box()
-        assert box
-        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-
     def test_a_starter_is_drawn_with_the_words_and_begun(self) -> None:
         self.page.goto(self.server.url)
         self.page.get_by_role("button", name="New design").first.click()
-        self.page.get_by_label("Words for the new design").fill("Zoë")
+        self.hands.retype(self.page.get_by_label("Words for the new design"), "Zoë")
         picture = self.page.get_by_role("button", name="Bordered sticker").locator("img")
         expect(picture).to_have_attribute("src", re.compile("text=Zo%C3%AB"))
         self.assertGreater(picture.evaluate("async img => { await img.decode(); return img.naturalWidth }"), 0)
@@ -42,7 +39,7 @@ class Recipes(BrowserTest):
 
     def test_a_design_is_saved_as_a_starter_and_removed_again(self) -> None:
         self.begin("Stitched patch", "Bram")
-        self.page.get_by_label("Name of the design").fill("Crew patch")
+        self.hands.retype(self.page.get_by_label("Name of the design"), "Crew patch")
         self.page.get_by_role("button", name="Save as a starter").click()
         expect(self.page.get_by_text("“Crew patch” is among the starters now").first).to_be_visible()
         self.begin("Crew patch", "Idris")
@@ -61,9 +58,9 @@ class Recipes(BrowserTest):
         backer.get_by_role("button", name="Add a step").click()
         # Typing finds what is not among the first.
         expect(self.page.get_by_role("menuitem", name="Round corners")).to_have_count(0)
-        self.page.keyboard.type("round c")
+        self.hands.type("round c")
         self.page.get_by_role("menuitem", name="Round corners").click()
-        backer.get_by_role("spinbutton", name="Radius of inner corners").fill("3")
+        self.hands.retype(backer.get_by_role("spinbutton", name="Radius of inner corners"), "3")
         self.settled(self.page)
         round_off = backer.locator('[data-step="round_off"]')
         round_off.hover()
@@ -86,8 +83,8 @@ class Recipes(BrowserTest):
         self.begin("Block-shadow title", "LAUNCH")
         shadow = self.card("shadow")
         shadow.get_by_role("button", name="as an angle").click()
-        shadow.get_by_role("spinbutton", name="Shadow direction").fill("-90")
-        shadow.get_by_role("spinbutton", name="Shadow length").fill("6")
+        self.hands.retype(shadow.get_by_role("spinbutton", name="Shadow direction"), "-90")
+        self.hands.retype(shadow.get_by_role("spinbutton", name="Shadow length"), "6")
         step = self.document()["layers"][1]["recipe"]["steps"][1]
         self.assertEqual((step["dx"], step["dy"]), (0, -6))
 
@@ -95,18 +92,14 @@ class Recipes(BrowserTest):
         self.begin("Name keyring", "Fenna")
         self.card("backer").click(position={"x": 120, "y": 12})
         handle = self.page.get_by_test_id("tab-handle")
-        x, y = self.centre(handle)
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + 560, y - 20, steps=4)
-        self.page.mouse.up()
+        self.hands.drag_by(handle, 560, -20)
         at = self.document()["layers"][1]["recipe"]["steps"][3]["at"]
         self.assertTrue(20 < at < 90, at)
         # It snapped to the edge: the handle is on the tab's hole, not under the pointer.
         handle.press("ArrowLeft")
         handle.press("Shift+ArrowLeft")
         self.assertAlmostEqual(self.document()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
-        self.page.get_by_label("The words").fill("Fenna and Bram")
+        self.hands.retype(self.page.get_by_label("The words"), "Fenna and Bram")
         self.settled(self.page)
         self.assertAlmostEqual(self.document()["layers"][1]["recipe"]["steps"][3]["at"], at + 11, places=5)
 
@@ -116,28 +109,22 @@ class Recipes(BrowserTest):
         self.assertEqual([one["op"] for one in plate["recipe"]["steps"]], ["plate", "hole", "hole"])
         self.card("plate").click(position={"x": 120, "y": 12})
         handle = self.page.get_by_test_id("hole-handle").first
-        x, y = self.centre(handle)
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + 37, y + 20, steps=4)
-        self.page.mouse.up()
+        x, y = self.hands.spot(handle)
+        self.hands.drag((x, y), (x + 37, y + 20))
         self.settled(self.page)
         # The hole is where it was let go.
-        self.assertAlmostEqual(self.centre(handle)[0], x + 37, delta=1.5)
-        self.assertAlmostEqual(self.centre(handle)[1], y + 20, delta=1.5)
+        self.assertAlmostEqual(self.hands.spot(handle)[0], x + 37, delta=1.5)
+        self.assertAlmostEqual(self.hands.spot(handle)[1], y + 20, delta=1.5)
         at = self.document()["layers"][2]["recipe"]["steps"][1]["at"]
         self.assertTrue(0 < at["x"] < 1 and 0 < at["y"] < 0.5, at)
         handle.press("Shift+ArrowLeft")
         self.assertLess(self.document()["layers"][2]["recipe"]["steps"][1]["at"]["x"], at["x"])
-        self.page.mouse.move(*self.centre(handle))
-        self.page.mouse.down()
-        self.page.mouse.move(x + 2, y - 2, steps=4)
-        self.page.mouse.up()
+        self.hands.drag(handle, (x + 2, y - 2))
         # Close to where it was, at the edge of its box and half its height, it snaps.
         self.assertEqual(self.document()["layers"][2], plate)
 
     def test_a_place_is_found_for_a_name_across_a_word(self) -> None:
-        self.open("kites-crew")
+        self.open_demo("kites-crew")
         word = self.card("word")
         expect(word).to_contain_text("leaves")
         before = self.document()["art"]
@@ -154,20 +141,18 @@ class Recipes(BrowserTest):
         self.assertEqual(self.document()["art"], before)
 
     def test_layers_are_pulled_apart_and_one_is_dragged_aside(self) -> None:
-        self.open("stepped-idris")
+        self.open_demo("stepped-idris")
         self.page.get_by_role("radio", name="Apart").click()
         for height in ("from 0 mm to 4 mm", "from 4 mm to 7 mm", "from 7 mm to 9 mm", "from 9 mm to 10 mm"):
             expect(self.page.get_by_text(height)).to_be_visible()
         layer = self.page.locator('g[data-layer="step-3"]')
-        x, y = self.centre(layer)
-        self.page.mouse.move(x, y)
-        self.page.mouse.down()
-        self.page.mouse.move(x + 90, y + 20, steps=3)
+        x, y = self.hands.spot(layer)
+        self.hands.grab((x, y), (x + 90, y + 20))
         expect(layer).to_have_attribute("data-aside", "true")
         self.page.mouse.up()
         expect(layer).not_to_have_attribute("data-aside", "true")
         layer.evaluate("one => Promise.all(one.getAnimations().map(each => each.finished))")
-        self.assertAlmostEqual(self.centre(layer)[0], x, delta=1)
+        self.assertAlmostEqual(self.hands.spot(layer)[0], x, delta=1)
 
     def test_pieces_and_holes_are_picked_by_pointer_and_by_key(self) -> None:
         self.new_design("Bee")
@@ -188,11 +173,11 @@ class Recipes(BrowserTest):
         bar.get_by_role("button", name="Done").click()
         box = self.page.get_by_label("The words")
         box.press("Home")
-        box.press_sequentially("Ri ")
+        self.hands.type("Ri ")
         expect(self.card("face")).to_contain_text("2 holes filled")
         picked = self.document()["layers"][0]["recipe"]["steps"][0]["only"]
         self.assertTrue(all(spot["part"] >= 3 for spot in picked), picked)
-        box.fill("Ri")
+        self.hands.retype(box, "Ri")
         expect(self.card("face")).to_contain_text("2 picked holes gone")
 
     def test_layers_are_added_from_another_one(self) -> None:
@@ -201,8 +186,8 @@ class Recipes(BrowserTest):
         self.page.get_by_role("button", name="More for Backer").click()
         self.page.get_by_role("menuitem", name="Steps under it").click()
         steps = self.page.get_by_role("dialog")
-        steps.get_by_role("spinbutton", name="Number of steps").fill("2")
-        steps.get_by_role("spinbutton", name="Width of a step").fill("1.5")
+        self.hands.retype(steps.get_by_role("spinbutton", name="Number of steps"), "2")
+        self.hands.retype(steps.get_by_role("spinbutton", name="Width of a step"), "1.5")
         steps.get_by_role("button", name="Add 2 layers").click()
         self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()

@@ -19,9 +19,9 @@ class Sheets(BrowserTest):
         page.get_by_role("button", name="Hand over").click()
         page.get_by_role("button", name="Lay on sheets").click()
         copies = page.get_by_label("Copies of the whole job")
-        copies.fill("4")
+        self.hands.retype(copies, "4")
         copies.press("Enter")
-        page.get_by_label(re.compile("^Width of the sheets of")).first.fill("300 mm")
+        self.hands.retype(page.get_by_label(re.compile("^Width of the sheets of")).first, "300 mm")
         page.get_by_label(re.compile("^Width of the sheets of")).first.press("Enter")
         page.get_by_role("button", name="Lay out", exact=True).click()
         # A search can be given up.
@@ -35,12 +35,7 @@ class Sheets(BrowserTest):
         laying = self.document()["hand_over"]["laying"]
         self.assertEqual(4, laying["copies"])
         # By pointer onto its neighbour: told, and one undo away.
-        first, second = (page.get_by_test_id("placed").nth(k).bounding_box() for k in (0, 1))
-        assert first and second
-        page.mouse.move(first["x"] + first["width"] / 2, first["y"] + first["height"] / 2)
-        page.mouse.down()
-        page.mouse.move(second["x"] + second["width"] / 2, second["y"] + second["height"] / 2, steps=4)
-        page.mouse.up()
+        self.hands.drag(page.get_by_test_id("placed").nth(0), page.get_by_test_id("placed").nth(1))
         expect(page.get_by_role("alert").first).to_contain_text("nearer than 2 mm")
         moved = self.document()["hand_over"]["laying"]["placed"][0]
         self.assertNotEqual(laying["placed"][0], moved)
@@ -53,7 +48,7 @@ class Sheets(BrowserTest):
         self.assertAlmostEqual(moved["y"] + 1, turned["y"])
 
     def test_the_path_of_a_machine_is_watched(self) -> None:
-        self.open("kite-fair-sticker")
+        self.open_demo("kite-fair-sticker")
         page = self.page
         page.get_by_role("button", name="Hand over").click()
         path = page.get_by_label("The path", exact=True)

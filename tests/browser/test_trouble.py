@@ -7,6 +7,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.browser.base import BrowserTest
+from tests.waiting import until
 
 
 class BadInput(BrowserTest):
@@ -23,7 +24,10 @@ class BadInput(BrowserTest):
             ("Fenna 字", "Pacifico lacks the character “字”"),
             ("a" * 5_000, "5,000 letters; one block can draw 2,000"),
         ):
-            box.fill(text)
+            if len(text) < 100:
+                self.hands.retype(box, text)
+            else:
+                self.hands.paste(box, text)
             self.strip().to_contain_text(sentence)  # type: ignore[attr-defined]
             self.saved()
             self.page.reload()
@@ -38,7 +42,7 @@ class BadInput(BrowserTest):
             ("big", "Type a length such as 3 mm or 1/8 in."),
             ("6000", "Size can be at most 5000 mm."),
         ):
-            field.fill(typed)
+            self.hands.retype(field, typed)
             expect(self.page.get_by_role("alert").filter(has_text=sentence)).to_be_visible()
             field.blur()
             expect(field).to_have_value(typed)
@@ -48,13 +52,13 @@ class BadInput(BrowserTest):
 
     def test_a_distance_that_leaves_nothing_is_told(self) -> None:
         self.new_design()
-        self.distance().fill("-20")
+        self.hands.retype(self.distance(), "-20")
         self.strip().to_contain_text("Nothing is left of “Backer”")  # type: ignore[attr-defined]
         expect(self.page.get_by_test_id("measures-backer")).to_contain_text("nothing to cut")
         expect(self.distance()).to_have_value("-20")
 
     def test_a_circle_of_layers_cannot_be_chosen_and_says_why(self) -> None:
-        self.open("stepped-idris")
+        self.open_demo("stepped-idris")
         self.page.get_by_test_id("layer-step-1").get_by_role("button", name=re.compile("^Made from")).click()
         item = self.page.get_by_role("menuitemcheckbox", name="Third step – is itself made from First step")
         expect(item).to_be_disabled()
@@ -69,7 +73,7 @@ class BadInput(BrowserTest):
     def test_an_unanswered_save_is_kept_and_tried_again(self) -> None:
         self.new_design()
         self.page.route("**/api/designs/*", lambda route: route.abort())
-        self.page.get_by_label("The words").fill("Ottoline")
+        self.hands.retype(self.page.get_by_label("The words"), "Ottoline")
         expect(self.page.get_by_text("Not saved: no answer from the server")).to_be_visible()
         self.page.unroute("**/api/designs/*")
         self.saved()
@@ -86,15 +90,14 @@ class BadInput(BrowserTest):
             {"offline": False, "latency": 1_500, "downloadThroughput": -1, "uploadThroughput": 2_000},
         )
         with self.page.expect_request(lambda request: request.method == "PUT"):
-            self.page.get_by_label("The words").fill("Ottoline")
+            self.hands.paste(self.page.get_by_label("The words"), "Ottoline")
         self.page.goto("about:blank")
-        for _ in range(100):
+
+        def arrived() -> bool:
             state = self.server.get(f"/api/designs/{design}")
-            if state["timeline"][state["at"] - state["first"]]["art"][0]["text"] == "Ottoline":
-                break
-            self.page.wait_for_timeout(100)
-        else:
-            self.fail("The edit is lost.")
+            return state["timeline"][state["at"] - state["first"]]["art"][0]["text"] == "Ottoline"
+
+        until(arrived)
 
 
 class TwoWindows(BrowserTest):
@@ -112,9 +115,9 @@ class TwoWindows(BrowserTest):
         return page.get_by_label("The words")
 
     def clash(self) -> None:
-        self.words(self.page).fill("Mine")
+        self.hands.retype(self.words(self.page), "Mine")
         self.saved()
-        self.words(self.other).fill("Theirs")
+        self.hands.retype(self.words(self.other), "Theirs")
         expect(self.other.get_by_text("This design was changed in another window.")).to_be_visible()
         expect(self.words(self.other)).to_have_value("Theirs")
 
@@ -145,9 +148,9 @@ class TwoWindows(BrowserTest):
         expect(self.words(self.other)).to_have_value("Theirs")
 
     def test_a_window_with_nothing_unsent_follows_the_other(self) -> None:
-        self.words(self.page).fill("Newer")
+        self.hands.retype(self.words(self.page), "Newer")
         self.saved()
         self.other.evaluate("window.dispatchEvent(new Event('focus'))")
         expect(self.words(self.other)).to_have_value("Newer")
-        self.words(self.other).fill("Newest")
+        self.hands.retype(self.words(self.other), "Newest")
         self.saved(self.other)

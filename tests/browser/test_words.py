@@ -13,6 +13,7 @@ from playwright.sync_api import Locator, expect
 from tests.browser.base import BrowserTest
 from tests.browser.test_shelf import violations
 from tests.core.test_font_files import VARIABLE
+from tests.waiting import until
 
 
 class Words(BrowserTest):
@@ -24,11 +25,7 @@ class Words(BrowserTest):
 
     def stored(self, wanted: Any, read: Callable[[dict[str, Any]], Any], index: int = 0) -> None:
         """Wait until what is read from the stored block is as wanted."""
-        for _ in range(50):
-            if read(self.art(index)) == wanted:
-                return
-            self.page.wait_for_timeout(100)
-        self.assertEqual(read(self.art(index)), wanted)
+        until(lambda: read(self.art(index)) == wanted)
 
     def inside(self, path: Locator) -> tuple[float, float]:
         """A point of the screen that is on the path's filled area."""
@@ -71,7 +68,7 @@ class Words(BrowserTest):
         # What was set stays with its letter while the text in front of it changes.
         box = self.page.get_by_label("The words")
         box.press("Home")
-        box.press_sequentially("Oh ")
+        self.hands.type("Oh ")
         # Leaving the box ends the typing: what comes after is an undo of its own, however quick it is.
         box.blur()
         self.stored(["7"], lambda art: list(art["moves"]))
@@ -89,23 +86,23 @@ class Words(BrowserTest):
         self.settled(self.page)
         self.page.get_by_role("button", name="Pick “Fenna”").click()
         expect(self.letter("F")).to_be_visible()
-        self.drag(self.letter("F").locator("path"), 60, -30)
+        self.hands.drag_by(self.letter("F").locator("path"), 60, -30)
         place = self.art()["place"]
         self.assertGreater(place["x"], 1)
         self.assertGreater(place["y"], 0.5)
-        self.drag(self.page.get_by_test_id("stretch").nth(2), 60, -40)
+        self.hands.drag_by(self.page.get_by_test_id("stretch").nth(2), 60, -40)
         place = self.art()["place"]
         self.assertGreater(place["scale_x"], 1.02)
         self.assertEqual(place["scale_x"], place["scale_y"])
-        self.drag(self.page.get_by_test_id("turn"), 120, 30)
+        self.hands.drag_by(self.page.get_by_test_id("turn"), 120, 30)
         self.assertLess(self.art()["place"]["rotate"], -5)
         # A second click picks the letter; then it moves, alone or with those that follow.
         self.page.mouse.click(*self.inside(self.letter("n").first.locator("path")))
         strip = self.page.get_by_role("region", name="The letter n")
-        strip.get_by_role("spinbutton", name="Letter up").fill("1.5")
+        self.hands.retype(strip.get_by_role("spinbutton", name="Letter up"), "1.5")
         self.stored(1.5, lambda art: art["moves"].get("2", {}).get("dy"))
         strip.get_by_role("button", name="Moves alone").click()
-        strip.get_by_role("spinbutton", name="Letter across").fill("2")
+        self.hands.retype(strip.get_by_role("spinbutton", name="Letter across"), "2")
         self.stored({"2": 2}, lambda art: art["nudges"])
         strip.get_by_role("button", name="Put back").click()
         self.stored(({}, {}), lambda art: (art["moves"], art["nudges"]))
@@ -118,7 +115,7 @@ class Words(BrowserTest):
         expect(self.status()).to_contain_text("Fenna: 2 pieces")
         self.page.get_by_role("button", name="Close up").click()
         expect(self.status()).to_contain_text("Fenna: one piece")
-        self.page.get_by_label("The words").fill("Fenna Zoë")
+        self.hands.retype(self.page.get_by_label("The words"), "Fenna Zoë")
         expect(self.status()).to_contain_text("Zoë: 3 pieces; 2 dots of the ë stand free")
         self.settled(self.page)
         self.assertEqual(self.page.get_by_test_id("joints").locator("[data-loose]").count(), 2)
@@ -132,11 +129,11 @@ class Words(BrowserTest):
     def test_two_blocks_are_lined_up_and_set_against_each_other(self) -> None:
         self.new_design("Ostrel Bay")
         self.page.get_by_role("button", name="Words", exact=True).click()
-        self.page.get_by_label("The words “words-2”").fill("Kite Fair")
+        self.hands.retype(self.page.get_by_label("The words “words-2”"), "Kite Fair")
         self.settled(self.page)
         second = self.page.get_by_test_id("words-words-2")
         second.get_by_text("Spacing, lines and place").click()
-        second.get_by_role("spinbutton", name="Across").fill("20")
+        self.hands.retype(second.get_by_role("spinbutton", name="Across"), "20")
         self.saved()
         self.page.get_by_role("button", name="Line up").click()
         self.page.get_by_role("menuitem", name="Centres, side to side").click()
@@ -152,15 +149,15 @@ class Words(BrowserTest):
         expect(face.get_by_role("button", name="thinnest")).to_be_visible()
         face.get_by_role("button", name="Add a step").click()
         self.page.get_by_role("menuitem", name="Thicken strokes").click()
-        face.get_by_role("spinbutton", name="Least stroke width").fill("2")
+        self.hands.retype(face.get_by_role("spinbutton", name="Least stroke width"), "2")
         expect(face.get_by_role("button", name="thinnest 2 mm")).to_be_visible()
         expect(self.page.get_by_test_id("before")).to_have_attribute("d", re.compile("^M"))
         face.get_by_role("button", name="thinnest").click()
         expect(self.page.get_by_test_id("spot")).to_be_visible()
         # Between letters this close no stroke can be that wide and the gaps stay open: that is told.
-        face.get_by_role("spinbutton", name="Least stroke width").fill("9")
+        self.hands.retype(face.get_by_role("spinbutton", name="Least stroke width"), "9")
         expect(face).to_contain_text("leave no room for 9 mm")
-        face.get_by_role("spinbutton", name="Least stroke width").fill("2")
+        self.hands.retype(face.get_by_role("spinbutton", name="Least stroke width"), "2")
         face.get_by_label("How to thicken").click()
         self.page.get_by_role("option", name="everywhere").click()
         expect(face).to_contain_text("all round")
@@ -169,10 +166,10 @@ class Words(BrowserTest):
         self.new_design("Bram")
         self.settled(self.page)
         self.page.get_by_test_id("finished-size").click()
-        self.page.get_by_role("spinbutton", name="Finished width").fill("5")
+        self.hands.retype(self.page.get_by_role("spinbutton", name="Finished width"), "5")
         self.page.get_by_role("button", name="Make it 5 mm wide").click()
         expect(self.page.get_by_role("alert")).to_contain_text("cannot be reached")
-        self.page.get_by_role("spinbutton", name="Finished width").fill("120")
+        self.hands.retype(self.page.get_by_role("spinbutton", name="Finished width"), "120")
         self.page.keyboard.press("Enter")
         self.page.get_by_role("button", name="Make it 120 mm wide").click()
         expect(self.page.get_by_test_id("finished-size")).to_contain_text(re.compile(r"^1(20|19\.99|20\.01) mm"))
@@ -193,6 +190,8 @@ class Words(BrowserTest):
 
 
 class FontChoice(BrowserTest):
+    shared = True
+
     def test_fonts_are_found_loved_added_and_removed(self) -> None:
         self.new_design("Bram")
         self.page.get_by_role("button", name="Font", exact=True).click()
@@ -211,7 +210,7 @@ class FontChoice(BrowserTest):
         self.page.get_by_label("Font files").set_input_files([broken, VARIABLE])
         expect(self.page.get_by_text("Broken.ttf cannot be used: the file is damaged.").first).to_be_visible()
         expect(rows).to_have_count(22)
-        self.page.get_by_label("Search fonts").fill("instrument")
+        self.hands.retype(self.page.get_by_label("Search fonts"), "instrument")
         expect(rows).to_have_count(1)
         expect(rows).to_contain_text("one piece once closed up")
         self.page.get_by_role("button", name="Licence of Instrument Sans").click()
@@ -221,7 +220,7 @@ class FontChoice(BrowserTest):
         self.page.get_by_text("Spacing, lines and place").click()
         self.settled(self.page)
         before = self.outline("face")
-        self.page.get_by_label("Weight").fill("700")
+        self.page.get_by_label("Weight").press("End")
         expect(self.page.locator('[data-layer="face"] path').last).not_to_have_attribute("d", before)
 
     def test_a_file_that_is_gone_by_the_time_it_is_read_is_told(self) -> None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import math
 import re
 import unittest
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -12,11 +14,11 @@ import shapely
 from gcodeparser import parse_gcode_lines
 from shapely import MultiPolygon, Point, Polygon, box
 
-from tests.support import LIBRARY
+from tests.sampling import sampled
+from tests.support import build_of
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.carved import Carved, carved
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.carving import mill_paths
@@ -41,16 +43,22 @@ def sign(**change: Any) -> Design:
     return parse_design(data)
 
 
-def worked(design: Design) -> tuple[Carved, Work]:
-    one = carved(build(design, LIBRARY))
+@lru_cache
+def _worked(document: str) -> tuple[Carved, Work]:
+    design = parse_design(json.loads(document))
+    one = carved(build_of(design))
     assert one
     return one, work_of(one, design.unit, Memo())
+
+
+def worked(design: Design) -> tuple[Carved, Work]:
+    return _worked(design.model_dump_json(by_alias=True))
 
 
 def words(text: str, font: str, size: float) -> MultiPolygon:
     art = [{"id": "w", "text": text, "font": font, "size": size}]
     layers = [{"id": "l", "recipe": {"from": ["w"]}}]
-    made = build(parse_design({"format": "tin-halo/1", "art": art, "layers": layers}), LIBRARY)
+    made = build_of(parse_design({"format": "tin-halo/1", "art": art, "layers": layers}))
     return made.layers[0].region.area
 
 
@@ -93,11 +101,8 @@ class Grooves(unittest.TestCase):
                     np.testing.assert_allclose(found, clear / TAN[angle], atol=0.01)
 
     def test_slopes_of_letters_are_plain_distances(self) -> None:
-        for text, font, size, depth in (
-            ("Wi", "great-vibes", 60, 6),
-            ("Ra", "bevan", 25, 1.2),
-            ("Rg", "work-sans", 40, 9),
-        ):
+        cases = (("Wi", "great-vibes", 60, 6), ("Ra", "bevan", 25, 1.2), ("Rg", "work-sans", 40, 9))
+        for text, font, size, depth in sampled(cases, 1 / 3):
             area = words(text, font, size)
             points = scattered(area.bounds, 6_000)
             far = shapely.distance(shapely.points(points), area.boundary)
@@ -164,14 +169,14 @@ class Offsets(unittest.TestCase):
         # Common practice: 0.1 in with 60° is 0.0577 in, 0.125 in is 0.0722 in; the others are plain trigonometry.
         for inches, angle, told in ((0.1, 60, 0.0577), (0.125, 60, 0.0722), (0.1, 90, 0.1), (0.125, 30, 0.0335)):
             levels = [{"layers": ["upper", "frame"], "depth": inches * 25.4}, {"layers": ["lower"], "depth": 2}]
-            one = carved(build(sign(levels=levels, bit={"name": "x", "kind": "v_bit", "angle": angle}), LIBRARY))
+            one = carved(build_of(sign(levels=levels, bit={"name": "x", "kind": "v_bit", "angle": angle})))
             assert one
             with self.subTest(inches, angle=angle):
                 self.assertAlmostEqual(one.passes[1].grown[0] / 25.4, told, places=4)
                 self.assertEqual(one.passes[1].start, one.passes[0].depth)
 
     def test_the_second_pass_leaves_the_grown_words_and_the_unchanged_ones(self) -> None:
-        made = build(sign(), LIBRARY)
+        made = build_of(sign())
         one = carved(made)
         assert one
         upper, frame, lower, board = (layer.region.area for layer in made.layers)
@@ -210,8 +215,8 @@ class Offsets(unittest.TestCase):
                 "Log fits nowhere on the floor of level 1",
             ),
         ]
-        for design, sentence in cases:
-            one = carved(build(design, LIBRARY))
+        for design, sentence in sampled(cases, 1 / 3):
+            one = carved(build_of(design))
             assert one
             # What the areas tell needs no paths.
             told = one.told or work_of(one, "mm", Memo()).told
@@ -241,7 +246,7 @@ class Offsets(unittest.TestCase):
 
 class Milling(unittest.TestCase):
     def test_floors_are_flat_within_the_ridge_and_nothing_is_gouged(self) -> None:
-        for ridge in (0.1, 0.04):
+        for ridge in sampled((0.1, 0.04), 1 / 2):
             one, work = worked(sign(ridge=ridge))
             found = relief(one, work, 1_100)
             with self.subTest(ridge):
@@ -396,13 +401,13 @@ class Files(unittest.TestCase):
         self.assertEqual(text.count("M3"), 3)
 
     def test_they_leave_with_the_pack_where_wanted(self) -> None:
-        files = pack_files(build(sign(), LIBRARY))
+        files = pack_files(build_of(sign()))
         self.assertEqual(
             [name for name in files if name.endswith(".nc")],
             ["mill-1-1-8-in-end-mill.nc", "mill-2-60-deg-v-bit.nc", "mill-3-1-8-in-end-mill.nc"],
         )
         self.assertIn(b'"grown_mm": [\n', files["manifest.json"])
-        self.assertFalse([name for name in pack_files(build(sign(gcode=False), LIBRARY)) if name.endswith(".nc")])
+        self.assertFalse([name for name in pack_files(build_of(sign(gcode=False))) if name.endswith(".nc")])
 
 
 if __name__ == "__main__":

@@ -20,6 +20,7 @@ from fontTools.subset import Options, Subsetter
 from fontTools.ttLib import TTFont
 from fontTools.ttLib.ttCollection import TTCollection
 
+from tests.sampling import NUMBERS, sampled
 from tests.support import document
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.lettering.face import Face, FontError
@@ -146,7 +147,7 @@ def vetting(data: bytes) -> str:
 
 
 class Damaged(unittest.TestCase):
-    def test_two_thousand_damaged_files(self) -> None:
+    def test_damaged_files(self) -> None:
         """Each is read, or refused with a sentence, and none takes long."""
         font = TTFont(PATHS["graduate"])
         # Few letters, so that much of what gets damaged is more than a letter's outline.
@@ -154,11 +155,12 @@ class Damaged(unittest.TestCase):
         fewer.populate(text="Kite Fair 26")
         fewer.subset(font)
         files = [saved(font)] * 3 + [saved(font, "woff"), saved(font, "woff2")]
-        chance = random.Random(11)
-        given = [damaged(chance, chance.choice(files)) for _ in range(2000)]
+        chances = [random.Random(seed) for seed in sampled(range(2 * len(NUMBERS)), 1 / 10)]
+        given = [damaged(chance, chance.choice(files)) for chance in chances]
 
         # A process of its own for each is vet's way; most share one here, which a single crash would break.
-        alone, together = given[:200], given[200:]
+        few = len(given) // 20
+        alone, together = given[:few], given[few:]
         with (
             ThreadPoolExecutor(2) as threads,
             ProcessPoolExecutor(2, FORKSERVER, limit_memory, (MOST_MEMORY,)) as processes,
@@ -166,19 +168,19 @@ class Damaged(unittest.TestCase):
             weighed = [*processes.map(weighed_judgement, together, chunksize=100)]
             vetted = [*threads.map(vetting, alone)]
         refused = [said for said in (*(said for said, _ in weighed), *vetted) if said]
-        self.assertGreater(len(refused), 500)
+        self.assertGreater(len(refused), len(given) / 4)
         for said in refused:
             self.assertRegex(said, r"Mine\.ttf.* (cannot be|is not|holds)")
         # Work, not time by the clock: a busy machine makes nothing dearer.
         self.assertLess(max(work for _, work in weighed), MOST_SECONDS)
 
     def test_a_file_that_swells_is_stopped(self) -> None:
-        """A WOFF 1.0 file of half a megabyte whose name table unpacks to 600 MB."""
+        """A small WOFF 1.0 file whose name table unpacks to 430 MB."""
         packer = zlib.compressobj()
-        packed = b"".join(packer.compress(bytes(1_000_000)) for _ in range(600)) + packer.flush()
+        packed = b"".join(packer.compress(bytes(1_000_000)) for _ in range(430)) + packer.flush()
         length = 44 + 20 + len(packed)
-        header = struct.pack(">4s4sIHHIHHIIIII", b"wOFF", b"\0\1\0\0", length, 1, 0, 28 + 600_000_000, 1, 0, *[0] * 5)
-        entry = struct.pack(">4sIIII", b"name", 64, len(packed), 600_000_000, 0)
+        header = struct.pack(">4s4sIHHIHHIIIII", b"wOFF", b"\0\1\0\0", length, 1, 0, 28 + 430_000_000, 1, 0, *[0] * 5)
+        entry = struct.pack(">4sIIII", b"name", 64, len(packed), 430_000_000, 0)
         with self.assertRaisesRegex(FontError, "too much memory|too long"):
             vet(header + entry + packed, "Swell.woff")
 

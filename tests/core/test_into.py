@@ -11,7 +11,8 @@ import shapely
 from shapely import MultiPolygon
 from shapely.affinity import translate
 
-from tests.support import FONTS, LIBRARY, told
+from tests.sampling import sampled
+from tests.support import FONTS, LIBRARY, build_of, told
 from tinhalo.core.artwork.lettering.lines import graphemes, lines_of
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError
@@ -26,7 +27,6 @@ SHAPES: dict[str, dict[str, Any]] = {
     "ellipse": {"shape": "ellipse", "width": 130, "height": 80},
 }
 FRAME, DEPTH = 6.0, 1.0
-LOWER = ["lobster", "anton", "bevan", "baloo-2", "courgette", "graduate"]
 
 
 def design(shape: str, text: str, font: str, size: float = 30, **into: Any) -> Design:
@@ -77,7 +77,7 @@ def half(frame: MultiPolygon, side: str) -> MultiPolygon:
 
 class IntoShapes(unittest.TestCase):
     def check(self, job: Design, sides: dict[str, tuple[float, float]]) -> float:
-        made = build(job, LIBRARY)
+        made = build_of(job)
         frame = region(made, "frame")
         # What is left of the words in the opening's height counts: above it they are in the frame anyway.
         found = [depth(region(made, "w"), half(frame, side), way) for side, way in sides.items()]
@@ -85,17 +85,13 @@ class IntoShapes(unittest.TestCase):
         return max(abs(one - DEPTH) for one in found)
 
     def test_words_hold_on_both_sides_in_every_font_also_once_they_are_others(self) -> None:
-        worst = 0.0
         sides = {"left": (1.0, 0.0), "right": (-1.0, 0.0)}
         # Stencil fonts draw letters in pieces, which nothing joins.
-        for font in [one for one in FONTS if "stencil" not in one and one != "black-ops-one"][:18:3] + LOWER:
-            for shape in SHAPES:
-                for text in ("Bram", "Fenna"):
-                    with self.subTest(font=font, shape=shape, text=text):
-                        off = self.check(design(shape, text, font), sides)
-                        self.assertLess(off, 0.05)
-                        worst = max(worst, off)
-        print(f"depth in the frame against what was asked: {worst:.4f} mm off at most")
+        fonts = [one for one in FONTS if "stencil" not in one and one != "black-ops-one"]
+        for font, shape in sampled([(font, shape) for font in fonts for shape in SHAPES], 1 / 10):
+            for text in ("Bram", "Fenna"):
+                with self.subTest(font=font, shape=shape, text=text):
+                    self.assertLess(self.check(design(shape, text, font), sides), 0.05)
 
     def test_to_the_height_and_to_both(self) -> None:
         upright = {"foot": (0.0, 1.0), "top": (0.0, -1.0)}
@@ -105,7 +101,7 @@ class IntoShapes(unittest.TestCase):
             self.assertLess(self.check(design(shape, "Bram", "anton", fit="both"), every), 0.05)
 
     def test_every_line_holds_by_itself(self) -> None:
-        made = build(design("ellipse", "Bram\nOttoline", "anton", size=20), LIBRARY)
+        made = build_of(design("ellipse", "Bram\nOttoline", "anton", size=20))
         words = made.art[0].drawn
         frame = region(made, "frame")
         for line in lines_of(graphemes("Bram\nOttoline")):
@@ -116,12 +112,12 @@ class IntoShapes(unittest.TestCase):
     def test_what_does_not_hold_is_told_with_what_helps(self) -> None:
         data = design("heart", "Bram", "anton").model_dump(mode="json", by_alias=True)
         data["art"][0] |= {"join": None, "letter_spacing": 4}
-        (found,) = told(build(parse_design(data), LIBRARY))
+        (found,) = told(build_of(parse_design(data)))
         self.assertEqual((found.kind, found.severity), ("not_held", "warning"))
         self.assertIn("“Bram” does not all hold to the heart: the r and the a do not reach it.", found.sentence)
         self.assertEqual([mend.title for mend in found.mends], ["Close the letters up"])
         data["art"][0] |= {"place": {"y": 400}}
-        (found,) = told(build(parse_design(data), LIBRARY))
+        (found,) = told(build_of(parse_design(data)))
         self.assertIn("cannot be stretched until it holds to the heart", found.sentence)
 
     def test_only_shapes_hold_words(self) -> None:
@@ -143,7 +139,7 @@ class AlongLines(unittest.TestCase):
         line = {"path": path, "radius": 50, "height": 10, "length": 60}
         art = {"id": "w", "text": text, "font": "anton", "size": 20, "line": line} | more
         layer = {"id": "l", "recipe": {"from": ["w"]}}
-        return build(parse_design({"format": "tin-halo/1", "art": [art], "layers": [layer]}), LIBRARY)
+        return build_of(parse_design({"format": "tin-halo/1", "art": [art], "layers": [layer]}))
 
     def feet(self, made: Build) -> np.ndarray:
         """The middle of each letter's foot: of the edge of its smallest upright box that is nearest to the line."""

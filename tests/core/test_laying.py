@@ -11,12 +11,11 @@ import numpy as np
 import shapely
 import svgelements
 
-from tests.support import LIBRARY, search_briefly
+from tests.support import BRIEFLY, build_of
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.laying import Laying
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.output.items import laid_boards
 from tinhalo.core.output.nesting import Nested, nest, placed
@@ -43,13 +42,13 @@ def keyrings(**laying: Any) -> Build:
     data: dict[str, Any] = {"format": "tin-halo/1", "name": "Keyrings", "art": art, "layers": layers}
     if laying:
         data["hand_over"] = {"laying": laying}
-    return build(parse_design(data), LIBRARY)
+    return build_of(parse_design(data))
 
 
 def laid(made: Build, laying: Laying) -> Build:
-    found = lay_out(laid_boards(made, laying), laying)
+    found = lay_out(laid_boards(made, laying), laying, BRIEFLY)
     hand_over = made.design.hand_over.model_copy(update={"laying": found})
-    return build(made.design.model_copy(update={"hand_over": hand_over}), LIBRARY)
+    return build_of(made.design.model_copy(update={"hand_over": hand_over}))
 
 
 class Items(unittest.TestCase):
@@ -78,7 +77,7 @@ class Items(unittest.TestCase):
             {"id": "patch", "material": "felt", "recipe": {"from": ["p"]}},
         ]
         for kept in (layers, layers[:1]):
-            made = build(parse_design({"format": "tin-halo/1", "art": art, "layers": kept}), LIBRARY)
+            made = build_of(parse_design({"format": "tin-halo/1", "art": art, "layers": kept}))
             (board,) = laid_boards(made)
             marks = sum(len(layer.strokes) for item in board.items for layer in item.layers)
             self.assertEqual(made.layers[0].measures.marks, marks)
@@ -90,7 +89,7 @@ class Nesting(unittest.TestCase):
         (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
         hulls = [item.hull for item in board.items]
         size, margin, apart = (300.0, 200.0), 6.0, 3.0
-        found = nest(hulls, [12] * len(hulls), size, margin, apart, "quarter", 1)
+        found = nest(hulls, [12] * len(hulls), size, margin, apart, "quarter", BRIEFLY)
         self.assertEqual([12, 12], [sum(one.item == k for one in found) for k in range(2)])
         inner = shapely.box(margin - 0.01, margin - 0.01, size[0] - margin + 0.01, size[1] - margin + 0.01)
         for sheet in {one.sheet for one in found}:
@@ -105,12 +104,12 @@ class Nesting(unittest.TestCase):
         self.assertLessEqual({one.turn % 90 for one in found}, {0.0})
 
     def test_a_small_piece_on_a_large_sheet(self) -> None:
-        (one,) = nest([shapely.box(-2, -2, 2, 2)], [1], (600.0, 400.0), 5, 2, "quarter", 1)
+        (one,) = nest([shapely.box(-2, -2, 2, 2)], [1], (600.0, 400.0), 5, 2, "quarter", BRIEFLY)
         self.assertAlmostEqual(7, one.x, places=6)
         self.assertAlmostEqual(393, one.y, places=6)
 
     def test_the_grain_keeps_its_direction(self) -> None:
-        found = nest([shapely.box(-40, -5, 40, 5)], [12], (200.0, 60.0), 5, 2, "grain", 1)
+        found = nest([shapely.box(-40, -5, 40, 5)], [12], (200.0, 60.0), 5, 2, "grain", BRIEFLY)
         self.assertLessEqual({round(one.turn) % 180 for one in found}, {0})
         self.assertGreater(max(one.sheet for one in found), 0)
 
@@ -118,7 +117,7 @@ class Nesting(unittest.TestCase):
         """Against rows of equal boxes, either way round: what is done by hand."""
         (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
         hull, copies, width, height, apart = board.items[0].hull, 30, 600.0, 300.0, 2.0
-        found = nest([hull], [copies], (width, height), 0, apart, "quarter", 2)
+        found = nest([hull], [copies], (width, height), 0, apart, "quarter", 1)
         length = max(placed(hull, one).bounds[2] for one in found)
         x0, y0, x1, y1 = hull.bounds
 
@@ -139,9 +138,6 @@ class Nesting(unittest.TestCase):
 
 
 class Leaving(unittest.TestCase):
-    def setUp(self) -> None:
-        search_briefly(self)
-
     @classmethod
     def setUpClass(cls) -> None:
         cls.made = laid(keyrings(), Laying(copies=3))
@@ -167,7 +163,7 @@ class Leaving(unittest.TestCase):
     def test_what_has_changed_since_does_not_leave_as_it_was_laid(self) -> None:
         data = self.made.design.model_dump(mode="json", by_alias=True)
         data["art"][0]["text"] = "Idris"
-        other = build(parse_design(data), LIBRARY)
+        other = build_of(parse_design(data))
         self.assertEqual([], sheets_of(other))
         self.assertEqual([], json.loads(pack_files(other)["manifest.json"])["sheets"])
 
@@ -183,9 +179,7 @@ class Leaving(unittest.TestCase):
         design: Design = self.made.design.model_copy(
             update={"hand_over": self.made.design.hand_over.model_copy(update=hand_over)}
         )
-        wrong = " ".join(
-            next(one.wrong for one in sheets_of(build(design, LIBRARY)) if one.board.board.material == "ply-3")
-        )
+        wrong = " ".join(next(one.wrong for one in sheets_of(build_of(design)) if one.board.board.material == "ply-3"))
         self.assertIn("1 piece lies over the margin", wrong)
         self.assertIn("nearer than 2 mm", wrong)
 
@@ -195,7 +189,7 @@ class Leaving(unittest.TestCase):
         sizes = [{"material": "vinyl", "width": 300, "height": 210}]
         laying = {"sizes": sizes, "margin": 5, "overlap": 8}
         data = {"format": "tin-halo/1", "art": art, "layers": layers, "hand_over": {"laying": laying}}
-        made = build(parse_design(data), LIBRARY)
+        made = build_of(parse_design(data))
         (board,) = laid_boards(made)
         self.assertEqual((2, 2), (len(board.items), board.split))
         # Together they are as long as the whole and the overlap.
@@ -225,7 +219,7 @@ class Leaving(unittest.TestCase):
             update={"laying": laying.model_copy(update={"placed": (*laying.placed, strange)})}
         )
         design = self.made.design.model_copy(update={"hand_over": hand_over})
-        self.assertEqual(len(laying.placed), sum(len(one.placed) for one in sheets_of(build(design, LIBRARY))))
+        self.assertEqual(len(laying.placed), sum(len(one.placed) for one in sheets_of(build_of(design))))
 
     def test_an_item_lies_where_it_is_said(self) -> None:
         hull = shapely.box(-10, -2, 10, 2)
@@ -248,9 +242,6 @@ class PrintAndCut(unittest.TestCase):
 
     WIDE, HIGH = 210.0, 148.0
 
-    def setUp(self) -> None:
-        search_briefly(self)
-
     def sheet(self, marks: str, copies: int = 6) -> Build:
         plate = {"op": "plate", "shape": "ellipse", "width": 40, "height": 24}
         art = [{"id": "name", "text": "Bram", "font": "anton", "size": 8}]
@@ -262,7 +253,7 @@ class PrintAndCut(unittest.TestCase):
         design = {"format": "tin-halo/1", "art": art, "layers": layers, "hand_over": hand_over}
         sizes = [{"material": "vinyl", "width": self.WIDE, "height": self.HIGH}]
         laying = Laying.model_validate({"copies": copies, "margin": 2, "sizes": sizes})
-        return laid(build(parse_design(design), LIBRARY), laying)
+        return laid(build_of(parse_design(design)), laying)
 
     def test_both_files_have_the_sheet_and_its_marks_and_else_only_their_own(self) -> None:
         # Crosses of 6 mm and holes of 3 mm whose middles are 4 mm from the edges, in three corners.
@@ -299,5 +290,5 @@ class PrintAndCut(unittest.TestCase):
         self.assertEqual([()], [one.wrong for one in sheets_of(made)])
         lining_up = made.design.hand_over.lining_up.model_copy(update={"marks": "pins"})
         hand_over = made.design.hand_over.model_copy(update={"lining_up": lining_up})
-        (sheet,) = sheets_of(build(made.design.model_copy(update={"hand_over": hand_over}), LIBRARY))
+        (sheet,) = sheets_of(build_of(made.design.model_copy(update={"hand_over": hand_over})))
         self.assertIn("over the margin", " ".join(sheet.wrong))

@@ -15,13 +15,12 @@ import pypdf
 import shapely
 
 from tests.core.test_listing import CREW, keyring, listed
-from tests.support import LIBRARY, search_briefly
+from tests.support import BRIEFLY, LIBRARY, build_of
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.laying import Laying
 from tinhalo.core.design.names import Column, Names, OfList
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.listing import check_list
 from tinhalo.core.listing.batch import Job, batch
 from tinhalo.core.listing.each import row_of
@@ -115,7 +114,6 @@ class Cells(unittest.TestCase):
 class OnSheets(unittest.TestCase):
     def setUp(self) -> None:
         self.out = Path(self.enterContext(tempfile.TemporaryDirectory()))
-        search_briefly(self)
 
     def job(self, laying: Laying | None) -> Job:
         columns = (Column(use="words", art="w"), Column(use="copies"))
@@ -127,14 +125,14 @@ class OnSheets(unittest.TestCase):
         job = self.job(laying)
         boards = laid_list(job, laying, CREW)
         self.assertEqual(["acrylic-3", "ply-3"], sorted(one.board.material for one in boards))
-        laid = lay_out(boards, laying)
+        laid = lay_out(boards, laying, BRIEFLY)
         self.assertTrue(is_current(boards, laid))
         on = Counter((one.board, boards[one.board].items[one.item].row) for one in laid.placed)
         for board, laid_board in enumerate(boards):
             single = {
                 row: next(
                     one
-                    for one in laid_boards(build(row_of(job.design, job.names, row - 1, LIBRARY).design, LIBRARY))
+                    for one in laid_boards(build_of(row_of(job.design, job.names, row - 1, LIBRARY).design))
                     if one.board.material == laid_board.board.material
                 )
                 for row in (1, 2)
@@ -156,7 +154,7 @@ class OnSheets(unittest.TestCase):
     def test_all_of_it_leaves(self) -> None:
         job = self.job(Laying())
         done = list(batch(job, CREW))
-        self.assertEqual((), leave(job, done, CREW, anew=True))
+        self.assertEqual((), leave(job, done, CREW, anew=True, seconds=BRIEFLY))
         told = json.loads((self.out / "list.json").read_text())
         self.assertEqual([1, 2, 3], [one["row"] for one in told["rows"]])
         for sheet in told["sheets"]:
@@ -175,7 +173,7 @@ class OnSheets(unittest.TestCase):
     def test_sheets_of_another_list_do_not_leave(self) -> None:
         laying = Laying()
         boards = laid_list(self.job(laying), laying, CREW)
-        laid = lay_out(boards, laying)
+        laid = lay_out(boards, laying, BRIEFLY)
         job = self.job(laid)
         rows = (("Zoë", "3"), *job.names.rows[1:])
         other = job.design.model_copy(update={"names": job.names.model_copy(update={"rows": rows})})

@@ -16,7 +16,7 @@ import pypdfium2
 import shapely
 
 from tests.core.test_formats import sign
-from tests.support import LIBRARY
+from tests.support import LIBRARY, build_of
 from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
@@ -33,7 +33,7 @@ POINT = 25.4 / 72
 
 
 def demo(path: Path) -> Build:
-    return build(parse_design(json.loads(path.read_text())), LIBRARY)
+    return build_of(parse_design(json.loads(path.read_text())))
 
 
 def flattened(
@@ -243,7 +243,7 @@ class Kerf(unittest.TestCase):
         art = [{"id": "ring", "kind": "shape", "shape": "ring", "width": size, "height": size}]
         layers = [{"id": "a", "material": "own-ply", "recipe": {"from": ["ring"]}}]
         data = {"format": "tin-halo/1", "art": art, "layers": layers, "materials": [own]}
-        return build(parse_design(data), LIBRARY)
+        return build_of(parse_design(data))
 
     def test_parts_grow_by_half_of_it_and_holes_shrink(self) -> None:
         plain, wide = self.made(0), self.made(0.2)
@@ -311,7 +311,7 @@ class LiningUp(unittest.TestCase):
             "layers": layers,
             "hand_over": {"lining_up": lining_up, "formats": ["eps"]},
         }
-        made = build(parse_design(data), LIBRARY)
+        made = build_of(parse_design(data))
         files = pack_files(made)
         rings = postscript(files["film.eps"].decode())
         assert made.bounds

@@ -7,9 +7,8 @@ from typing import Any
 
 from shapely import Polygon, box
 
-from tests.support import LIBRARY, document
+from tests.support import build_of, document
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.findings.naming import Naming
 
@@ -19,7 +18,7 @@ def built(steps: list[dict[str, Any]], text: str = "HI", **dash: Any) -> Build:
     data = document(font="anton", text=text, size=60)
     data["art"].append({"id": "bar", "text": "—", "font": "anton", "size": 120} | dash)
     data["layers"] = [{"id": "face", "recipe": {"from": ["name"], "steps": steps}}]
-    return build(parse_design(data), LIBRARY)
+    return build_of(parse_design(data))
 
 
 def names(made: Build, *made_from: str) -> list[str]:

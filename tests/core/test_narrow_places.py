@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon, Point
 
+from tests.sampling import sampled
 from tests.support import FONTS, lettering
 from tinhalo.core.geometry.curves.precision import SCREEN
 from tinhalo.core.geometry.regions.proximity import nearest_gaps
@@ -35,7 +36,7 @@ class Windows(unittest.TestCase):
 
     def test_they_find_what_the_whole_axis_has(self) -> None:
         narrow = 0
-        for font in FONTS[::4]:
+        for font in sampled(FONTS, 1 / 10):
             region = lettering("Brig & Zoë", font, 24, SCREEN)
             area, whole = region.simple, measure(region)
             for least in (0.4, 1.2, 2.5):
@@ -51,7 +52,7 @@ class Windows(unittest.TestCase):
 
 class Apart(unittest.TestCase):
     def test_each_piece_is_as_far_from_the_next_as_geos_says(self) -> None:
-        for font in FONTS[::4]:
+        for font in sampled(FONTS, 1 / 10):
             pieces = list(lettering("Fliing ij!", font, 24, SCREEN).area.geoms)
             for piece, (gap, _) in zip(pieces, nearest_gaps(pieces), strict=True):
                 least = min(piece.distance(other) for other in pieces if other is not piece)

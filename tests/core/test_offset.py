@@ -11,7 +11,8 @@ from manifold3d import CrossSection, FillRule, JoinType
 from shapely import Polygon
 from shapely.affinity import rotate
 
-from tests.support import FONTS, hairlines, lettering, sampled
+from tests.sampling import sampled
+from tests.support import FONTS, hairlines, lettering
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.regions.offset import Corners, offset
 from tinhalo.core.geometry.regions.region import Region
@@ -67,7 +68,7 @@ class ConvexShapes(unittest.TestCase):
 
     def test_growing_adds_up_and_does_not_fill_up_with_vertices(self) -> None:
         """Growing by discs is Minkowski's sum: six times a fifth is once by six fifths (H. Minkowski, 1903)."""
-        region = lettering("Wilhelmijna Ostrel Bay Kite Fair", "great-vibes")
+        region = lettering("Ostrel Bay", "great-vibes")
         stepwise = region
         for _ in range(6):
             stepwise = offset(stepwise, 0.2, EXACT)
@@ -86,7 +87,7 @@ class Lettering(unittest.TestCase):
 
     def test_areas_agree_with_a_second_kernel(self) -> None:
         worst = 0.0
-        for font in sampled(FONTS, 3):
+        for font in sampled(FONTS, 1 / 10):
             # As coarse as files are at most: the second kernel needs a multiple of our time.
             region = lettering(
                 "Zoë Ağ Kite", font, precision=Precision(chord=0.004, turn=6, arc_turn=1.5, needless=EXACT.needless)
@@ -102,7 +103,6 @@ class Lettering(unittest.TestCase):
                     worst = max(worst, off)
                     with self.subTest(font=font, by=by, corners=corners):
                         self.assertLess(off, 5e-4)
-        print(f"largest difference in area from Clipper2: {worst:.4%}")
 
     def test_full_mitres_agree_where_no_corner_reaches_the_limit(self) -> None:
         for font in ("alfa-slab-one", "bevan", "graduate", "work-sans", "baloo-2", "black-ops-one"):

@@ -13,7 +13,7 @@ import shapely
 from PIL import Image
 from scipy.spatial.distance import directed_hausdorff
 
-from tests.support import LIBRARY
+from tests.support import LIBRARY, build_of
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.outlines.edits import (
     AddNode,
@@ -31,7 +31,6 @@ from tinhalo.core.artwork.outlines.edits import (
 from tinhalo.core.artwork.outlines.outline_art import OutlineArt
 from tinhalo.core.artwork.outlines.path_text import PathTextError, read_outline, write_outline
 from tinhalo.core.design.design import Design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.picking import pickable
 from tinhalo.core.engine.redrawing import to_original, to_outline
 from tinhalo.core.geometry.curves.outline import Outline
@@ -208,7 +207,7 @@ class Turned(unittest.TestCase):
         before = design(**placed)
         made = to_outline(before, "name", LIBRARY)
         self.assertEqual("outline", made.art[0].kind)
-        for old, new in zip(build(before, LIBRARY).layers, build(made, LIBRARY).layers, strict=True):
+        for old, new in zip(build_of(before).layers, build_of(made).layers, strict=True):
             self.assertLess(old.region.area.symmetric_difference(new.region.area).area, 0.02)
             # What leaves has the font's own curves still.
             assert old.cut and new.cut
@@ -217,12 +216,12 @@ class Turned(unittest.TestCase):
 
     def test_what_is_picked_stays_picked(self) -> None:
         before = design(text="Bo")
-        hole = next(one for one in pickable(build(before, LIBRARY), "face") if one.kind == "hole")
+        hole = next(one for one in pickable(build_of(before), "face") if one.kind == "hole")
         document = before.model_dump(mode="json", by_alias=True)
         document["layers"][0]["recipe"]["steps"] = [{"op": "fill_holes", "only": [hole.anchor.model_dump()]}]
         told = Design.model_validate(document)
         made = to_outline(told, "name", LIBRARY)
-        areas = [build(one, LIBRARY).layers[0].region.area.area for one in (before, told, made)]
+        areas = [build_of(one).layers[0].region.area.area for one in (before, told, made)]
         self.assertGreater(areas[1] - areas[0], 1)
         self.assertAlmostEqual(areas[1], areas[2], delta=0.01)
 

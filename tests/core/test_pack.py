@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import io
 import json
-import subprocess
-import sys
 import tempfile
 import unittest
 import xml.etree.ElementTree as ET
@@ -17,10 +15,10 @@ from typing import Any, NamedTuple
 import numpy as np
 import svgelements
 
-from tests.support import FONTS, LIBRARY, design, document, sampled
+from tests.sampling import sampled
+from tests.support import FONTS, build_of, design, document
 from tinhalo.cli import main
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.output.pack import manifest, pack_files, pack_zip
 from tinhalo.demo.seed import demo_designs
 
@@ -70,17 +68,16 @@ class Files(unittest.TestCase):
 
     def test_every_file_reads_back_at_true_size(self) -> None:
         worst = 0.0
-        for font in sampled(FONTS, 3):
+        for font in sampled(FONTS, 1 / 10):
             with self.subTest(font=font):
-                made = build(design([{"op": "offset", "by": 3}], text="Ostrel 8", font=font), LIBRARY)
+                made = build_of(design([{"op": "offset", "by": 3}], text="Ostrel 8", font=font))
                 worst = max(worst, self.check(pack_files(made)))
         for name, demo in demo_designs().items():
             with self.subTest(demo=name):
-                worst = max(worst, self.check(pack_files(build(demo, LIBRARY))))
-        print(f"largest difference of a file's area, read back, from the manifest's: {worst:.5%}")
+                worst = max(worst, self.check(pack_files(build_of(demo))))
 
     def test_files_hold_nothing_but_closed_paths(self) -> None:
-        text = pack_files(build(demo_designs()["kite-fair-sticker"], LIBRARY))["combined.svg"].decode()
+        text = pack_files(build_of(demo_designs()["kite-fair-sticker"]))["combined.svg"].decode()
         root = ET.fromstring(text)
         tags = {element.tag.removeprefix(SVG) for element in root.iter()}
         self.assertEqual(tags, {"svg", "title", "desc", "g", "path"})
@@ -98,7 +95,7 @@ class Files(unittest.TestCase):
         self.assertEqual([g.findtext(f"{SVG}title") for g in groups], ["Ground", "White border", "Words"])
 
     def test_measures_agree_with_the_region(self) -> None:
-        made = build(design(), LIBRARY)
+        made = build_of(design())
         face, backer = manifest(made)["layers"]
         self.assertEqual((face["pieces"], face["holes"], backer["pieces"], backer["holes"]), (2, 2, 1, 0))
         for built in made.layers:
@@ -110,8 +107,8 @@ class Files(unittest.TestCase):
         data = document()
         data["art"][0]["text"] = "FL"
         data["layers"][0] |= {"material": "iron-on"}
-        plain = pack_files(build(parse_design(data | {"hand_over": {"mirror": "none"}}), LIBRARY))
-        files = pack_files(build(parse_design(data), LIBRARY))
+        plain = pack_files(build_of(parse_design(data | {"hand_over": {"mirror": "none"}})))
+        files = pack_files(build_of(parse_design(data)))
         told = json.loads(files["manifest.json"])
         by_id = {one["id"]: one for one in told["layers"]}
         self.assertEqual(
@@ -127,12 +124,12 @@ class Files(unittest.TestCase):
         self.assertAlmostEqual(area, mirrored, delta=1e-3 * area)
         self.assertLess(np.abs(swapped - [wide - box[2], box[1], wide - box[0], box[3]]).max(), 0.01)
         self.assertEqual(read_back(plain["combined.svg"].decode())[0], read_back(files["combined.svg"].decode())[0])
-        every = pack_files(build(parse_design(data | {"hand_over": {"mirror": "all"}}), LIBRARY))
+        every = pack_files(build_of(parse_design(data | {"hand_over": {"mirror": "all"}})))
         self.assertIn("combined-mirrored.svg", every)
 
     def test_causes_are_summed_up_in_the_manifest(self) -> None:
         data = document(font="allura", text="Ottoline Bram")
-        told = manifest(build(parse_design(data), LIBRARY))
+        told = manifest(build_of(parse_design(data)))
         self.assertEqual(
             sorted(k for one in told["summary"] for k in one["findings"]), list(range(len(told["findings"])))
         )
@@ -142,7 +139,7 @@ class Files(unittest.TestCase):
         data = document()
         data["layers"][0]["hidden"] = True
         data["layers"][1]["process"] = "guide"
-        files = pack_files(build(parse_design(data), LIBRARY))
+        files = pack_files(build_of(parse_design(data)))
         self.assertEqual(set(files), {"combined.svg", "manifest.json"})
         left = json.loads(files["manifest.json"])["left_out"]
         self.assertEqual([(e["id"], e["why"]) for e in left], [("face", "hidden"), ("backer", "guide")])
@@ -152,7 +149,7 @@ class Files(unittest.TestCase):
         data["name"] = 'A/B <"&">'
         data["layers"][0] |= {"id": "Combined", "name": 'Top & <"tail">'}
         data["layers"][1] |= {"id": "9-lives"}
-        made = build(parse_design(data), LIBRARY)
+        made = build_of(parse_design(data))
         files = pack_files(made)
         self.assertIn("Combined-2.svg", files)
         root = ET.fromstring(files["combined.svg"])
@@ -193,9 +190,8 @@ class CommandLine(unittest.TestCase):
 
     def test_pack_writes_the_contract(self) -> None:
         file, out = self.written(json.dumps(document(size=40)))
-        command = [sys.executable, "-m", "tinhalo.cli", "pack", str(file), "--out", str(out)]
-        done = subprocess.run(command, capture_output=True, text=True, check=False)
-        self.assertEqual((done.returncode, done.stderr), (0, ""))
+        done = self.run_it("pack", str(file), "--out", str(out))
+        self.assertEqual((done.code, done.stderr), (0, ""))
         self.assertEqual({p.name for p in out.iterdir()}, set(_FILES))
         told = json.loads((out / "manifest.json").read_text("utf-8"))
         wanted = {"id", "name", "process", "material", "file", "area_mm2", "cut_length_mm", "pieces", "holes"}

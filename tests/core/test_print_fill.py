@@ -13,7 +13,7 @@ import pypdfium2
 import resvg_py
 from PIL import Image, ImageDraw
 
-from tests.support import search_briefly
+from tests.support import BRIEFLY
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.lettering.shipped import ShippedLibrary
 from tinhalo.core.design.hand_over import HandOver
@@ -169,14 +169,11 @@ class Pictures(unittest.TestCase):
 
 
 class Travelling(unittest.TestCase):
-    def setUp(self) -> None:
-        search_briefly(self)
-
     def test_copies_on_a_sheet_have_it_where_they_lie(self) -> None:
         fill = {"kind": "pattern", "motif": "dots", "colour": INK, "size": 6}
         made = printed(fill)
         laying = Laying(copies=3, turning="none")
-        laying = lay_out(laid_boards(made, laying), laying)
+        laying = lay_out(laid_boards(made, laying), laying, BRIEFLY)
         hand_over = made.design.hand_over.model_copy(update={"laying": laying})
         made = printed(fill, hand_over=json.loads(hand_over.model_dump_json()))
         (sheet,) = sheets_of(made)

@@ -9,7 +9,7 @@ from typing import Any
 
 import shapely
 
-from tests.support import LIBRARY, document, words
+from tests.support import LIBRARY, build_of, document, words
 from tinhalo.core.artwork.lettering.parts import LetterParts
 from tinhalo.core.artwork.lettering.pieces import pieces_by_word
 from tinhalo.core.design.problem import DesignError
@@ -82,7 +82,7 @@ class Reading(unittest.TestCase):
         for text in ("Ab\nCd\nEf", "Ab\r\nCd\r\nEf", "Ab\rCd\rEf"):
             made = words(text, moves={"7": {"dy": 100}})
             self.assertEqual([made.letters[i] for i in (0, 1, 3, 4, 6, 7)], list("AbCdEf"))
-            lone = build(parse_design(document(text=text, moves={"7": {"dy": 100}})), LIBRARY)
+            lone = build_of(parse_design(document(text=text, moves={"7": {"dy": 100}})))
             parts = lone.art[0].drawn.parts
             self.assertEqual(sorted(parts), [0, 1, 3, 4, 6, 7])
             tops = {index: max(piece.bounds[3] for piece in part.pieces) for index, part in parts.items()}

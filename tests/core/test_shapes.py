@@ -10,11 +10,10 @@ import numpy as np
 import shapely
 from manifold3d import CrossSection, FillRule, JoinType
 
-from tests.support import LIBRARY
+from tests.support import build_of
 from tinhalo.core.artwork.shapes.kinds import SHAPES
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.outline import Outline
 
@@ -24,7 +23,7 @@ SIZES = ((60.0, 52.0), (140.0, 90.0), (31.0, 77.0), (50.0, 50.0))
 def made(shape: str, *steps: dict[str, Any], **fields: Any) -> Build:
     art = {"id": "s", "kind": "shape", "shape": shape} | fields
     layer = {"id": "layer", "recipe": {"from": ["s"], "steps": list(steps)}}
-    return build(parse_design({"format": "tin-halo/1", "art": [art], "layers": [layer]}), LIBRARY)
+    return build_of(parse_design({"format": "tin-halo/1", "art": [art], "layers": [layer]}))
 
 
 def ellipse_perimeter(a: float, b: float) -> float:
@@ -116,7 +115,6 @@ class Sizes(unittest.TestCase):
                     self.assertLess(max(map(abs, off)), 1e-4)
                     assert layer.measures.bounds
                     self.assertTrue(np.allclose(layer.measures.bounds, (-w / 2, -h / 2, w / 2, h / 2), atol=1e-3))
-        print(f"shapes against their formulas: {worst:.5%} at most")
 
     def test_every_shape_keeps_its_own_curves(self) -> None:
         for shape in SHAPES:
@@ -139,7 +137,6 @@ class Sizes(unittest.TestCase):
                     layer = made(shape, {"op": "offset", "by": by}).layers[0]
                     worst = max(worst, abs(layer.measures.area / wanted - 1))
                     self.assertLess(abs(layer.measures.area / wanted - 1), 4e-4)
-        print(f"grown shapes against Clipper2: area {worst:.4%} at most")
 
     def test_corners_stay_corners(self) -> None:
         """A heart grown with mitres has its tip at the tip's mitre: the distance over the sine of half its angle."""

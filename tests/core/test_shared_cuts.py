@@ -10,11 +10,10 @@ import shapely
 from shapely import LineString, MultiLineString
 
 from tests.core.test_findings import found_in, with_mend
-from tests.support import LIBRARY
+from tests.support import build_of
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
@@ -55,7 +54,7 @@ def cut(made: Build, index: int) -> MultiLineString:
 
 class SharedCuts(unittest.TestCase):
     def test_a_shared_side_leaves_once(self) -> None:
-        made = build(design(plate(0), plate(40)), LIBRARY)
+        made = build_of(design(plate(0), plate(40)))
         first, second = made.layers
         self.assertAlmostEqual(first.measures.cut_length, 140, places=3)
         # Both cuts overlap by a step of 0.2 mm at either end, at most.
@@ -83,7 +82,7 @@ class SharedCuts(unittest.TestCase):
             ("sides of different length", plate(0), plate(35, 30, 12), 12),
         ):
             with self.subTest(name):
-                made = build(design(first, second), LIBRARY)
+                made = build_of(design(first, second))
                 one, two = cut(made, 0), cut(made, 1)
                 whole = made.layers[1].cut
                 assert whole
@@ -101,16 +100,16 @@ class SharedCuts(unittest.TestCase):
 
     def test_what_does_not_lie_on_one_sheet_leaves_whole(self) -> None:
         for change in ({"material": "ply-4"}, {"process": "score"}, {"cut_with": []}):
-            made = build(design(plate(0), plate(40), **change), LIBRARY)
+            made = build_of(design(plate(0), plate(40), **change))
             self.assertIsNone(made.layers[1].cut_lines)
         base = design(plate(0), plate(40)).model_dump(mode="json", by_alias=True)
         for change in ({"hidden": True}, {"process": "guide"}, {"material": "vinyl"}):
             layers = [base["layers"][0] | change, base["layers"][1]]
-            made = build(parse_design(base | {"layers": layers}), LIBRARY)
+            made = build_of(parse_design(base | {"layers": layers}))
             self.assertIsNone(made.layers[1].cut_lines)
         # Crossing edges, and edges apart, are no shared ones.
         for dx in (20, 40.2):
-            self.assertIsNone(build(design(plate(0), plate(dx)), LIBRARY).layers[1].cut_lines)
+            self.assertIsNone(build_of(design(plate(0), plate(dx))).layers[1].cut_lines)
 
     def test_edges_left_to_each_other_are_refused(self) -> None:
         data = design(plate(0), plate(40)).model_dump(mode="json", by_alias=True)
@@ -124,8 +123,8 @@ class SharedCuts(unittest.TestCase):
         self.assertEqual(found.mends[0].title, "Cut the shared edge once")
         made = with_mend(base, found.mends[0])
         self.assertEqual([f.kind for f in found_in(made)], [])
-        self.assertAlmostEqual(sum(b.measures.cut_length for b in build(made, LIBRARY).layers), 250, delta=0.5)
+        self.assertAlmostEqual(sum(b.measures.cut_length for b in build_of(made).layers), 250, delta=0.5)
 
     def test_the_screen_shows_the_same(self) -> None:
-        quick = build(design(plate(0), plate(40)), LIBRARY, exact=False).layers[1]
+        quick = build_of(design(plate(0), plate(40)), exact=False).layers[1]
         self.assertAlmostEqual(quick.measures.cut_length, 110, delta=0.5)

@@ -7,10 +7,9 @@ import unittest
 from typing import Any
 
 from tests.core.test_findings import found_in, with_mend
-from tests.support import LIBRARY
+from tests.support import build_of
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.output.pack import manifest, pack_files
 
@@ -31,7 +30,7 @@ def over(design: Design) -> list[Finding]:
 
 class Sheets(unittest.TestCase):
     def setUp(self) -> None:
-        self.x0, self.y0, self.x1, self.y1 = build(job(), LIBRARY).bounds or (0, 0, 0, 0)
+        self.x0, self.y0, self.x1, self.y1 = build_of(job()).bounds or (0, 0, 0, 0)
 
     def laid(self, left: float, foot: float, width: float = 100, height: float = 60) -> Design:
         """The job with its corner that far from the sheet's."""
@@ -76,12 +75,12 @@ class Sheets(unittest.TestCase):
         (mend,) = over(small)[0].mends
         made = with_mend(small, mend)
         self.assertEqual((mend.title, over(made)), ("Make all smaller, to 50 %", []))
-        x0, _, x1, _ = build(made, LIBRARY).bounds or (0, 0, 0, 0)
+        x0, _, x1, _ = build_of(made).bounds or (0, 0, 0, 0)
         self.assertAlmostEqual(x1 - x0, WIDE / 2, places=2)
 
     def test_files_have_its_size_and_lose_nothing_that_reaches_over(self) -> None:
         for left, wide in ((7, 100), (25, 105), (-4, 104)):
-            built = build(self.laid(left, 5), LIBRARY)
+            built = build_of(self.laid(left, 5))
             for name in ("plate.svg", "combined.svg"):
                 text = pack_files(built)[name].decode()
                 found = re.search(r'width="([\d.]+)mm" height="([\d.]+)mm" viewBox="(\S+)', text)
@@ -91,4 +90,4 @@ class Sheets(unittest.TestCase):
                 self.assertAlmostEqual(float(found[3]), self.x0 - max(left, 0), places=2)
         assert built.design.sheet
         self.assertEqual(manifest(built)["sheet_mm"], [round(v, 4) for v in built.design.sheet.box])
-        self.assertIsNone(manifest(build(job(), LIBRARY))["sheet_mm"])
+        self.assertIsNone(manifest(build_of(job()))["sheet_mm"])

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-import time
 import unittest
 from contextvars import copy_context
 from unittest import mock
@@ -21,22 +20,21 @@ from tinhalo.core.geometry.carving.axis import carved_axis
 from tinhalo.core.geometry.carving.v_paths import Cone
 from tinhalo.core.geometry.exact.recover import CutOutline, trace
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.geometry.strokes import bands, bisectors
 from tinhalo.core.geometry.strokes.widths import measure_one
-from tinhalo.core.runtime import elsewhere
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.crew import Crew, CrewError
+from tinhalo.core.runtime.elsewhere import Sizes, computing_apart
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.runtime.progress import each, part, progress, report
+
+CREW = Crew(1)
+unittest.addModuleCleanup(CREW.close)
+#: Everything is divided, into three parts.
+ALWAYS = Sizes(vertices=1, divided=1, at_once=3)
 
 
 class Diagrams(unittest.TestCase):
     """Divided as the server does it, whatever the size and however many processors there are."""
-
-    def setUp(self) -> None:
-        for module in (bands, bisectors):
-            self.enterContext(mock.patch.object(module, "worth_dividing", lambda _: True))
-            self.enterContext(mock.patch.object(module, "AT_ONCE", 3))
 
     def test_the_axis_that_is_carved_is_the_same(self) -> None:
         letters = words("Ostrel Bay", "great-vibes", 40)
@@ -44,9 +42,9 @@ class Diagrams(unittest.TestCase):
         cone = Cone.of(60)
         for name, area in (("letters", letters), ("ground", ground)):
             for depth in (0.8, 3.0):
-                divided = carved_axis(area, cone.keeps_off(depth), cone.within)
-                with mock.patch.object(bands, "worth_dividing", lambda _: False):
-                    whole = carved_axis(area, cone.keeps_off(depth), cone.within)
+                whole = carved_axis(area, cone.keeps_off(depth), cone.within)
+                with computing_apart(CREW, ALWAYS):
+                    divided = carved_axis(area, cone.keeps_off(depth), cone.within)
                 one, other = (shapely.union_all([_line(line) for line in lines]) for lines in (divided, whole))
                 with self.subTest(name, depth=depth):
                     self.assertLess(shapely.hausdorff_distance(one, other), 0.002)
@@ -55,9 +53,9 @@ class Diagrams(unittest.TestCase):
 
     def test_widths_are_the_same(self) -> None:
         region = Region(words("Wilhelmijna", "pacifico", 30))
-        divided = measure_one(region.simple, inside=True)
-        with mock.patch.object(bisectors, "worth_dividing", lambda _: False):
-            whole = measure_one(region.simple, inside=True)
+        whole = measure_one(region.simple, inside=True)
+        with computing_apart(CREW, ALWAYS):
+            divided = measure_one(region.simple, inside=True)
         self.assertEqual(len(whole.width), len(divided.width))
         self.assertTrue(np.allclose(np.sort(whole.width), np.sort(divided.width), atol=1e-9))
 
@@ -77,13 +75,12 @@ class Layers(unittest.TestCase):
         art = {"id": "w", "text": "Ostrel Bay", "font": "great-vibes", "size": 24}
         self.design = parse_design({"format": "tin-halo/1", "art": [art], "layers": layers})
         self.made = build(self.design, LIBRARY, exact=False)
-        self.enterContext(mock.patch("tinhalo.core.engine.build._WORTH", 1))
 
     def test_they_are_built_the_same(self) -> None:
         here = build(self.design, LIBRARY)
         begun: list[str] = []
         with (
-            elsewhere.computing_apart(),
+            computing_apart(CREW, ALWAYS),
             mock.patch("tinhalo.core.engine.build.trace", lambda region: _noted(begun, trace(region))),
         ):
             there = build(self.design, LIBRARY)
@@ -98,14 +95,14 @@ class Layers(unittest.TestCase):
 
     def test_the_same_is_told_in_the_same_order(self) -> None:
         here = survey(self.made, Memo())
-        with elsewhere.computing_apart():
+        with computing_apart(CREW, ALWAYS):
             there = survey(self.made, Memo())
         self.assertEqual({"board-12", "vinyl-white", "acrylic-3"}, {finding.layer for finding in here})
         self.assertIn("sharp_corner", {finding.kind for finding in here})
         self.assertEqual(here, there)
 
     def test_all_of_it_is_given_up_when_nobody_waits(self) -> None:
-        with elsewhere.computing_apart():
+        with computing_apart(CREW, ALWAYS):
             before = threading.active_count()
             waiting = given_up.set(lambda: True)
             self.addCleanup(given_up.reset, waiting)
@@ -116,7 +113,7 @@ class Layers(unittest.TestCase):
     def test_building_is_given_up_once_nobody_waits(self) -> None:
         begun: list[str] = []
         with (
-            elsewhere.computing_apart(),
+            computing_apart(CREW, ALWAYS),
             mock.patch("tinhalo.core.engine.build.trace", lambda region: _noted(begun, trace(region))),
         ):
             before = threading.active_count()
@@ -142,28 +139,42 @@ class Number:
         self.value, self.nbytes = value, 8
 
 
+def waited(waits: threading.Event, memo: Memo) -> Number:
+    """What a memo gives to one who says so once it waits: whoever waits looks whether it is still wanted."""
+
+    def looked() -> bool:
+        waits.set()
+        return False
+
+    def get() -> Number:
+        given_up.set(looked)
+        return memo.get("k", Number, lambda: Number(2))
+
+    return copy_context().run(get)
+
+
 class OneForAll(unittest.TestCase):
     def test_what_one_thread_computes_others_wait_for(self) -> None:
-        memo, begun = Memo(), threading.Event()
+        memo, begun, waits = Memo(), threading.Event(), threading.Event()
 
         def slow() -> Number:
             begun.set()
-            time.sleep(0.3)
+            waits.wait()
             return Number(1)
 
         first = threading.Thread(target=lambda: memo.get("k", Number, slow))
         first.start()
         begun.wait()
-        self.assertEqual(1, memo.get("k", Number, lambda: Number(2)).value)
+        self.assertEqual(1, waited(waits, memo).value)
         first.join()
         self.assertEqual(1, memo.computed)
 
     def test_one_that_is_given_up_leaves_it_to_the_next(self) -> None:
-        memo, begun = Memo(), threading.Event()
+        memo, begun, waits = Memo(), threading.Event(), threading.Event()
 
         def fails() -> Number:
             begun.set()
-            time.sleep(0.2)
+            waits.wait()
             raise CancelledError
 
         def first() -> None:
@@ -173,7 +184,7 @@ class OneForAll(unittest.TestCase):
         thread = threading.Thread(target=first)
         thread.start()
         begun.wait()
-        self.assertEqual(2, memo.get("k", Number, lambda: Number(2)).value)
+        self.assertEqual(2, waited(waits, memo).value)
         thread.join()
 
     def test_nobody_waits_longer_than_it_is_wanted(self) -> None:

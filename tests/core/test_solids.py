@@ -15,9 +15,9 @@ import shapely
 import trimesh
 
 from tests.core.test_machine_files import BY_NAME, DEMOS, demo
-from tests.support import LIBRARY, sampled
+from tests.sampling import sampled
+from tests.support import build_of
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.solids.raised import flat, raised
 from tinhalo.core.output.pack import manifest, pack_files
@@ -38,7 +38,7 @@ def stacked(*layers: tuple[str, dict[str, Any]], **solids: Any) -> Build:
     ]
     hand_over = {"solids": {"formats": ["3mf", "stl"], **solids}}
     data = {"format": "tin-halo/1", "name": "Plates", "art": art, "layers": made, "hand_over": hand_over}
-    return build(parse_design(data), LIBRARY)
+    return build_of(parse_design(data))
 
 
 def by_id(made: Build) -> dict[str, Solid]:
@@ -47,7 +47,7 @@ def by_id(made: Build) -> dict[str, Solid]:
 
 class Raised(unittest.TestCase):
     def test_volume_is_area_times_height_and_every_edge_has_two_triangles(self) -> None:
-        for path in sampled(DEMOS, 3):
+        for path in sampled(DEMOS, 1 / 10):
             for layer in demo(path).layers:
                 for edge in ("sharp", "chamfer", "round"):
                     mesh = raised(layer.region.area, 1, 4, edge, 0.3)

@@ -6,9 +6,8 @@ import json
 import unittest
 from typing import Any
 
-from tests.support import LIBRARY
+from tests.support import build_of
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
 from tinhalo.core.materials import MATERIALS
 from tinhalo.core.output.pack import manifest
@@ -35,7 +34,7 @@ def boards(*layers: tuple[str, str, str, float, float]) -> Build:
             for id, material, process, *_ in layers
         ],
     }
-    return build(parse_design(data), LIBRARY)
+    return build_of(parse_design(data))
 
 
 THICKNESS = {one.id: one.thickness for one in MATERIALS}

@@ -12,8 +12,8 @@ from pyvoronoi import Pyvoronoi
 from shapely import LineString, MultiPolygon, Point, Polygon, box
 from shapely.affinity import rotate
 
-from tests.support import FONTS, LIBRARY, design, lettering, sampled
-from tinhalo.core.engine.build import build
+from tests.sampling import sampled
+from tests.support import FONTS, build_of, design, lettering
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
@@ -23,8 +23,9 @@ from tinhalo.core.geometry.strokes.growth import growth_for, keep_holes_open
 from tinhalo.core.geometry.strokes.thicken import thicken_thin
 from tinhalo.core.geometry.strokes.thinnest import thinnest_stroke
 from tinhalo.core.geometry.strokes.widths import measure
-from tinhalo.core.runtime import elsewhere
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
+from tinhalo.core.runtime.crew import Crew
+from tinhalo.core.runtime.elsewhere import Sizes, computing_apart
 
 TURNS = (0, 13, 30, 45, 77, 90)
 
@@ -114,7 +115,7 @@ class Erosion(unittest.TestCase):
     def test_just_under_the_width_nothing_falls_apart(self) -> None:
         """Eroding by less than half of the narrowest stroke (a GEOS buffer) keeps every piece and hole."""
         names = ("Fenna", "Bram", "Idris", "Otto", "Zoë", "Kite", "Ağça", "Jörg", "Wren", "Ivy")
-        for font, name in sampled([(font, name) for font in FONTS for name in names], 3):
+        for font, name in sampled([(font, name) for font in FONTS for name in names], 1 / 10):
             region = lettering(name, font, precision=SCREEN)
             width = narrowest(region.area)
             # Flattening and simplifying move each side by up to 0.005 mm; where letters touch in a point it is 0.
@@ -144,15 +145,16 @@ class Diagrams(unittest.TestCase):
 class Apart(unittest.TestCase):
     """Measuring in other processes, as a server does."""
 
-    def setUp(self) -> None:
-        self.enterContext(elsewhere.computing_apart())
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.crew = Crew(1)
+        cls.addClassCleanup(cls.crew.close)
 
     def test_gives_the_same_widths(self) -> None:
         region = lettering("Fenna", "allura")
-        with mock.patch.object(elsewhere, "_crew", new=None):
-            here = measure(region)
-        for many in (10_000, 100):
-            with self.subTest(many=many), mock.patch.object(voronoi, "_MANY", new=many):
+        here = measure(region)
+        for long in (10_000, 100):
+            with self.subTest(long=long), computing_apart(self.crew, Sizes(long=long)):
                 there = measure(region)
                 self.assertTrue(np.array_equal(here.strokes.width, there.strokes.width))
                 self.assertTrue(np.array_equal(here.gaps.place, there.gaps.place))
@@ -160,13 +162,14 @@ class Apart(unittest.TestCase):
     def test_is_given_up_when_nobody_waits(self) -> None:
         waiting = given_up.set(lambda: True)
         self.addCleanup(given_up.reset, waiting)
-        with self.assertRaises(CancelledError):
+        with computing_apart(self.crew), self.assertRaises(CancelledError):
             measure(lettering("Ostrel Bay Kite Fair", "great-vibes"))
 
 
 class Thickening(unittest.TestCase):
     def test_where_thin_it_reaches_the_width_and_keeps_holes_and_pieces(self) -> None:
-        for font, to in (("allura", 0.6), ("playball", 0.8), ("great-vibes", 0.8), ("lobster", 1.5), ("bevan", 1.5)):
+        cases = (("allura", 0.6), ("playball", 0.8), ("great-vibes", 0.8), ("lobster", 1.5), ("bevan", 1.5))
+        for font, to in sampled(cases, 2 / 5):
             region = lettering("Bram & Zoë", font)
             made = thicken_thin(region, measure, to, 0.3, EXACT)
             with self.subTest(font=font):
@@ -200,15 +203,17 @@ class Thickening(unittest.TestCase):
 
     def test_by_an_amount_adds_it_to_every_stroke(self) -> None:
         bar = Region.of(box(0, 0, 20, 1.5))
-        made = build(design([{"op": "thicken", "by": 0.4}], font="work-sans"), LIBRARY, exact=False).layers[1]
-        plain = build(design([{"op": "offset", "by": 0.2}], font="work-sans"), LIBRARY, exact=False).layers[1]
+        made = build_of(design([{"op": "thicken", "by": 0.4}], font="work-sans"), exact=False).layers[1]
+        plain = build_of(design([{"op": "offset", "by": 0.2}], font="work-sans"), exact=False).layers[1]
         self.assertEqual(made.region.area.area, plain.region.area.area)
         self.assertAlmostEqual(narrowest(offset(bar, 0.2, EXACT).area), 1.9, delta=0.01)
 
     def test_looking_first_where_it_was_too_narrow_only_saves_time(self) -> None:
         cases = [
             (lettering("Zoë Br", font, 24, SCREEN), to, keep_open)
-            for font, to, keep_open in (("great-vibes", 1.2, 0.0), ("allura", 0.8, 0.4), ("lobster", 2.5, 0.0))
+            for font, to, keep_open in sampled(
+                (("great-vibes", 1.2, 0.0), ("allura", 0.8, 0.4), ("lobster", 2.5, 0.0)), 1 / 3
+            )
         ]
         # Its tip is no stroke once it is grown by 3.3 mm, and one again at 3.6, when its bay has closed.
         sickle = """MULTIPOLYGON (((-2.2 1.8, -2.5 2.7, -2.2 4.8, -1.2 6.6, 0.4 7.9, 2.4 8.5, 4.4 8.3, 6.3 7.3, 7.2 6.2,
@@ -226,7 +231,7 @@ class Thickening(unittest.TestCase):
     def test_holes_that_close_are_told_with_the_growth_that_does_it(self) -> None:
         """Against a brute sweep: the hole of the o is gone at that growth, and not a hundredth before."""
         steps = [{"op": "thicken", "by": 6.0}]
-        layer = build(design(steps, text="o", font="work-sans"), LIBRARY).layers[1]
+        layer = build_of(design(steps, text="o", font="work-sans")).layers[1]
         (note,) = layer.notes
         assert note
         self.assertEqual((note.growth, len(note.closed), note.new_holes), (3.0, 1, 0))
@@ -238,7 +243,7 @@ class Thickening(unittest.TestCase):
         closing = [{"op": "thicken", "by": 6.0}]
         kept = [{"op": "thicken", "by": 6.0, "keep_open": 0.8}]
         for text, font in (("o", "work-sans"), ("eB8", "pacifico")):
-            first, then = (build(design(s, text=text, font=font), LIBRARY).layers for s in (closing, kept))
+            first, then = (build_of(design(s, text=text, font=font)).layers for s in (closing, kept))
             with self.subTest(text=text):
                 self.assertLess(first[1].measures.holes, first[0].measures.holes)
                 self.assertGreaterEqual(then[1].measures.holes, then[0].measures.holes)

@@ -5,9 +5,8 @@ from __future__ import annotations
 import gc
 import logging
 import sqlite3
-from collections.abc import AsyncIterator, Callable, Sequence
+from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
-from dataclasses import dataclass
 from datetime import date
 from importlib.resources import files
 from pathlib import Path
@@ -50,6 +49,7 @@ from tinhalo.api import (
 )
 from tinhalo.api.door import Door
 from tinhalo.api.guard import Guard
+from tinhalo.api.settings import USUAL, NetworkAccess, Waits
 from tinhalo.api.waiting import Shares
 from tinhalo.api.workshop import Workshop
 from tinhalo.core.geometry.warm import warm
@@ -66,7 +66,6 @@ from tinhalo.store.fonts import Fonts
 from tinhalo.store.jobs import Jobs
 from tinhalo.store.materials import OwnMaterials
 from tinhalo.store.notice import Notice
-from tinhalo.store.password import Password
 from tinhalo.store.rows import RowFiles
 from tinhalo.store.starters import Starters
 from tinhalo.store.tables import OwnTables
@@ -104,27 +103,13 @@ _SESSION = 14 * 24 * _HOUR
 _WEB = Path(str(files("tinhalo").joinpath("web")))
 
 
-@dataclass(frozen=True)
-class Shop:
-    """What the app is told when others on a network use it.
-
-    Attributes:
-        names: what this machine is called there; requests for other names are refused.
-        password: what lets them in.
-        tls: whether a proxy in front of it speaks TLS: cookies go over nothing else then.
-    """
-
-    names: Sequence[str]
-    password: Password
-    tls: bool = False
-
-
-def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
+def create_app(data: Path | None, access: NetworkAccess | None = None, waits: Waits = USUAL) -> FastAPI:
     """Make the app.
 
     Args:
         data: folder with the database; None makes an app that only describes itself (for ``tinhalo openapi``).
-        shop: how others use it; None when only this machine does.
+        access: how others use it; None when only this machine does.
+        waits: how long it waits for what.
     """
 
     closing: list[Callable[[], None]] = []
@@ -141,18 +126,18 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
     app = FastAPI(title="Tin Halo", version="1", docs_url=None, redoc_url=None, lifespan=lifespan)
     app.state.shares = Shares()
     problems.install(app)
-    if shop is not None:
-        app.add_middleware(Door, password=shop.password)
+    if access is not None:
+        app.add_middleware(Door, password=access.password)
         app.add_middleware(
             SessionMiddleware,
-            secret_key=shop.password.key,
+            secret_key=access.password.key,
             session_cookie="tinhalo",
             max_age=_SESSION,
             same_site="strict",
-            https_only=shop.tls,
+            https_only=access.tls,
         )
     # Only pages of this machine may talk to the app, whatever name another site gives to 127.0.0.1.
-    names = [] if shop is None else shop.names
+    names = [] if access is None else access.names
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=["127.0.0.1", "localhost", *names], www_redirect=False)
     app.add_middleware(GZipMiddleware, minimum_size=100_000, compresslevel=1)
     # The last one that is added sees every request first.
@@ -160,7 +145,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
     for module in _ROUTERS:
         app.include_router(module.router)
     if data is not None:
-        engine = open_database(data)
+        engine = open_database(data, waits.database)
         fonts, stored, waiting = Fonts(engine), Files(engine), Jobs(engine)
         hall, crew, rows = Hall(waiting), Crew(ready=steps_apart), RowFiles(fonts, stored)
         closing.extend((hall.close, crew.close, rows.close))
@@ -178,6 +163,7 @@ def create_app(data: Path | None, shop: Shop | None = None) -> FastAPI:
             crew,
             rows,
             Notice(data),
+            waits,
         )
         app.state.windows = presence.Windows()
         _serve_front_end(app)

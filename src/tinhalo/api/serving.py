@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import asyncio
 import sys
+from typing import Any
 
 import uvicorn
 from fastapi import FastAPI
 from uvicorn.protocols.http.httptools_impl import HttpToolsProtocol
 
-#: From a connection, or a request's first byte, to the end of its headers, in seconds.
-_HEAD_SECONDS = 10.0
 #: All headers of a request together, its address among them, in bytes.
 _HEAD_BYTES = 64_000
 #: What still runs when the server is to stop is waited for so long, in seconds.
@@ -22,6 +21,8 @@ _TURN_SECONDS = 0.0005
 class _Timely(HttpToolsProtocol):
     """Connections that send nothing, or half a head, are closed: each would hold a place for good."""
 
+    #: From a connection, or a request's first byte, to the end of its headers, in seconds.
+    head_seconds: float
     _timer: asyncio.TimerHandle | None = None
     _size: int = 0
 
@@ -63,7 +64,7 @@ class _Timely(HttpToolsProtocol):
     def _wait(self) -> None:
         self._unwait()
         self._size = 0
-        self._timer = asyncio.get_running_loop().call_later(_HEAD_SECONDS, self._close)
+        self._timer = asyncio.get_running_loop().call_later(self.head_seconds, self._close)
 
     def _unwait(self) -> None:
         if self._timer is not None:
@@ -75,16 +76,18 @@ class _Timely(HttpToolsProtocol):
             self.transport.close()
 
 
-def serve(app: FastAPI, host: str, port: int) -> None:
-    """Serve until it is told to stop."""
+def serve(app: FastAPI, host: str, port: int, head_seconds: float) -> None:
+    """Serve until it is told to stop; see ``Waits.head`` for the seconds."""
     # A save needs the interpreter for a moment, between builds that hold it for long: it waits less for each turn.
     sys.setswitchinterval(_TURN_SECONDS)
-    uvicorn.run(
-        app,
-        host=host,
-        port=port,
-        http=_Timely,
-        log_level="warning",
-        server_header=False,
-        timeout_graceful_shutdown=_STOP_SECONDS,
-    )
+    uvicorn.run(app, host=host, port=port, **options(head_seconds))
+
+
+def options(head_seconds: float) -> dict[str, Any]:
+    """What uvicorn is configured with, besides the app and its address."""
+    return {
+        "http": type("_TimelyWithin", (_Timely,), {"head_seconds": head_seconds}),
+        "log_level": "warning",
+        "server_header": False,
+        "timeout_graceful_shutdown": _STOP_SECONDS,
+    }

@@ -18,7 +18,6 @@ from tinhalo.core.listing.leaving import laid_list
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.items import LaidBoard, laid_boards
 from tinhalo.core.output.lining_up import marks_of_sheet
-from tinhalo.core.output.nesting import SECONDS
 from tinhalo.core.output.sheets import Sheet, as_laid, is_current, lay_out
 from tinhalo.core.runtime.memo import digest
 from tinhalo.core.runtime.progress import part
@@ -102,7 +101,7 @@ async def lay_sheets(request: SheetsRequest, shop: Shop, asked: Request) -> Layi
         with part(0, _BUILT):
             boards, laying = _boards(request, shop)
         with part(_BUILT, 1):
-            return lay_out(boards, laying)
+            return lay_out(boards, laying, shop.waits.nesting)
 
     return await unless_gone(asked, lay)
 
@@ -150,7 +149,7 @@ def _look(request: SheetsRequest, shop: Workshop) -> SheetsReply:
         boards=[_board(one) for one in boards],
         sheets=[_sheet(one, boards) for one in sheets],
         current=is_current(boards, laying),
-        seconds_each=SECONDS,
+        seconds_each=shop.waits.nesting,
     )
 
 

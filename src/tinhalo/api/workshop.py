@@ -7,6 +7,7 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
+from tinhalo.api.settings import Waits
 from tinhalo.core.design.design import Design
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
@@ -44,6 +45,7 @@ class Workshop:
     crew: Crew
     rows: RowFiles
     notice: Notice
+    waits: Waits
     memo: Memo = field(default_factory=Memo)
 
     def build(self, design: Design, *, exact: bool) -> Build:

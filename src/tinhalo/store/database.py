@@ -31,7 +31,9 @@ FILE = "tinhalo.sqlite"
 COPIES = "copies"
 
 #: Set on every connection. FULL: a save that was acknowledged survives a crash of the machine, not only of the app.
-_PRAGMAS = ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=10000")
+_PRAGMAS = ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON")
+#: Seconds that a change waits for another program which holds the database.
+_PATIENCE = 10.0
 
 
 class DataError(Exception):
@@ -42,10 +44,14 @@ class DamagedError(Exception):
     """What is stored is not what was saved."""
 
 
-def open_database(folder: Path) -> Engine:
+def open_database(folder: Path, patience: float = _PATIENCE) -> Engine:
     """The engine for ``folder/tinhalo.sqlite``, created and migrated as needed.
 
     A damaged database is kept aside, and what can be read of it is brought over.
+
+    Args:
+        folder: where the data is; made if it is not there.
+        patience: how many seconds a change waits for another program that holds the database.
 
     Raises:
         DataError: when it cannot be used: the folder cannot be written, or it is of a newer version.
@@ -55,10 +61,10 @@ def open_database(folder: Path) -> Engine:
         folder.mkdir(parents=True, exist_ok=True)
         finish(path)
         if not path.exists() or is_sound(path):
-            engine = _readable(path)
+            engine = _readable(path, patience)
             if engine is not None:
                 return engine
-        return _set_aside(path)
+        return _set_aside(path, patience)
     except OSError as error:
         raise DataError(f"{folder} cannot be used for designs: {error.strerror or error}.") from error
     except sqlite3.Error as error:
@@ -67,10 +73,10 @@ def open_database(folder: Path) -> Engine:
         raise DataError(f"{path} cannot be opened: {error.orig}.") from error
 
 
-def _readable(path: Path) -> Engine | None:
+def _readable(path: Path, patience: float) -> Engine | None:
     """The engine for a database; None where it turns out to be damaged."""
     try:
-        engine = _opened(path)
+        engine = _opened(path, patience)
     except DamagedError:
         return None
     except DatabaseError as error:
@@ -102,8 +108,8 @@ def writing(engine: Engine) -> Generator[Session]:
 _lines: WeakKeyDictionary[Engine, Lock] = WeakKeyDictionary()
 
 
-def _opened(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}")
+def _opened(path: Path, patience: float) -> Engine:
+    engine = create_engine(f"sqlite:///{path}", connect_args={"timeout": patience})
     event.listen(engine, "connect", _configure)
     event.listen(engine, "begin", _begin)
     try:
@@ -159,15 +165,15 @@ def copies_of_days(copies: Path) -> list[Path]:
     return sorted(copies.glob("????-??-??.sqlite"))
 
 
-def _set_aside(path: Path) -> Engine:
+def _set_aside(path: Path, patience: float) -> Engine:
     """A new database with what can be read of a damaged one, which stays beside it untouched."""
 
     def fill(fresh: Path) -> str:
-        _opened(fresh).dispose()
+        _opened(fresh, patience).dispose()
         return rescue(path, fresh, _last_copy(path.parent / COPIES))
 
     print(replace_damaged(path, fill), flush=True)
-    return _opened(path)
+    return _opened(path, patience)
 
 
 def _last_copy(copies: Path) -> Path | None:

@@ -31,7 +31,7 @@ def rescue(damaged: Path, fresh: Path, copy: Path | None = None) -> str:
     with closing(sqlite3.connect(fresh)) as target:
         # What belongs to something comes after it.
         for table in Base.metadata.sorted_tables:
-            _bring(damaged, target, table)
+            bring_over(damaged, target, table)
         _settle(target)
         kept = _shown(target)
         more = 0
@@ -53,7 +53,7 @@ def _fill_up(copy: Path, target: sqlite3.Connection) -> None:
     there = {id for (id,) in target.execute("SELECT id FROM designs")}
     for table in Base.metadata.sorted_tables:
         if table.name not in ("machines", "jobs", "cuts"):
-            _bring(copy, target, table, there)
+            bring_over(copy, target, table, there)
     _settle(target)
 
 
@@ -99,7 +99,7 @@ def _name_in(text: Any, check: Any) -> str | None:
         return None
 
 
-def _bring(damaged: Path, target: sqlite3.Connection, table: Table, besides: Collection[str] = ()) -> None:
+def bring_over(damaged: Path, target: sqlite3.Connection, table: Table, besides: Collection[str] = ()) -> None:
     """Bring over the rows of a table; of the timeline those of other designs than ``besides``."""
     known = [row[1] for row in target.execute(f"PRAGMA table_info({table.name})")]
     for names, row in _rows(damaged, table.name):

@@ -37,7 +37,6 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
 
   // The dragged card takes the place between the cards whose middles are above and below the pointer.
   const dragTo = (id: string, clientY: number) => {
-    setDragged(id);
     const { layers } = now();
     const others = [...(list.current?.children ?? [])].filter((_, index) => layers[index]?.id !== id);
     const above = others.filter((card) => {
@@ -67,7 +66,16 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
       </div>
       <div className="relative">
         <Stack layers={design.layers} tops={tops} />
-        <ol ref={list} className="flex flex-col gap-1" style={{ marginLeft: STACK_WIDTH + GUTTER }}>
+        <ol
+          ref={list}
+          className="flex flex-col gap-1"
+          style={{ marginLeft: STACK_WIDTH + GUTTER }}
+          onPointerMove={(event) => dragged && dragTo(dragged, event.clientY)}
+          onLostPointerCapture={() => {
+            setDragged(null);
+            endGesture();
+          }}
+        >
           {design.layers.map((layer, index) => (
             <LayerCard
               key={layer.id}
@@ -79,10 +87,10 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
                 building.built?.causes.filter((one) => one.layer === layer.id && isOpenCause(one)).length ?? 0
               }
               dragged={dragged === layer.id}
-              onDrag={dragTo}
-              onDragEnd={() => {
-                setDragged(null);
-                endGesture();
+              onGrab={(pointer) => {
+                // The list holds the pointer: a card is put elsewhere while it is dragged, and would lose it.
+                list.current?.setPointerCapture(pointer);
+                setDragged(layer.id);
               }}
             />
           ))}

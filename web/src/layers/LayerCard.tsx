@@ -49,12 +49,12 @@ type Props = {
   measures: LayerReply | null;
   findings: number;
   dragged: boolean;
-  onDrag: (layer: string, clientY: number) => void;
-  onDragEnd: () => void;
+  /** Its handle was grabbed by this pointer. */
+  onGrab: (pointer: number) => void;
 };
 
 export const LayerCard = memo(function LayerCard(props: Props) {
-  const { layer, open, index, measures, findings, dragged, onDrag, onDragEnd } = props;
+  const { layer, open, index, measures, findings, dragged, onGrab } = props;
   const selected = useSelection((state) => state.layer === layer.id);
   const set = (patch: Partial<Layer>, gesture?: string) =>
     edit((design) => patchLayer(design, layer.id, patch), gesture && `${layer.id}.${gesture}`);
@@ -92,11 +92,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
           aria-label={`Move ${name}: arrow keys up and down`}
           title="Drag to another place in the stack, or use the arrow keys"
           className="inline-flex h-7 w-6 shrink-0 touch-none cursor-grab items-center justify-center text-soft hover:text-ink"
-          onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-          onPointerMove={(event) =>
-            event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(layer.id, event.clientY)
-          }
-          onLostPointerCapture={onDragEnd}
+          onPointerDown={(event) => onGrab(event.pointerId)}
           onKeyDown={steer}
         >
           <GripVertical size={15} />

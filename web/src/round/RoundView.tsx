@@ -43,6 +43,7 @@ export default function RoundView({ building, slow }: { building: Building; slow
     <div
       className="absolute inset-0"
       data-shown={shown && box ? shown.layers.map((one) => one.key).join(" ") : ""}
+      data-exact={shown?.exact ?? false}
     >
       <Piece {...{ turned, slow, box, shown, spread, hanging, hole, paints, built }} />
       <TurnedProblem problem={problem} />

@@ -31,8 +31,8 @@ type Props = {
   shade: number;
   above: boolean;
   slow: boolean;
-  /** Something else each time that what is seen has changed. */
-  seen: unknown;
+  /** Another number each time that what is seen has changed. */
+  seen: number;
   control: React.Ref<Turning>;
 };
 
@@ -45,7 +45,7 @@ export const Scene = memo(function Scene(props: Props) {
   const { scene, camera, gl, size, set } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   const light = useRef<DirectionalLight>(null);
-  const stir = useQuality(slow);
+  const stir = useQuality(slow, seen);
   const [x0, y0, x1, y1] = box;
   const wide = Math.max(x1 - x0, y1 - y0, 10);
   const middle = useMemo(

@@ -54,9 +54,13 @@ type FrameProps = {
 /** What stands a mm high throws a shadow so far, and its edge is so soft, as a share of the piece. */
 const [SLANT, BLURRED] = [0.6, 0.05];
 
-/** Nothing is drawn before there is a box to show. */
+let versions = 0;
+
+/** Nothing is drawn before there is a box to show. The canvas says by `data-still` which version it has drawn well. */
 export function TurnedFrame(props: Omit<FrameProps, "box"> & { box: Box | null }) {
-  const { turned, label, testId, box } = props;
+  const { turned, label, testId, box, seen } = props;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another one whenever these are others
+  const version = useMemo(() => ++versions, [seen, turned.above]);
   return (
     <div
       role="application"
@@ -65,13 +69,15 @@ export function TurnedFrame(props: Omit<FrameProps, "box"> & { box: Box | null }
       onKeyDown={(event) => steer(event, turned)}
       className="absolute inset-0 touch-none focus-visible:outline-offset-[-3px]"
       data-testid={testId}
+      data-seen={version}
     >
-      {box && <Drawn {...props} box={box} />}
+      {box && <Drawn {...props} box={box} version={version} />}
     </div>
   );
 }
 
-function Drawn({ turned, slow, box, height, higher = 0, beside = 0, seen, onMissed, children }: FrameProps) {
+function Drawn(props: FrameProps & { version: number }) {
+  const { turned, slow, box, height, higher = 0, beside = 0, version, onMissed, children } = props;
   const [x0, y0, x1, y1] = box;
   return (
     <Canvas
@@ -92,7 +98,7 @@ function Drawn({ turned, slow, box, height, higher = 0, beside = 0, seen, onMiss
         shade={beside + SLANT * (height + higher) + BLURRED * Math.max(x1 - x0, y1 - y0, 10)}
         above={turned.above}
         slow={slow}
-        seen={seen}
+        seen={version}
         control={turned.control}
       />
       {children}

@@ -15,7 +15,8 @@ type Listed = {
 };
 
 export type ShownLayer = Pick<Listed, "id" | "key" | "bottom" | "thickness"> & { geometry: BufferGeometry };
-export type Shown = { layers: ShownLayer[]; height: number; document: Design };
+/** `exact` tells whether they are as exact as they leave. */
+export type Shown = { layers: ShownLayer[]; height: number; document: Design; exact: boolean };
 
 /** What is marked on a face lies so far over it, in mm: more for each of several. */
 const OVER = 0.03;
@@ -59,7 +60,7 @@ export class Meshes {
       return { ...one, geometry: this.held.get(one.key) ?? new BufferGeometry() };
     });
     this.forget(new Set(layers.map((one) => one.key)));
-    return { layers, height: head.height, document };
+    return { layers, height: head.height, document, exact };
   }
 
   /** Those shown stay, and as many others as an undo or two may ask for. */

@@ -140,33 +140,37 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
       >
         <title>Turn; Alt turns finely</title>
       </circle>
-      {handles(box, free).map(({ handle, opposite }) => (
+      {handles(box, free).map(({ name, handle, opposite }) => (
         <Handle
-          key={`${handle.x},${handle.y}`}
+          // Its place changes while it is dragged, and it has to stay the same element.
+          key={name}
           centre={at(placed(place, handle))}
-          stretch={(start: Place, event, from) => {
-            const origin = placed(start, handle);
+          begin={() => ({ place, handle, opposite })}
+          stretch={({ place, handle, opposite }, event, from) => {
+            const origin = placed(place, handle);
             const by = mm(event, from);
             setPlace(
-              stretched(start, handle, opposite, { x: origin.x + by.x, y: origin.y + by.y }, free),
+              stretched(place, handle, opposite, { x: origin.x + by.x, y: origin.y + by.y }, free),
               "stretch",
             );
           }}
-          begin={() => place}
         />
       ))}
     </g>
   );
 }
 
+/** The art's place when a handle was grabbed, and the handle and what stays where it is, in the art's coordinates. */
+type Grabbed = { place: Place; handle: Point; opposite: Point };
+
 type HandleProps = {
   centre: Point;
-  begin: () => Place;
-  stretch: (start: Place, event: PointerEvent, from: Point) => void;
+  begin: () => Grabbed;
+  stretch: (start: Grabbed, event: PointerEvent, from: Point) => void;
 };
 
 function Handle({ centre, begin, stretch }: HandleProps) {
-  const drag = useDrag<Place>({ begin, move: stretch });
+  const drag = useDrag<Grabbed>({ begin, move: stretch });
   return (
     <rect
       x={centre.x - HANDLE}

@@ -15,20 +15,21 @@ export function corners([x0, y0, x1, y1]: Box): Point[] {
 export function handles(box: Box, free: boolean) {
   const [a, b, c, d] = corners(box) as [Point, Point, Point, Point];
   const half = (p: Point, q: Point) => ({ x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 });
-  const pairs: [Point, Point][] = [
-    [a, c],
-    [b, d],
-    [c, a],
-    [d, b],
+  const [foot, right, top, left] = [half(a, b), half(b, c), half(c, d), half(d, a)];
+  return [
+    { name: "lower left", handle: a, opposite: c },
+    { name: "lower right", handle: b, opposite: d },
+    { name: "upper right", handle: c, opposite: a },
+    { name: "upper left", handle: d, opposite: b },
+    ...(free
+      ? [
+          { name: "lower", handle: foot, opposite: top },
+          { name: "upper", handle: top, opposite: foot },
+          { name: "right", handle: right, opposite: left },
+          { name: "left", handle: left, opposite: right },
+        ]
+      : []),
   ];
-  if (free) {
-    const sides: [Point, Point][] = [
-      [half(a, b), half(c, d)],
-      [half(b, c), half(d, a)],
-    ];
-    for (const [p, q] of sides) pairs.push([p, q], [q, p]);
-  }
-  return pairs.map(([handle, opposite]) => ({ handle, opposite }));
 }
 
 /** A point as SVG lists it. */

@@ -51,6 +51,8 @@ export function NumberField(props: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState("");
   const input = useRef<HTMLInputElement>(null);
+  // While it is typed anew it passes through 0, which has no direction.
+  const shrinks = useRef(false);
   const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
   const note = useId();
 
@@ -67,10 +69,12 @@ export function NumberField(props: Props) {
   };
 
   const type = (text: string) => {
+    if (typed === null) shrinks.current = value < 0;
     setTyped(text);
     const parsed = unit ? parseLength(text, unit) : parsePlain(text);
+    if (parsed?.signed) shrinks.current = parsed.value < 0;
     const meant =
-      parsed && unsigned && !parsed.signed && value < 0 ? { ...parsed, value: -parsed.value } : parsed;
+      parsed && unsigned && !parsed.signed && shrinks.current ? { ...parsed, value: -parsed.value } : parsed;
     const problem = judge(meant);
     setWrong(problem);
     if (!problem && meant && meant.value !== value) onChange(meant.value);

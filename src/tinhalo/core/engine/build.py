@@ -29,15 +29,13 @@ from tinhalo.core.geometry.exact.recover import CutOutline, trace
 from tinhalo.core.geometry.exact.shared_edges import CutLines, beside, without_shared
 from tinhalo.core.geometry.regions.region import Region, wrapped
 from tinhalo.core.recipe.evaluate import Cooked, Evaluator, Named
+from tinhalo.core.recipe.failure import PATIENCE
 from tinhalo.core.runtime import threads
 from tinhalo.core.runtime.cancellation import CancelledError, checkpoint
-from tinhalo.core.runtime.elsewhere import is_apart
+from tinhalo.core.runtime.elsewhere import is_apart, sizes
 from tinhalo.core.runtime.memo import Memo, digest
 
 _log = logging.getLogger(__name__)
-
-#: Layers are built side by side where their art has so many vertices: with fewer, none takes long.
-_WORTH = 3_000
 
 
 def build(
@@ -47,6 +45,7 @@ def build(
     exact: bool = True,
     memo: Memo | None = None,
     precision: Precision | None = None,
+    patience: float = PATIENCE,
 ) -> Build:
     """Compute every layer of a design.
 
@@ -56,6 +55,7 @@ def build(
         exact: at the precision of what leaves, with outlines as curves; or, quicker, for the screen.
         memo: results of earlier builds to use and add to.
         precision: another one than the usual for either purpose.
+        patience: seconds that a step may take before it is given up.
 
     Raises:
         DesignError: when the document refers to what is not there, or goes round in a circle.
@@ -63,13 +63,15 @@ def build(
     """
     check_references(design)
     usual = EXACT if exact else SCREEN
-    return _Builder(design, library, precision or usual, exact, memo or Memo()).build()
+    return _Builder(design, library, precision or usual, exact, memo or Memo(), patience).build()
 
 
 class _Builder:
     """Builds one design; it is also the studio that its art is drawn in."""
 
-    def __init__(self, design: Design, library: Library, precision: Precision, exact: bool, memo: Memo) -> None:
+    def __init__(
+        self, design: Design, library: Library, precision: Precision, exact: bool, memo: Memo, patience: float
+    ) -> None:
         self._design = design
         self.library = library
         self.precision = precision
@@ -78,7 +80,7 @@ class _Builder:
         self._memo = memo
         self._sources: dict[str, Named] = {}
         self._art: dict[str, BuiltArt] = {}
-        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo, self._place, self._middle)
+        self._evaluator = Evaluator(self._sources.__getitem__, precision, memo, self._place, self._middle, patience)
 
     def build(self) -> Build:
         for art in self._design.art_order():
@@ -94,7 +96,7 @@ class _Builder:
 
     def _ahead(self, order: Sequence[Layer]) -> list[Callable[[], object]]:
         """Layers that are made from art alone, from the last one: what this thread comes to later, it finds kept."""
-        if not is_apart() or sum(one.region.vertices for one in self._art.values()) < _WORTH:
+        if not is_apart() or sum(one.region.vertices for one in self._art.values()) < sizes().vertices:
             return []
         layers = {layer.id for layer in order}
         return [partial(self._cooked, one) for one in reversed(order[1:]) if not layers & self._design.ancestors(one)]

@@ -17,6 +17,7 @@ from tinhalo.core.listing.rows import PICTURES, Asked, lay
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.items import LaidBoard
 from tinhalo.core.output.names import plain
+from tinhalo.core.output.nesting import SECONDS
 from tinhalo.core.output.sheets import Sheet, as_laid, files_of, is_current, lay_out
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.crew import Crew
@@ -35,8 +36,12 @@ def laid_list(job: Job, laying: Laying, crew: Crew) -> list[LaidBoard]:
     return together(crew.each(lay, tasks))
 
 
-def leave(job: Job, done: Sequence[Done], crew: Crew, *, anew: bool = False) -> tuple[str, ...]:
+def leave(
+    job: Job, done: Sequence[Done], crew: Crew, *, anew: bool = False, seconds: float = SECONDS
+) -> tuple[str, ...]:
     """Write it all; ``anew`` lays pieces that were not laid, or have changed since. What to know, in sentences.
+
+    A layout of each sheet is searched for so many ``seconds`` then.
 
     Raises:
         ArtError: with a sentence, where something fits on no sheet.
@@ -49,7 +54,7 @@ def leave(job: Job, done: Sequence[Done], crew: Crew, *, anew: bool = False) -> 
     told = [[one.row, one.name, one.copies, one.folder, " ".join([*one.told, *one.open])] for one in rows]
     (job.out / "check list.csv").write_bytes(as_csv([["row", "name", "copies", "folder", "to know"], *told]))
     (job.out / "check list.pdf").write_bytes(check_list.write(job.design.name, [_line(job.out, one) for one in rows]))
-    sheets, sentences = _sheets(job, crew, anew=anew)
+    sheets, sentences = _sheets(job, crew, seconds, anew=anew)
     manifest = {
         "format": job.design.format,
         "name": job.design.name,
@@ -68,7 +73,7 @@ def _line(out: Path, one: Done) -> check_list.Line:
     )
 
 
-def _sheets(job: Job, crew: Crew, *, anew: bool) -> tuple[list[dict[str, object]], tuple[str, ...]]:
+def _sheets(job: Job, crew: Crew, seconds: float, *, anew: bool) -> tuple[list[dict[str, object]], tuple[str, ...]]:
     """Sheets of what is laid of the list, in files; none, and why, where that is not what the list has now."""
     folder = job.out / SHEETS
     shutil.rmtree(folder, ignore_errors=True)
@@ -82,7 +87,7 @@ def _sheets(job: Job, crew: Crew, *, anew: bool) -> tuple[list[dict[str, object]
         if not anew:
             return [], ("The list has changed since it was laid on sheets: lay it out anew, or no sheets leave.",)
         with part(0.5, 0.9):
-            laying = lay_out(boards, laying)
+            laying = lay_out(boards, laying, seconds)
     sheets = as_laid(boards, laying)
     folder.mkdir()
     stems = _stems(sheets)

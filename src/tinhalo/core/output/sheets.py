@@ -17,7 +17,7 @@ from tinhalo.core.geometry.curves.affine import after, shift, turn
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
 from tinhalo.core.output.items import Item, LaidBoard, digest_of, laid_boards
 from tinhalo.core.output.lining_up import marked_sheet
-from tinhalo.core.output.nesting import Nested, nest, placed
+from tinhalo.core.output.nesting import SECONDS, Nested, nest, placed
 from tinhalo.core.runtime.progress import each
 
 #: Pieces nearer to each other than they should be by less than this are not told, in mm.
@@ -47,8 +47,8 @@ class Sheet:
     wrong: tuple[str, ...]
 
 
-def lay_out(boards: Sequence[LaidBoard], laying: Laying) -> Laying:
-    """The laying with every piece nested anew.
+def lay_out(boards: Sequence[LaidBoard], laying: Laying, seconds: float = SECONDS) -> Laying:
+    """The laying with every piece nested anew, searching so many seconds for each sheet.
 
     Raises:
         ArtError: with a sentence, where something does not fit.
@@ -59,7 +59,7 @@ def lay_out(boards: Sequence[LaidBoard], laying: Laying) -> Laying:
             continue
         hulls = [item.hull for item in one.items]
         counts = [item.count * laying.copies for item in one.items]
-        nested = nest(hulls, counts, one.size, one.margin, laying.spacing, laying.turning)
+        nested = nest(hulls, counts, one.size, one.margin, laying.spacing, laying.turning, seconds)
         found += [_placed(index, laid) for laid in nested]
     if len(found) > MOST_PLACED:
         raise ArtError(f"That is {len(found):,} pieces; {MOST_PLACED:,} is the most that is laid at once.")

@@ -6,9 +6,10 @@ What is small is done where it is asked for: a process and the way there and bac
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Generator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
 from multiprocessing.connection import Connection
 from threading import Event
 from typing import Any, Literal
@@ -23,27 +24,56 @@ from tinhalo.core.recipe.step import Nested, Step, StepContext, StepError, TooMu
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
 from tinhalo.core.runtime.processes import OverLimitError, ask, limit, read_ahead
 
-#: A step is done apart where it costs as much as a plain offset of this many vertices, or more.
-_LARGE = 30_000
-#: Then it is shared out to so many processes, where it can be.
+#: A large region is shared out to so many processes, where it can be.
 _SHARES = 2
-#: What it may take there: seconds of computing, and bytes beyond what a process has from the start.
-MOST_SECONDS = 20
-MOST_MEMORY = 1_000_000_000
 #: Seconds between looks whether it is still wanted.
 _GLANCE = 0.05
-
-_apart = False
 
 read_ahead(f"{__name__}_warm")
 
 Method = Literal["apply", "find_growth"]
 
 
+@dataclass(frozen=True)
+class Limits:
+    """Where steps on large regions are done, and what they may take there.
+
+    Attributes:
+        apart: whether they get processes of their own.
+        large: a step is large where it costs as much as a plain offset of this many vertices, or more.
+        seconds: what it may take apart, of computing.
+        memory: what it may take there, in bytes beyond what a process has from the start.
+    """
+
+    apart: bool = False
+    large: int = 30_000
+    seconds: int = 20
+    memory: int = 1_000_000_000
+
+
+_limits = Limits()
+
+
+def limits() -> Limits:
+    """Those that hold now."""
+    return _limits
+
+
 def steps_apart() -> None:
     """Do steps on large regions in processes of their own from now on."""
-    global _apart
-    _apart = True
+    global _limits
+    _limits = replace(_limits, apart=True)
+
+
+@contextmanager
+def limited(limits: Limits) -> Generator[None]:
+    """Have other limits meanwhile."""
+    global _limits
+    before, _limits = _limits, limits
+    try:
+        yield
+    finally:
+        _limits = before
 
 
 @dataclass(frozen=True)
@@ -93,17 +123,17 @@ def run(step: Step, method: Method, region: Region, context: StepContext) -> Any
 
     Raises:
         StepError: when it says so itself.
-        TooMuchError: when it takes more than ``MOST_SECONDS`` or ``MOST_MEMORY``.
+        TooMuchError: when it takes more than its limits.
         CancelledError: once nobody waits for it.
     """
-    large = step.cost(region) >= _LARGE
-    apart = _apart and large and (method == "apply" or step.measures_growth)
+    large = step.cost(region) >= _limits.large
+    apart = _limits.apart and large and (method == "apply" or step.measures_growth)
     prepared = _prepared(step, method, context) if apart else None
     if method == "apply" and large and (made := _in_shares(step, region, context, prepared)) is not None:
         return made
     if prepared is None:
         return getattr(step, method)(region, context)
-    return _asked(step, method, region, prepared, MOST_MEMORY, given_up.get())
+    return _asked(step, method, region, prepared, _limits.memory, given_up.get())
 
 
 def _in_shares(step: Step, region: Region, context: StepContext, prepared: Prepared | None) -> Region | None:
@@ -129,7 +159,7 @@ def _side_by_side(step: Step, regions: Sequence[Region], prepared: Prepared) -> 
 
     def asked(region: Region) -> Region:
         try:
-            return _asked(step, "apply", region, prepared, MOST_MEMORY // len(regions), enough)
+            return _asked(step, "apply", region, prepared, _limits.memory // len(regions), enough)
         except BaseException:
             failed.set()
             raise
@@ -148,7 +178,7 @@ def _asked(
 ) -> Any:
     """What it gives in a process of its own."""
     try:
-        kind, made = ask(_work, (MOST_SECONDS, memory, step, method, region, prepared), _GLANCE, enough)
+        kind, made = ask(_work, (_limits.seconds, memory, step, method, region, prepared), _GLANCE, enough)
     except TimeoutError as error:
         raise CancelledError from error
     except OverLimitError as error:

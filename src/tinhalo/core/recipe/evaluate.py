@@ -16,7 +16,7 @@ from tinhalo.core.geometry.regions.region import NO_MARKS, Region
 from tinhalo.core.geometry.regions.selection import without_specks
 from tinhalo.core.geometry.strokes.widths import Measured, measure
 from tinhalo.core.recipe.apart import run
-from tinhalo.core.recipe.failure import Failure, Why, attempted
+from tinhalo.core.recipe.failure import PATIENCE, Failure, Why, attempted
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Nested, Step, StepError, StepNote, holding
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -59,6 +59,7 @@ class Evaluator:
         memo: where results are kept between evaluations.
         place: gives the place of an anchor in mm.
         middle: gives the middle of all art in mm.
+        patience: seconds that a step may take before it is given up.
     """
 
     def __init__(
@@ -68,12 +69,14 @@ class Evaluator:
         memo: Memo,
         place: Callable[[Anchor], XY | None] = lambda anchor: None,
         middle: Callable[[], XY] = lambda: (0.0, 0.0),
+        patience: float = PATIENCE,
     ) -> None:
         self._source = source
         self._place = place
         self._middle = middle
         self.precision = precision
         self._memo = memo
+        self._patience = patience
 
     def cook(self, recipe: Recipe) -> Region:
         """The region of a (nested) recipe.
@@ -106,7 +109,9 @@ class Evaluator:
                 why = self._memo.peek(("failed", made), Why)
                 if why is None:
                     try:
-                        region = self._memo.get(made, Region, lambda s=step, b=before, w=worker: _applied(s, b, w))
+                        region = self._memo.get(
+                            made, Region, lambda s=step, b=before, w=worker: _applied(s, b, w, self._patience)
+                        )
                         key = made
                     except StepError as error:
                         why = self._memo.get(("failed", made), Why, lambda e=error: Why(str(e)))
@@ -158,11 +163,11 @@ class Evaluator:
         return [*parts, str(self.middle)] if step.goes_by_middle else parts
 
 
-def _applied(step: Step, region: Region, worker: _Worker) -> Region:
+def _applied(step: Step, region: Region, worker: _Worker, patience: float) -> Region:
     """The region after a step, without specks; marks that the step does not change are carried on."""
     if step.handles_marks or not len(region.marks):
-        return without_specks(attempted(step, region, worker))
-    made = without_specks(attempted(step, region.with_marks(NO_MARKS), worker))
+        return without_specks(attempted(step, region, worker, patience))
+    made = without_specks(attempted(step, region.with_marks(NO_MARKS), worker, patience))
     return made.with_marks(np.concatenate([region.marks, made.marks]))
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import shapely
 
 from tinhalo.core.geometry.regions.region import Region
-from tinhalo.core.recipe.apart import MOST_MEMORY, MOST_SECONDS, run
+from tinhalo.core.recipe.apart import limits, run
 from tinhalo.core.recipe.step import Step, StepContext, StepError, TooMuchError
 from tinhalo.core.runtime.cancellation import CancelledError, TooLongError, within
 
@@ -19,7 +19,7 @@ _GRID = 1e-4
 
 _TRY = "try other numbers, or fewer letters"
 
-#: No step takes longer, in seconds: what anybody cuts takes one at most.
+#: No step takes longer, in seconds, unless more is asked for: what anybody cuts takes one at most.
 PATIENCE = 30.0
 
 
@@ -44,7 +44,7 @@ class Failure:
     why: str
 
 
-def attempted(step: Step, region: Region, context: StepContext) -> Region:
+def attempted(step: Step, region: Region, context: StepContext, patience: float = PATIENCE) -> Region:
     """What a step makes of a region; where a library trips over it, of the region on a grid.
 
     Raises:
@@ -52,14 +52,14 @@ def attempted(step: Step, region: Region, context: StepContext) -> Region:
         CancelledError: once nobody waits for it.
     """
     try:
-        return _in_time(step, region, context)
+        return _in_time(step, region, context, patience)
     except (StepError, CancelledError):
         raise
     except Exception:
         _log.exception("A step failed and is tried again on a grid: %s", step.model_dump_json()[:500])
     try:
         snapped = shapely.set_precision(region.area, _GRID)  # pyright: ignore[reportUnknownMemberType]
-        return _in_time(step, Region.of(snapped, region.drawn).with_marks(region.marks), context)
+        return _in_time(step, Region.of(snapped, region.drawn).with_marks(region.marks), context, patience)
     except (StepError, CancelledError):
         raise
     except Exception as error:
@@ -67,12 +67,12 @@ def attempted(step: Step, region: Region, context: StepContext) -> Region:
         raise StepError("could not be worked out: change its numbers, or what it works on") from error
 
 
-def _in_time(step: Step, region: Region, context: StepContext) -> Region:
+def _in_time(step: Step, region: Region, context: StepContext, patience: float) -> Region:
     try:
-        with within(PATIENCE):
+        with within(patience):
             return run(step, "apply", region, context)
     except TooLongError as error:
-        raise StepError(f"takes longer than {PATIENCE:g} s and is given up: {_TRY}") from error
+        raise StepError(f"takes longer than {patience:g} s and is given up: {_TRY}") from error
     except TooMuchError as error:
-        limit = f"{MOST_SECONDS} s" if error.of == "time" else f"{MOST_MEMORY / 1e6:,.0f} MB"
+        limit = f"{limits().seconds} s" if error.of == "time" else f"{limits().memory / 1e6:,.0f} MB"
         raise StepError(f"takes more than {limit} and is given up: {_TRY}") from error

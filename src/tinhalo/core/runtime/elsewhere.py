@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Generator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from tinhalo.core.runtime.crew import Crew, CrewError
@@ -14,19 +15,47 @@ from tinhalo.core.runtime.threads import AT_ONCE
 
 R = TypeVar("R")
 
+
+@dataclass(frozen=True)
+class Sizes:
+    """From what sizes on work is divided or sent to another process, where there are such processes.
+
+    Attributes:
+        vertices: layers are built side by side where their art has so many vertices: with fewer, none takes long.
+        divided: a diagram of so many edges is made as several.
+        sent: diagrams of so many edges are made in other processes: fewer are done sooner than they are sent.
+        long: a diagram of so many edges is made by a process of its own.
+        at_once: into how many parts work is divided.
+    """
+
+    vertices: int = 3_000
+    divided: int = 800
+    sent: int = 150
+    long: int = 5_000
+    at_once: int = AT_ONCE
+
+
 _crew: Crew | None = None
+_sizes = Sizes()
 
 
 @contextmanager
-def computing_apart() -> Generator[None]:
-    """Have those processes meanwhile."""
-    global _crew
-    _crew = Crew(AT_ONCE)
+def computing_apart(crew: Crew | None = None, sizes: Sizes = _sizes) -> Generator[None]:
+    """Have those processes meanwhile: those of ``crew``, which stays open, or new ones."""
+    global _crew, _sizes
+    before = _sizes
+    _crew, _sizes = crew or Crew(sizes.at_once), sizes
     try:
         yield
     finally:
-        _crew.close()
-        _crew = None
+        if crew is None:
+            _crew.close()
+        _crew, _sizes = None, before
+
+
+def sizes() -> Sizes:
+    """From what sizes on work is divided now."""
+    return _sizes
 
 
 def start_ahead() -> None:

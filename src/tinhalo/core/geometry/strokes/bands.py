@@ -17,7 +17,7 @@ from shapely import MultiPolygon
 from tinhalo.core.geometry.arrays import Ints
 from tinhalo.core.geometry.strokes.bisectors import Bisectors, bisectors, on_grid, sites_of, together, within
 from tinhalo.core.geometry.strokes.voronoi import voronoi_each, worth_dividing
-from tinhalo.core.runtime.threads import AT_ONCE
+from tinhalo.core.runtime.elsewhere import sizes
 
 #: Ends of one bisector are as high as each other where they differ by less than this, in mm; and places are the same.
 _ALIKE = 1e-6
@@ -37,7 +37,8 @@ def near_bisectors(area: MultiPolygon, most: float) -> Bisectors:
     axis = 0 if x1 - x0 >= y1 - y0 else 1
     along = sites[:, :, axis]
     low, high = along.min(axis=1), along.max(axis=1)
-    borders = [-np.inf, *np.quantile(along.mean(axis=1), np.arange(1, AT_ONCE) / AT_ONCE), np.inf]
+    parts = sizes().at_once
+    borders = [-np.inf, *np.quantile(along.mean(axis=1), np.arange(1, parts) / parts), np.inf]
     reach = _BEYOND * most
     own = [sites[(high >= a - reach) & (low <= b + reach)] for a, b in pairwise(borders)]
     found = [

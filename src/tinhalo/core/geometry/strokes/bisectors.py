@@ -22,7 +22,7 @@ from tinhalo.core.geometry.strokes.voronoi import (
     voronoi_each,
     worth_dividing,
 )
-from tinhalo.core.runtime.threads import AT_ONCE
+from tinhalo.core.runtime.elsewhere import sizes
 
 
 @dataclass(frozen=True)
@@ -96,12 +96,12 @@ def on_grid(area: MultiPolygon) -> MultiPolygon:
 def _shared_out(area: MultiPolygon) -> list[MultiPolygon]:
     """Its pieces in groups of about as many edges, more of them than are made at once: other diagrams wait, too."""
     pieces = sorted(((len(shapely.get_coordinates(one)), k, one) for k, one in enumerate(area.geoms)), reverse=True)
-    groups: list[list[Polygon]] = [[] for _ in range(min(2 * AT_ONCE, len(pieces)))]
-    sizes = [0] * len(groups)
+    groups: list[list[Polygon]] = [[] for _ in range(min(2 * sizes().at_once, len(pieces)))]
+    counts = [0] * len(groups)
     for count, _, piece in pieces:
-        least = sizes.index(min(sizes))
+        least = counts.index(min(counts))
         groups[least].append(piece)
-        sizes[least] += count
+        counts[least] += count
     return [MultiPolygon(group) for group in groups]
 
 

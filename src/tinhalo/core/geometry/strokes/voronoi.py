@@ -21,19 +21,15 @@ from numpy.typing import NDArray
 
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.runtime.cancellation import CancelledError, given_up
-from tinhalo.core.runtime.elsewhere import elsewhere, is_apart
+from tinhalo.core.runtime.elsewhere import elsewhere, is_apart, sizes
 from tinhalo.core.runtime.processes import ask
 from tinhalo.core.runtime.progress import report
-from tinhalo.core.runtime.threads import AT_ONCE, side_by_side
+from tinhalo.core.runtime.threads import side_by_side
 
 #: Whole numbers per mm, which a diagram is computed in.
 GRID = 10_000
 #: Boost's categories of cells whose site is the start or the end of an edge.
 START, END = 1, 2
-#: Fewer edges than this are done sooner than they are sent to another process; more than that, it is one of its own.
-_FEW, _MANY = 150, 5_000
-#: From so many edges on, one diagram is worth being made as several.
-_WORTH = 800
 #: Seconds between looks whether the diagram is still wanted.
 _GLANCE = 0.05
 
@@ -76,12 +72,12 @@ def voronoi_each(parts: Sequence[Floats]) -> list[Diagram]:
     Raises:
         CancelledError: likewise.
     """
-    if not is_apart() or sum(map(len, parts)) < _FEW:
+    if not is_apart() or sum(map(len, parts)) < sizes().sent:
         return [_diagram(sites) for sites in parts]
     most = max(map(len, parts))
 
     def apart(sites: Floats) -> Diagram:
-        if most < _MANY:
+        if most < sizes().long:
             return elsewhere(_diagram, sites)
         try:
             return _long(sites, tells=len(sites) == most)
@@ -117,7 +113,7 @@ def _took(count: int, seconds: float) -> None:
 
 def worth_dividing(count: int) -> bool:
     """Whether so many edges are done sooner as several parts side by side."""
-    return is_apart() and AT_ONCE > 1 and count >= _WORTH
+    return is_apart() and sizes().at_once > 1 and count >= sizes().divided
 
 
 def _send(answer: Connection, sites: Floats) -> None:
