@@ -15,6 +15,7 @@ import sys
 from collections import defaultdict
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from typing import Any
 
 from subunit import ByteStreamToStreamResult
 from subunit.v2 import StreamResultToBytes
@@ -40,7 +41,7 @@ def load() -> None:
 
 
 def last_run() -> dict[str, float]:
-    """Seconds by test, of the last run.
+    """The last run's times in seconds, by test.
 
     Raises:
         SystemExit: when not all tests ran, or one failed.
@@ -48,15 +49,15 @@ def last_run() -> dict[str, float]:
     times: dict[str, float] = {}
     failed: list[str] = []
 
-    def told(test: dict[str, object]) -> None:
-        begun, ended = test["timestamps"]  # type: ignore[misc]
-        if test["status"] != "success":
-            failed.append(str(test["id"]))
-        elif begun and ended:
-            times[str(test["id"])] = round((ended - begun).total_seconds(), 1)
+    def record(test: Any) -> None:
+        begun, ended = test["timestamps"]
+        if test["status"] == "success":
+            times[test["id"]] = round((ended - begun).total_seconds(), 1)
+        else:
+            failed.append(test["id"])
 
     stored = subprocess.run([STESTR, "last", "--subunit"], cwd=ROOT, capture_output=True, check=True).stdout
-    result = StreamToDict(told)
+    result = StreamToDict(record)
     result.startTestRun()
     ByteStreamToStreamResult(io.BytesIO(stored)).run(result)
     result.stopTestRun()
@@ -66,7 +67,7 @@ def last_run() -> dict[str, float]:
 
 
 def shares() -> list[tuple[str, str]]:
-    """Which tests take a share of their cases, and which, as the calls of ``sampled`` say it."""
+    """The tests that take a share of their cases, each with its share, read off their calls of ``sampled``."""
     found: list[tuple[str, str]] = []
     for file in sorted((ROOT / "tests").rglob("test_*.py")):
         for group in ast.parse(file.read_text("utf-8")).body:
@@ -107,7 +108,8 @@ def write() -> None:
         "",
         "## What is sampled",
         "",
-        "The gate draws a share of many cases of one kind, anew each day by a seed that it prints; `make fuzz` takes all.",
+        "The gate draws a share of many cases of one kind, anew each day by a seed that it prints; `make fuzz`",
+        "takes all of them.",
         "",
         "| test | share |",
         "|---|---|",

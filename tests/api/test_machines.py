@@ -164,7 +164,7 @@ class OneMachine(unittest.TestCase):
         self.assertEqual("", sent(self.machine.port, f'CO"job {id}";{HPGL}OE;'))
 
 
-#: Runs a hall on a folder until it is killed, as quick as it goes; it says so each time that it has looked round.
+#: Runs a hall on a folder until it is killed, as quick as it goes; it says again and again how many jobs are done.
 HALL = """
 import sys
 from pathlib import Path
@@ -176,7 +176,7 @@ hall.machines["gannet"].load()
 hall.machines["gannet"].quicken(40)
 while True:
     hall.machines["gannet"].load()
-    print("on", flush=True)
+    print(sum(state == "done" for state in hall.jobs.states("gannet").values()), flush=True)
 """
 
 
@@ -193,7 +193,11 @@ class Killed(unittest.TestCase):
         while done < len(ids):
             process = subprocess.Popen([sys.executable, "-c", HALL, str(folder)], stdout=subprocess.PIPE)
             assert process.stdout
-            for _ in range(chance.randrange(1, 60)):
+            # Some jobs further, and then at any moment.
+            enough = min(done + chance.randrange(1, 6), len(ids))
+            while int(process.stdout.readline()) < enough:
+                pass
+            for _ in range(chance.randrange(10)):
                 process.stdout.readline()
             os.kill(process.pid, signal.SIGKILL)
             process.wait()

@@ -53,6 +53,8 @@ export function NumberField(props: Props) {
   const input = useRef<HTMLInputElement>(null);
   // While it is typed anew it passes through 0, which has no direction.
   const shrinks = useRef(false);
+  // What Escape goes back to.
+  const before = useRef(value);
   const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
   const note = useId();
 
@@ -69,7 +71,10 @@ export function NumberField(props: Props) {
   };
 
   const type = (text: string) => {
-    if (typed === null) shrinks.current = value < 0;
+    if (typed === null) {
+      before.current = value;
+      shrinks.current = value < 0;
+    }
     setTyped(text);
     const parsed = unit ? parseLength(text, unit) : parsePlain(text);
     if (parsed?.signed) shrinks.current = parsed.value < 0;
@@ -101,6 +106,7 @@ export function NumberField(props: Props) {
     else if (event.key === "Escape" && typed !== null) {
       setTyped(null);
       setWrong("");
+      if (value !== before.current) onChange(before.current);
     } else if (event.key === "Enter" && event.altKey && onTry) tryRange();
     else if (event.key === "Enter") input.current?.blur();
     else return;
