@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import asyncio
 import sys
-from typing import Any
 
 import uvicorn
 from fastapi import FastAPI
@@ -80,14 +79,12 @@ def serve(app: FastAPI, host: str, port: int, head_seconds: float) -> None:
     """Serve until it is told to stop; see ``Waits.head`` for the seconds."""
     # A save needs the interpreter for a moment, between builds that hold it for long: it waits less for each turn.
     sys.setswitchinterval(_TURN_SECONDS)
-    uvicorn.run(app, host=host, port=port, **options(head_seconds))
-
-
-def options(head_seconds: float) -> dict[str, Any]:
-    """What uvicorn is configured with, besides the app and its address."""
-    return {
-        "http": type("_TimelyWithin", (_Timely,), {"head_seconds": head_seconds}),
-        "log_level": "warning",
-        "server_header": False,
-        "timeout_graceful_shutdown": _STOP_SECONDS,
-    }
+    uvicorn.run(
+        app,
+        host=host,
+        port=port,
+        http=type("_TimelyWithin", (_Timely,), {"head_seconds": head_seconds}),
+        log_level="warning",
+        server_header=False,
+        timeout_graceful_shutdown=_STOP_SECONDS,
+    )
