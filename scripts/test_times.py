@@ -1,7 +1,7 @@
 """Recorded times of the tests: for the runner, which balances its workers by them, and as a table in the docs.
 
-    python scripts/test_times.py load    # before the first run in a clone
-    python scripts/test_times.py write   # after a whole run: tests/times.json and docs/tests.md
+python scripts/test_times.py load    # before the first run in a clone
+python scripts/test_times.py write   # after a whole run: tests/times.json and docs/tests.md
 """
 
 from __future__ import annotations
