@@ -110,6 +110,18 @@ class Words(BrowserTest):
         expect(strip).to_have_count(0)
         self.assertEqual(violations(self.page), [])
 
+    def test_a_handle_follows_the_hand_in_however_many_moves(self) -> None:
+        scales: list[float] = []
+        for moves in (2, 40):
+            self.new_design("Fenna")
+            self.page.get_by_role("button", name="Pick “Fenna”").press("Enter")
+            self.hands.drag_by(self.page.get_by_test_id("stretch").nth(2), 60, -40, moves=moves)
+            scales.append(self.art()["place"]["scale_x"])
+        quick, slow = (scale - 1 for scale in scales)
+        self.assertGreater(quick, 0.05)
+        # While a slow hand goes its way the stage is fitted to what has grown: a pixel is more mm then.
+        self.assertAlmostEqual(slow / quick, 1, delta=0.15)
+
     def test_words_are_closed_up_and_stay_so(self) -> None:
         self.new_design("Fenna")
         expect(self.status()).to_contain_text("Fenna: 2 pieces")

@@ -57,7 +57,8 @@ class AsRendered(unittest.TestCase):
     def test_each_case_covers_what_resvg_paints(self) -> None:
         every = [(chapter, case) for chapter, cases in CASES.items() for case in cases]
         self.assertGreaterEqual(len(every), 120)
-        for chapter, case in sampled(every, 1 / 5):
+        # All of them, as each is another rule: a share of them let two of sixty faults through.
+        for chapter, case in every:
             with self.subTest(chapter, case=case):
                 wanted = coverage(drawing(case))
                 found = coverage(redrawn(read_svg(drawing(case).encode())))
