@@ -133,6 +133,13 @@ def _add_own_files(parser: argparse.ArgumentParser) -> None:
 
 
 def _pack(args: argparse.Namespace) -> int:
+    from tinhalo.core.recipe.apart import Limits, limited
+
+    with limited(Limits(apart=True)):
+        return _packed(args)
+
+
+def _packed(args: argparse.Namespace) -> int:
     from tinhalo.core.artwork.error import ArtError
     from tinhalo.core.artwork.lettering.own import OwnFiles
     from tinhalo.core.design.problem import DesignError
@@ -141,7 +148,6 @@ def _pack(args: argparse.Namespace) -> int:
     from tinhalo.core.findings.causes import summary
     from tinhalo.core.findings.survey import survey
     from tinhalo.core.output.pack import pack_files
-    from tinhalo.core.recipe.apart import Limits, limited
     from tinhalo.core.runtime.memo import Memo
 
     try:
@@ -152,8 +158,7 @@ def _pack(args: argparse.Namespace) -> int:
         fonts = {font.name: font.read_bytes() for font in args.font}
         library = OwnFiles(fonts, {one.name: one.read_bytes() for one in args.drawing})
         design = read_design(args.design.read_bytes())
-        with limited(Limits(apart=True)):
-            built = build(design, library)
+        built = build(design, library)
     except OSError as error:
         return _refuse(f"{error.filename or args.design}: {error.strerror or error}.")
     except ArtError as error:
