@@ -46,6 +46,13 @@ expect.set_options(timeout=PATIENCE * 1_000)
 #: The same, and it draws in the round without a graphics card.
 DRAWS = [*FLAGS, "--enable-unsafe-swiftshader"]
 SIZE: ViewportSize = {"width": 1280, "height": 800}
+#: Whether a scene in the round is drawn as well as at rest, at its size, and shows what is to be seen now.
+RESTS = """() => {
+  const canvas = document.querySelector('[data-seen] canvas');
+  const seen = canvas.closest('[data-seen]');
+  return canvas.dataset.still === `${seen.dataset.seen} ${canvas.width}x${canvas.height}`
+    && Math.abs(canvas.width - 1.5 * seen.clientWidth) < 3;
+}"""
 #: The lowest place of a path on the screen, in pixels.
 LOWEST = """
 path => {

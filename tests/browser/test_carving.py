@@ -6,14 +6,8 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.base import DRAWS, BrowserTest
+from tests.browser.base import DRAWS, RESTS, BrowserTest
 from tests.browser.test_shelf import violations
-
-#: Whether the board is drawn as well as at rest, as it is to be seen now.
-RESTS = """() => {
-  const canvas = document.querySelector('[data-seen] canvas');
-  return canvas.dataset.still === canvas.closest('[data-seen]').dataset.seen;
-}"""
 
 
 class Carving(BrowserTest):

@@ -15,7 +15,7 @@ import shapely
 from PIL import Image, ImageDraw
 from playwright.sync_api import CDPSession, expect
 
-from tests.browser.base import DRAWS, BrowserTest
+from tests.browser.base import DRAWS, RESTS, BrowserTest
 from tests.browser.test_shelf import violations
 from tests.support import LIBRARY
 from tinhalo.core.design.reading import parse_design
@@ -23,12 +23,6 @@ from tinhalo.core.engine.build import build
 
 #: How much more than the piece is seen, as the look has it.
 ROOM = 1.25
-#: Whether the scene is drawn as well as at rest, at its size, and shows what is to be seen now.
-RESTS = """() => {
-  const canvas = document.querySelector('[data-shown] canvas');
-  const seen = canvas.closest('[data-seen]');
-  return canvas.dataset.still === seen.dataset.seen && Math.abs(canvas.width - 1.5 * seen.clientWidth) < 3;
-}"""
 
 
 class Round(BrowserTest):

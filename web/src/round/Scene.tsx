@@ -115,7 +115,7 @@ export const Scene = memo(function Scene(props: Props) {
 
   // Before the next frame, which would be drawn as well as at rest otherwise.
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is seen has changed
-  useLayoutEffect(stir, [seen, stir]);
+  useLayoutEffect(stir, [seen, size, stir]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: fitted when the camera is another one, not with every edit
   useEffect(() => {

@@ -56,7 +56,7 @@ const [SLANT, BLURRED] = [0.6, 0.05];
 
 let versions = 0;
 
-/** Nothing is drawn before there is a box to show. The canvas says by `data-still` which version it has drawn well. */
+/** Nothing is drawn before there is a box to show. The canvas says by `data-still` which version it has drawn well, at which size. */
 export function TurnedFrame(props: Omit<FrameProps, "box"> & { box: Box | null }) {
   const { turned, label, testId, box, seen } = props;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another one whenever these are others

@@ -20,8 +20,9 @@ export function useQuality(slow: boolean, seen: number): () => void {
     clearTimeout(timer.current);
     const canvas = gl.domElement;
     delete canvas.dataset.still;
+    // Another size empties the canvas: what was drawn well at one size is not at another.
     const tellStill = () => {
-      canvas.dataset.still = String(newest.current);
+      canvas.dataset.still = `${newest.current} ${canvas.width}x${canvas.height}`;
     };
     if (slow) {
       // Those of the last rest stay meanwhile: without any, all programs would be compiled anew.
