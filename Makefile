@@ -43,7 +43,7 @@ SEED ?= $(shell date -u +%F)
 WORKERS ?= 3
 test: setup browser .stestr
 	@echo "What is sampled is drawn by SEED=$(SEED)"
-	SEED=$(SEED) PYTHON=$(abspath $(BIN))/python $(BIN)/stestr run --concurrency $(WORKERS) $(ONLY)
+	SEED=$(SEED) PYTHON=$(abspath $(BIN))/python $(BIN)/stestr run --concurrency $(WORKERS) $(if $(ONLY),'$(ONLY)')
 
 .stestr: tests/times.json
 	rm -rf $@
