@@ -62,10 +62,10 @@ class Placing(unittest.TestCase):
     def test_letters_move_alone_or_with_all_that_follow_on_their_line(self) -> None:
         alone, following, up = call(
             "place",
-            "moveLetter",
-            [art(), 1, {"x": 0.5, "y": 0.25}, False],
-            [art(nudges={"1": 1}), 1, {"x": 0.5, "y": 0}, True],
-            [art(), 1, {"x": 0, "y": 2}, True],
+            "moveLetters",
+            [art(), [1], {"x": 0.5, "y": 0.25}, False],
+            [art(nudges={"1": 1}), [1], {"x": 0.5, "y": 0}, True],
+            [art(), [1], {"x": 0, "y": 2}, True],
         )
         self.assertEqual(alone["moves"], {"1": {"dx": 0.5, "dy": 0.25, "turn": 0, "scale": 1}})
         self.assertEqual(following["nudges"], {"1": 1.5})
@@ -101,8 +101,14 @@ class LiningUp(unittest.TestCase):
         return bounds
 
     def test_snapping(self) -> None:
-        near, far = call(
-            "place", "snapped", [[1.2, 5, 3.2, 8], [[1, 20, 9, 30]], 0.5], [[2, 5.7, 4.4, 8.9], [[10, 20, 19, 30]], 0.3]
+        both = {"x": True, "y": True}
+        near, still, far = call(
+            "place",
+            "snapped",
+            [[1.2, 5, 3.2, 8], [[1, 20, 9, 30]], 0.5, both],
+            [[1.2, 5, 3.2, 8], [[1, 20, 9, 30]], 0.5, {"x": False, "y": True}],
+            [[2, 5.7, 4.4, 8.9], [[10, 20, 19, 30]], 0.3, both],
         )
         self.assertAlmostEqual(near["by"]["x"], -0.2)
+        self.assertEqual(still["by"]["x"], 0)
         self.assertEqual((far["by"], far["lines"]), ({"x": 0, "y": 0}, {}))

@@ -16,7 +16,7 @@ export const FoldedArt = memo(function FoldedArt({ art }: { art: Art }) {
   const unit = useUnit();
   const fonts = useFonts();
   const open = () => {
-    select({ art: art.id, picked: null, letter: null });
+    select({ art: art.id, picked: null });
     enterRow(art.id);
   };
   const words = isLettering(art);

@@ -51,9 +51,9 @@ export function duplicate(...ids: string[]): void {
 function put({ design, ids: [first, ...others] }: { design: Design; ids: string[] }): void {
   edit(() => design);
   if (design.layers.some((one) => one.id === first)) {
-    select({ picked: null, letter: null });
+    select({ picked: null });
     selectLayer(first ?? null);
-  } else select({ picked: first ?? null, also: others, letter: null });
+  } else select({ picked: first ?? null, also: others });
 }
 
 function remove(...ids: string[]): void {
@@ -65,7 +65,7 @@ function remove(...ids: string[]): void {
       design,
     ),
   );
-  select({ picked: null, letter: null });
+  select({ picked: null });
   sayUndoable(ids.length === 1 ? `“${name}” is gone.` : `“${name}” and ${ids.length - 1} more are gone.`);
 }
 

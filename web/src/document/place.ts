@@ -89,8 +89,12 @@ function setNudge(art: Lettering, letter: number, by: number): Lettering {
   return { ...art, nudges: by === 0 ? others : { ...others, [letter]: by } };
 }
 
-/** Move a letter by (x, y) mm of the block's own directions: alone, or with all that follow on its line. */
-export function moveLetter(art: Lettering, letter: number, by: Point, following: boolean): Lettering {
+/** Move letters by (x, y) mm of the block's own directions: alone, or one with all that follow on its line. */
+export function moveLetters(art: Lettering, letters: number[], by: Point, following: boolean): Lettering {
+  return letters.reduce((one, letter) => moveLetter(one, letter, by, following && letters.length === 1), art);
+}
+
+function moveLetter(art: Lettering, letter: number, by: Point, following: boolean): Lettering {
   const moved = (one: Lettering, index: number, x: number) => {
     const { dx, dy } = moveOf(one, index);
     return setMove(one, index, { dx: round(dx + x, 4), dy: round(dy + by.y, 4) });
@@ -160,14 +164,15 @@ function shifted(design: Design, boxes: Map<string, Box>, by: (box: Box) => Poin
   };
 }
 
-/** The move that brings an edge or middle of a box onto one of the others', where one is near. */
+/** The move that brings an edge or middle of a box onto one of the others', where one is near, along the given ways. */
 export function snapped(
   box: Box,
   others: Box[],
   reach: number,
+  along: { x: boolean; y: boolean },
 ): { by: Point; lines: { x?: number; y?: number } } {
   const lines: { x?: number; y?: number } = {};
-  const along = (low: 0 | 1) => {
+  const onto = (low: 0 | 1) => {
     const marks = (one: Box) => [one[low], (one[low] + one[(low + 2) as 2 | 3]) / 2, one[(low + 2) as 2 | 3]];
     const goals = [...others.flatMap(marks), 0];
     let best = reach;
@@ -181,7 +186,7 @@ export function snapped(
         }
     return by;
   };
-  return { by: { x: along(0), y: along(1) }, lines };
+  return { by: { x: along.x ? onto(0) : 0, y: along.y ? onto(1) : 0 }, lines };
 }
 
 export function round(value: number, decimals: number): number {

@@ -63,7 +63,7 @@ function Facts({ art, file }: { art: Drawing; file: BroughtFile }) {
     const { x, y, scale_y } = art.place;
     const under = { x, y: round(y - (height * Math.abs(scale_y)) / 2 - 14, 2) };
     edit((design) => setText(design, art.id, text, under));
-    select({ art: now().art.at(-1)?.id ?? null, picked: null, letter: null });
+    select({ art: now().art.at(-1)?.id ?? null, picked: null });
   };
   const hasLines = file.elements.some((one) => one.line_mm > 0);
   const hasWhite = file.elements.some((one) => isWhite(one.colour));

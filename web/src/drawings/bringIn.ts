@@ -26,7 +26,7 @@ export function place(file: BroughtFile): void {
   const middle = { x: round(right + GAP + file.width_mm / 2, 2), y: round((low + high) / 2, 2) };
   edit((design) => addFile(design, file, middle));
   const id = now().art.at(-1)?.id ?? null;
-  select({ art: id, picked: id, letter: null });
+  select({ art: id, picked: id });
   if (file.told.length > 0) say(`${file.name}: ${file.told.join(" ")}`);
 }
 
@@ -44,7 +44,7 @@ export async function traceEmbedded(
       addFile(design, { ...brought, width_mm }, { x: round(there.x, 3), y: round(there.y, 3) }),
     );
     const id = now().art.at(-1)?.id ?? null;
-    select({ art: id, picked: id, letter: null });
+    select({ art: id, picked: id });
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
     say(error.sentence);

@@ -42,7 +42,7 @@ export const CardMenu = memo(function CardMenu({ layer, name }: { layer: string;
       <MenuItem onSelect={() => select({ limiting: layer })}>
         <Ruler size={15} /> Material and its limits…
       </MenuItem>
-      <MenuItem onSelect={() => select({ picking: layer, picked: null, letter: null })}>
+      <MenuItem onSelect={() => select({ picking: layer, picked: null })}>
         <MousePointerClick size={15} /> Pick pieces and holes
       </MenuItem>
       <MenuLine />

@@ -1,8 +1,9 @@
 // One layer: its name, its recipe as a sentence, its material and process, its measures.
 
 import { Eye, EyeOff, GripVertical, TriangleAlert, X } from "lucide-react";
-import { type KeyboardEvent, memo, useRef } from "react";
+import { type KeyboardEvent, memo, useRef, useState } from "react";
 import type { LayerReply } from "../api/client";
+import { typedInto } from "../bench/useUndoKeys";
 import { setProcess } from "../document/carving";
 import { madeOf, moveLayer, patchLayer } from "../document/layers";
 import { readable } from "../document/readable";
@@ -13,6 +14,7 @@ import { select, selectLayer, useSelection } from "../state/selection";
 import { edit, edits, endGesture, now, usePart, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { useDrag } from "../ui/drag";
 import { enterRow, row } from "../ui/rows";
 import { say } from "../ui/toast";
 import { CardMenu } from "./CardMenu";
@@ -48,18 +50,29 @@ type Props = {
   index: number;
   measures: LayerReply | null;
   findings: number;
-  dragged: boolean;
-  /** Its handle was grabbed by this pointer. */
-  onGrab: (pointer: number) => void;
+  /** It is dragged by its handle to this height of the window, in pixels. */
+  onDrag: (id: string, to: number) => void;
 };
 
 export const LayerCard = memo(function LayerCard(props: Props) {
-  const { layer, open, index, measures, findings, dragged, onGrab } = props;
+  const { layer, open, index, measures, findings, onDrag } = props;
   const selected = useSelection((state) => state.layer === layer.id);
   const set = (patch: Partial<Layer>, gesture?: string) =>
     edit((design) => patchLayer(design, layer.id, patch), gesture && `${layer.id}.${gesture}`);
   const name = layer.name.trim() || layer.id;
   const pressed = useRef(false);
+  const [dragged, setDragged] = useState(false);
+  const drag = useDrag({
+    begin: () => null,
+    move: (_, event) => {
+      setDragged(true);
+      onDrag(layer.id, event.clientY);
+    },
+    end: () => {
+      pressed.current = false;
+      setDragged(false);
+    },
+  });
   const steer = (event: KeyboardEvent) => {
     const way = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
     if (!way) return;
@@ -92,8 +105,8 @@ export const LayerCard = memo(function LayerCard(props: Props) {
           aria-label={`Move ${name}: arrow keys up and down`}
           title="Drag to another place in the stack, or use the arrow keys"
           className="inline-flex h-7 w-6 shrink-0 touch-none cursor-grab items-center justify-center text-soft hover:text-ink"
-          onPointerDown={(event) => onGrab(event.pointerId)}
           onKeyDown={steer}
+          {...drag}
         >
           <GripVertical size={15} />
         </button>
@@ -101,6 +114,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
         {open ? (
           <input
             {...row(layer.id)}
+            {...typedInto(`${layer.id}.name`)}
             aria-label={`Name of the layer ${name}`}
             value={layer.name}
             maxLength={200}
@@ -283,8 +297,7 @@ function unchanged(before: Props, after: Props): boolean {
     before.measures?.key === after.measures?.key &&
     before.measures?.cut_length_mm === after.measures?.cut_length_mm &&
     before.measures?.narrowest?.width_mm === after.measures?.narrowest?.width_mm &&
-    before.findings === after.findings &&
-    before.dragged === after.dragged
+    before.findings === after.findings
   );
 }
 

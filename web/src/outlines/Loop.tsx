@@ -1,9 +1,9 @@
 // A loop drawn around nodes on the stage.
 
-import { type MouseEvent, type PointerEvent, useEffect, useState } from "react";
+import { type MouseEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 import type { Point } from "../document/place";
 import { pair } from "../stage/frame";
-import { endGesture } from "../state/timeline";
+import { type Pointing, useDrag } from "../ui/drag";
 
 /** What catches drags beside nodes: a loop is drawn around some. With Space held, or by a finger, it lets go. */
 export function Loop({
@@ -29,36 +29,30 @@ export function Loop({
       removeEventListener("keyup", hear);
     };
   }, []);
-  const here = (event: PointerEvent): Point => {
-    const box = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+  const rect = useRef<SVGRectElement>(null);
+  const here = (event: Pointing): Point => {
+    const box = rect.current?.ownerSVGElement?.getBoundingClientRect();
     return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
   };
+  const drag = useDrag<Point[]>({
+    begin: (event) => [here(event)],
+    move: (points, event) => {
+      points.push(here(event));
+      setLoop([...points]);
+    },
+    drop: (points, event) => found(points.length > 2 ? points : [], event.shiftKey),
+    // A click beside everything lets go.
+    click: (_, event) => found([], event.shiftKey),
+    end: () => setLoop(null),
+  });
   const catching = {
-    onPointerDown: (event: PointerEvent) => {
-      if (event.button !== 0 || event.pointerType === "touch") return;
-      event.stopPropagation();
-      event.currentTarget.setPointerCapture(event.pointerId);
-      endGesture();
-      setLoop([here(event)]);
-    },
-    onPointerMove: (event: PointerEvent) => {
-      if (!loop) return;
-      event.stopPropagation();
-      setLoop([...loop, here(event)]);
-    },
-    onPointerUp: (event: PointerEvent) => {
-      if (!loop) return;
-      event.stopPropagation();
-      // A click beside everything lets go; a loop that caught nothing does, too.
-      found(loop.length > 2 ? loop : [], event.shiftKey);
-      setLoop(null);
-    },
-    onPointerCancel: () => setLoop(null),
+    onPointerDown: (event: PointerEvent) => event.pointerType !== "touch" && drag.onPointerDown(event),
     onDoubleClick: (event: MouseEvent) => event.stopPropagation(),
   };
   return (
     <>
       <rect
+        ref={rect}
         width={size.width}
         height={size.height}
         data-testid="loop"

@@ -18,11 +18,11 @@ import {
 } from "../document/outline";
 import { type Point, placed, unplaced } from "../document/place";
 import type { OutlineArt } from "../document/types";
-import { arrow, useDrag, wayOf } from "../stage/drag";
 import { pair } from "../stage/frame";
 import type { View } from "../stage/view";
 import { select, useSelection } from "../state/selection";
 import { edit } from "../state/timeline";
+import { arrow, useDrag, wayOf } from "../ui/drag";
 import { type Edge, edgePath, edgesOf, nearest, outlinePath, type Shown, shownNodes, stepped } from "./edges";
 import { Loop } from "./Loop";
 import { editOutline } from "./turning";
@@ -61,17 +61,18 @@ export function StageNodes({ art, view, size }: Props) {
     select({ nodes: rest.length === nodes.length - wanted.length ? rest : [...rest, ...wanted] });
   };
 
-  const drag = useDrag<{ rings: Ring[]; nodes: Set<number>; grabbed: Shown | null }>({
+  const drag = useDrag<{ rings: Ring[]; nodes: Set<number>; node: number; grabbed: Shown | null }>({
     begin: (event) => {
-      const grabbed = all.find(({ node }) => node === numberOf(event, "data-node")) ?? null;
+      const node = numberOf(event, "data-node");
+      const grabbed = all.find((one) => one.node === node) ?? null;
       const held = grabbed && !taken.has(grabbed.node) && !event.shiftKey ? new Set([grabbed.node]) : taken;
-      return { rings, nodes: held, grabbed };
+      return { rings, nodes: held, node, grabbed };
     },
     move: (start, event, from) => {
       if (start.nodes !== taken && nodes[0] !== start.grabbed?.node) select({ nodes: [...start.nodes] });
       write(moveNodes(start.rings, start.nodes, unplaced(art.place, wayOf(event, from, view))), "nodes");
     },
-    click: (event) => take([numberOf(event, "data-node")], event.shiftKey),
+    click: ({ node }, event) => take([node], event.shiftKey),
   });
   const dragHandle = useDrag<{ rings: Ring[]; node: number; side: Side; from: Point }>({
     begin: (event) => {

@@ -28,7 +28,7 @@ export async function turnArt(id: string, to: "outline" | "original"): Promise<v
   const name = sourceName(now(), id);
   await unlessChanged(api.turnArt({ document: now(), art: id, to }), (made) => {
     edit(() => made);
-    select({ picked: null, art: id, letter: null });
+    select({ picked: null, art: id });
     if (to === "outline") select({ nodal: id });
     sayUndoable(
       to === "outline"

@@ -15,6 +15,7 @@ import {
 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { Box } from "../stage/view";
+import { whenEscaped } from "../ui/drag";
 import { useQuality } from "./useQuality";
 
 export type Turning = {
@@ -124,12 +125,27 @@ export const Scene = memo(function Scene(props: Props) {
     made.enableRotate = !above;
     made.maxPolarAngle = Math.PI * 0.49;
     made.addEventListener("change", stir);
+    let deaf = () => {};
     made.addEventListener("start", () => {
+      const before = touched.current;
       touched.current = true;
+      made.saveState();
+      deaf();
+      deaf = whenEscaped(() => {
+        made.reset();
+        touched.current = before;
+        // It would go on with the same drag otherwise.
+        made.disconnect();
+        made.connect(gl.domElement);
+      });
     });
+    made.addEventListener("end", () => deaf());
     controls.current = made;
     fit();
-    return () => made.dispose();
+    return () => {
+      deaf();
+      made.dispose();
+    };
   }, [camera, gl, above]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: fitted to another size, not with every edit

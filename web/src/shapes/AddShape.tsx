@@ -15,7 +15,7 @@ export function AddShape({ bounds }: { bounds: Box | null }) {
   const add = (shape: ShapeName) => {
     const [x0, y0, x1, y1] = bounds ?? [0, 0, 0, 0];
     edit((design) => addShape(design, shape, { x: (x0 + x1) / 2, y: (y0 + y1) / 2 }));
-    select({ picked: now().art.at(-1)?.id ?? null, letter: null });
+    select({ picked: now().art.at(-1)?.id ?? null });
   };
   return (
     <Menu

@@ -1,14 +1,14 @@
 // One sheet with what lies on it: pieces are dragged, turned, and taken to other sheets.
 
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, useRef } from "react";
 import type { Sheets } from "../api/answers";
 import { type Laid, movePlaced } from "../document/handOver";
 import { round } from "../document/place";
 import type { Placed } from "../document/types";
 import { length } from "../document/units";
 import { looksLike, useMaterials } from "../layers/catalogue";
-import { useDrag } from "../stage/drag";
 import { edit, useUnit } from "../state/timeline";
+import { type Pointing, useDrag } from "../ui/drag";
 import type { SheetOf } from "./Sheets";
 
 type Props = {
@@ -29,7 +29,7 @@ export function SheetView({ of, sheet, sheets, placed, picked, pick }: Props) {
   const told = sheets.sheets.find((one) => one.board === sheet.board && one.number === sheet.number);
   const { colour } = looksLike(materials, { material: board.material, colour: board.colour });
   /** A way on the screen in mm. */
-  const way = (event: PointerEvent, from: { x: number; y: number }) => {
+  const way = (event: Pointing, from: { x: number; y: number }) => {
     const per = surface.current?.getScreenCTM()?.a || 1;
     return { x: (event.clientX - from.x) / per, y: (from.y - event.clientY) / per };
   };

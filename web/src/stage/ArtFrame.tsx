@@ -1,6 +1,6 @@
 // The frame of the art that is picked: it is moved, turned and stretched by it, whatever kind of art it is.
 
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useEffect, useRef } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import type { ArtReply } from "../api/client";
 import { isLettering, patchArt, placeTogether } from "../document/art";
 import { artName } from "../document/names";
@@ -8,7 +8,7 @@ import { type Box, type Point, placed, snapped, stretched, turned } from "../doc
 import type { Art, Place } from "../document/types";
 import { select, useSelection } from "../state/selection";
 import { edit } from "../state/timeline";
-import { arrow, useDrag, wayOf } from "./drag";
+import { arrow, type Pointing, useDrag, wayOf } from "../ui/drag";
 import { corners, handles, pair } from "./frame";
 import type { View } from "./view";
 
@@ -20,7 +20,7 @@ const SNAP_PX = 6;
 export type Framed = {
   view: View;
   /** The way of a pointer since it went down, in mm. */
-  mm: (event: PointerEvent, from: Point) => Point;
+  mm: (event: Pointing, from: Point) => Point;
   /** Move all of the art from where it stood. */
   moveArt: (start: Place, by: Point, free: boolean) => void;
   endMove: () => void;
@@ -51,7 +51,7 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
     edit((design) => patchArt(design, art.id, { place: next }), `${art.id}.${gesture}`);
   const move = (next: Place, gesture: string) =>
     edit((design) => placeTogether(design, art.id, next, also), `${art.id}.${gesture}`);
-  const mm = (event: PointerEvent, from: Point) => wayOf(event, from, view);
+  const mm = (event: Pointing, from: Point) => wayOf(event, from, view);
 
   useEffect(() => {
     // Picked on the stage: the arrow keys go to it from here on.
@@ -62,7 +62,10 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
     const bounds = reply.bounds_mm as Box;
     const off = { x: start.x + by.x - place.x, y: start.y + by.y - place.y };
     const there: Box = [bounds[0] + off.x, bounds[1] + off.y, bounds[2] + off.x, bounds[3] + off.y];
-    const snap = free ? { by: { x: 0, y: 0 }, lines: {} } : snapped(there, others, SNAP_PX / view.scale);
+    // Along a direction in which the hand goes nowhere nothing moves by itself.
+    const reach = SNAP_PX / view.scale;
+    const along = { x: Math.abs(by.x) >= reach, y: Math.abs(by.y) >= reach };
+    const snap = free ? { by: { x: 0, y: 0 }, lines: {} } : snapped(there, others, reach, along);
     setLines(snap.lines);
     const x = Number((start.x + by.x + snap.by.x).toFixed(3));
     const y = Number((start.y + by.y + snap.by.y).toFixed(3));
@@ -95,7 +98,7 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
       select({ typing: art.id });
     else if (event.key === "[" || event.key === "]")
       setPlace(turned(place, box, place.rotate + (event.key === "[" ? 1 : -1)), "turn");
-    else if (event.key === "Escape") select({ picked: null, letter: null });
+    else if (event.key === "Escape") select({ picked: null });
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -133,7 +136,8 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
         cx={knob.x}
         cy={knob.y}
         r={HANDLE + 1}
-        data-testid="turn"
+        role="button"
+        aria-label="Turn"
         className="pointer-events-auto cursor-grab fill-sheet stroke-halo"
         strokeWidth={1.5}
         {...dragTurn}
@@ -144,6 +148,7 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
         <Handle
           // Its place changes while it is dragged, and it has to stay the same element.
           key={name}
+          name={name}
           centre={at(placed(place, handle))}
           begin={() => ({ place, handle, opposite })}
           stretch={({ place, handle, opposite }, event, from) => {
@@ -164,12 +169,13 @@ export function ArtFrame({ art, reply, box, view, at, others, setLines, children
 type Grabbed = { place: Place; handle: Point; opposite: Point };
 
 type HandleProps = {
+  name: string;
   centre: Point;
   begin: () => Grabbed;
-  stretch: (start: Grabbed, event: PointerEvent, from: Point) => void;
+  stretch: (start: Grabbed, event: Pointing, from: Point) => void;
 };
 
-function Handle({ centre, begin, stretch }: HandleProps) {
+function Handle({ name, centre, begin, stretch }: HandleProps) {
   const drag = useDrag<Grabbed>({ begin, move: stretch });
   return (
     <rect
@@ -178,17 +184,18 @@ function Handle({ centre, begin, stretch }: HandleProps) {
       width={2 * HANDLE}
       height={2 * HANDLE}
       rx={2}
-      data-testid="stretch"
+      role="button"
+      aria-label={`Resize from the ${name}`}
       className="pointer-events-auto cursor-nwse-resize fill-sheet stroke-halo"
       strokeWidth={1.5}
       {...drag}
     >
-      <title>Stretch</title>
+      <title>Resize</title>
     </rect>
   );
 }
 
-function angleOf(event: PointerEvent, frame: SVGGElement | null, centre: Point): number {
+function angleOf(event: Pointing, frame: SVGGElement | null, centre: Point): number {
   const box = frame?.ownerSVGElement?.getBoundingClientRect();
   const x = event.clientX - (box?.left ?? 0) - centre.x;
   const y = event.clientY - (box?.top ?? 0) - centre.y;

@@ -1,6 +1,7 @@
 // The edge of the selected layer: taken and pulled in or out, the distance that it comes from follows.
 
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
+import type { Point } from "../document/place";
 import { type Pull, pullOf, snap, snapped } from "../document/pull";
 import { withStep } from "../document/recipes";
 import type { Layer } from "../document/types";
@@ -8,7 +9,7 @@ import { length } from "../document/units";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
 import { edit, endGesture, usePart, useUnit } from "../state/timeline";
-import { useDrag } from "./drag";
+import { type Pointing, useDrag } from "../ui/drag";
 import type { View } from "./view";
 
 export function EdgePull({ building, view }: { building: Building; view: View }) {
@@ -36,9 +37,14 @@ function Edge({ layer, pull, path, view }: { layer: Layer; pull: Pull; path: str
       `${layer.id}.pull.${pull.step}`,
     );
   };
+  /** Where a pointer is on the drawing, in pixels. */
+  const onStage = (event: Pointing): Point => {
+    const box = edge.current?.ownerSVGElement?.getBoundingClientRect();
+    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
+  };
   const round = snap(view.scale, unit);
   const drag = useDrag<Held>({
-    begin: (event) => ({ value: pull.value, ...outwards(edge.current, event, view) }),
+    begin: (event) => ({ value: pull.value, ...outwards(edge.current, onStage(event), view) }),
     move: (held, event, from) => {
       const way = (event.clientX - from.x) * held.x + (event.clientY - from.y) * held.y;
       setAt(onStage(event));
@@ -95,8 +101,7 @@ function Edge({ layer, pull, path, view }: { layer: Layer; pull: Pull; path: str
 }
 
 /** The way out at the pointer, in screen directions: away from what is inside around it. */
-function outwards(path: SVGPathElement | null, event: PointerEvent, view: View): { x: number; y: number } {
-  const at = onStage(event);
+function outwards(path: SVGPathElement | null, at: Point, view: View): Point {
   let x = 0;
   let y = 0;
   for (const [dx = 0, dy = 0] of WAYS) {
@@ -110,10 +115,4 @@ function outwards(path: SVGPathElement | null, event: PointerEvent, view: View):
   }
   const size = Math.hypot(x, y);
   return size > 0 ? { x: x / size, y: y / size } : { x: 0, y: -1 };
-}
-
-/** Where a pointer is on the drawing, in pixels. */
-function onStage(event: PointerEvent): { x: number; y: number } {
-  const box = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
-  return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
 }

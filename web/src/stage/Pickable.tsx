@@ -6,7 +6,7 @@ import { artName } from "../document/names";
 import type { Art, Place } from "../document/types";
 import { allPicked, pickAlso, select, useSelection } from "../state/selection";
 import { edit, now } from "../state/timeline";
-import { useDrag, wayOf } from "./drag";
+import { useDrag, wayOf } from "../ui/drag";
 import type { View } from "./view";
 
 type Props = { art: Art; points: string; view: View };
@@ -33,7 +33,7 @@ export function Pickable({ art, points, view }: Props) {
     event.preventDefault();
     event.stopPropagation();
     if (event.shiftKey) pickAlso(art.id);
-    else select({ picked: art.id, letter: null });
+    else select({ picked: art.id });
   };
   const look = too ? "cursor-move stroke-halo" : "hover:stroke-halo/60";
   return (

@@ -1,13 +1,15 @@
 // Handles of the selected layer's steps: a ring tab is dragged along the outline, holes anywhere on the layer.
 
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useState } from "react";
+import type { Point } from "../document/place";
 import { snap, snapped } from "../document/pull";
 import { withStep } from "../document/recipes";
 import type { HolesAt, Step, StepOf, TabAt } from "../document/types";
 import { length } from "../document/units";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
-import { edit, endGesture, usePart, useUnit } from "../state/timeline";
+import { edit, usePart, useUnit } from "../state/timeline";
+import { useDrag, wayOf } from "../ui/drag";
 import type { View } from "./view";
 
 export function StepHandles({ building, view }: { building: Building; view: View }) {
@@ -54,10 +56,8 @@ type ShadowProps = { step: Cast; job: number[]; view: View; onChange: (step: Cas
 function ShadowHandle({ step, job: [x0 = 0, y0 = 0, x1 = 0, y1 = 0], view, onChange }: ShadowProps) {
   const unit = useUnit();
   // The middle moves with the shadow: while the arrow is held, it stays where it began.
-  const middle = useRef({ x: (x0 + x1) / 2, y: (y0 + y1) / 2 });
-  const holding = useRef(false);
-  if (!holding.current) middle.current = { x: (x0 + x1) / 2, y: (y0 + y1) / 2 };
-  const { x, y } = middle.current;
+  const [held, setHeld] = useState<Point | null>(null);
+  const { x, y } = held ?? { x: (x0 + x1) / 2, y: (y0 + y1) / 2 };
   const round = snap(view.scale, unit);
   const most = { min: -1000, max: 1000 };
   const set = (dx: number, dy: number, by: number) =>
@@ -81,9 +81,7 @@ function ShadowHandle({ step, job: [x0 = 0, y0 = 0, x1 = 0, y1 = 0], view, onCha
         now={step.dx}
         value={told}
         tell={told}
-        onHold={(held) => {
-          holding.current = held;
-        }}
+        onHold={(holds) => setHeld(holds ? { x, y } : null)}
         onDrag={(px, py) => set(px - x, py - y, round)}
         onKeys={(right, up) => set(step.dx + right * key, step.dy + up * key, key)}
       />
@@ -179,16 +177,21 @@ function Handle(props: {
 }) {
   const { x, y, view, name, label, now, value, tell, onHold, onDrag, onKeys } = props;
   const [told, setTold] = useState(false);
-  const held = useRef(false);
-  const drag = (event: PointerEvent<SVGCircleElement>) => {
-    if (!held.current) return;
-    const svg = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
-    if (!svg) return;
-    onDrag(
-      (event.clientX - svg.left - view.x) / view.scale,
-      -(event.clientY - svg.top - view.y) / view.scale,
-    );
-  };
+  const drag = useDrag<Point>({
+    begin: () => {
+      onHold?.(true);
+      setTold(true);
+      return { x, y };
+    },
+    move: (start, event, from) => {
+      const by = wayOf(event, from, view);
+      onDrag(start.x + by.x, start.y + by.y);
+    },
+    end: () => {
+      onHold?.(false);
+      setTold(false);
+    },
+  });
   const keys = (event: KeyboardEvent) => {
     const size = event.shiftKey ? 10 : 1;
     const ways: Record<string, [number, number]> = {
@@ -202,13 +205,6 @@ function Handle(props: {
     onKeys(...way);
     event.preventDefault();
     event.stopPropagation();
-  };
-  const release = (event: PointerEvent) => {
-    event.stopPropagation();
-    held.current = false;
-    onHold?.(false);
-    setTold(false);
-    endGesture();
   };
   return (
     <>
@@ -234,17 +230,8 @@ function Handle(props: {
         data-testid={name}
         strokeWidth={3}
         className="pointer-events-auto cursor-grab touch-none fill-sheet/60 stroke-halo active:cursor-grabbing"
-        onPointerDown={(event) => {
-          event.stopPropagation();
-          event.currentTarget.setPointerCapture(event.pointerId);
-          held.current = true;
-          onHold?.(true);
-          setTold(true);
-        }}
-        onPointerMove={drag}
-        onPointerUp={release}
-        onPointerCancel={release}
         onKeyDown={keys}
+        {...drag}
       />
     </>
   );

@@ -10,11 +10,12 @@ import {
   useState,
 } from "react";
 import { useSelection } from "../state/selection";
+import { useDragging, whenEscaped } from "../ui/drag";
 import { RULER } from "./Rulers";
 import { type Box, clampScale, fitted, type Size, type View, zoomed } from "./view";
 
 type Point = { x: number; y: number };
-type Held = { from: Point; spread: number; view: View; moved: boolean };
+type Held = { from: Point; spread: number; view: View; moved: boolean; begun: View };
 
 /** Pixels before a press is a drag. */
 const SLACK = 4;
@@ -29,8 +30,11 @@ export function useView(surface: RefObject<HTMLDivElement | null>, shown: Box | 
   // Until somebody zooms or pans, the whole job stays in sight, but it does not jump at every keystroke.
   const inner = { width: size.width - RULER, height: size.height - RULER };
   const last = remembered.current;
-  const asBefore = last?.size.width === inner.width && last.size.height === inner.height;
-  const auto = settled(asBefore ? last.view : null, shown, inner);
+  // A message under it, or a finding of two lines, takes some of its height for a while.
+  const asBefore = last?.size.width === inner.width;
+  // Under a pointer that drags it does not move at all.
+  const held = useDragging() && asBefore;
+  const auto = held ? last.view : settled(asBefore ? last.view : null, shown, inner);
   if (shown && inner.width > 0) remembered.current = { view: auto, size: inner };
   const view = own ?? auto;
 
@@ -90,13 +94,30 @@ export function useView(surface: RefObject<HTMLDivElement | null>, shown: Box | 
   return { view, inner, zoomBy, panBy, fit, spot, ...usePointers(latest, setOwn) };
 }
 
-/** One pointer drags the view, two turn their distance into scale; a press that does neither is a click. */
+/**
+ * One pointer drags the view, two turn their distance into scale; a press that does neither is a click. Escape takes
+ * the drag back.
+ */
 function usePointers(latest: RefObject<View>, setOwn: (view: View) => void) {
   const down = useRef(new Map<number, Point>());
   const held = useRef<Held | null>(null);
+  const deaf = useRef(() => {});
+  useEffect(() => () => deaf.current(), []);
   const grab = (moved: boolean) => {
     const { middle, spread } = spanned([...down.current.values()]);
-    held.current = { from: middle, spread, view: latest.current, moved };
+    const begun = held.current?.begun ?? latest.current;
+    held.current = { from: middle, spread, view: latest.current, moved, begun };
+    deaf.current();
+    deaf.current = whenEscaped(() => {
+      if (held.current?.moved) setOwn(begun);
+      letGo();
+    });
+  };
+  const letGo = () => {
+    down.current.clear();
+    held.current = null;
+    deaf.current();
+    deaf.current = () => {};
   };
   const press = (event: PointerEvent) => {
     if (event.button > 1) return;
@@ -121,7 +142,7 @@ function usePointers(latest: RefObject<View>, setOwn: (view: View) => void) {
     if (!down.current.delete(event.pointerId)) return false;
     const moved = held.current?.moved ?? true;
     if (down.current.size > 0) grab(true);
-    else held.current = null;
+    else letGo();
     return down.current.size === 0 && !moved && event.type !== "pointercancel";
   };
   return { press, move, release };

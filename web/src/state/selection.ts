@@ -9,13 +9,13 @@ type Selection = {
   opened: string | null;
   /** The piece of art that is worked on: the one picked, or the last one opened. */
   art: string | null;
-  /** The piece of art picked on the stage, and the letter of it. */
+  /** The piece of art picked on the stage, and the letters of it. */
   picked: string | null;
   /** Art that is picked with it: all of that is moved and copied together. */
   also: string[];
   /** The words that are typed into on the stage. */
   typing: string | null;
-  letter: number | null;
+  letters: number[];
   /** The outline whose nodes are shown, and those of them that are taken. */
   nodal: string | null;
   nodes: number[];
@@ -48,7 +48,7 @@ const NOTHING = {
   picked: null,
   also: [] as string[],
   typing: null,
-  letter: null,
+  letters: [] as number[],
   nodal: null as string | null,
   nodes: [] as number[],
   spot: null,
@@ -70,7 +70,7 @@ export const useSelection = create<Selection>()(() => ({
 export const select = (change: Partial<Selection>): void =>
   useSelection.setState({
     // What is picked anew is picked alone.
-    ...("picked" in change ? { also: [], typing: null, nodal: null, nodes: [] } : {}),
+    ...("picked" in change ? { also: [], typing: null, letters: [], nodal: null, nodes: [] } : {}),
     ...(change.picked ? { art: change.picked } : {}),
     ...change,
   });
@@ -78,14 +78,17 @@ export const select = (change: Partial<Selection>): void =>
 /** Pick a piece of art with those that are picked already, or no longer. */
 export function pickAlso(id: string): void {
   const { picked, also } = useSelection.getState();
-  if (picked === null) select({ picked: id, letter: null });
-  else if (picked === id) select({ picked: also[0] ?? null, also: also.slice(1), letter: null });
-  else
-    select({
-      picked,
-      also: also.includes(id) ? also.filter((one) => one !== id) : [...also, id],
-      letter: null,
-    });
+  if (picked === null) select({ picked: id });
+  else if (picked === id) select({ picked: also[0] ?? null, also: also.slice(1) });
+  else select({ picked, also: also.includes(id) ? also.filter((one) => one !== id) : [...also, id] });
+}
+
+/** Pick a letter of the words that are picked, with others or alone; picked already, it is let go. */
+export function pickLetter(letter: number, also: boolean): void {
+  const { letters } = useSelection.getState();
+  const rest = letters.filter((one) => one !== letter);
+  if (also) select({ letters: rest.length < letters.length ? rest : [...letters, letter] });
+  else select({ letters: letters.length === 1 && rest.length === 0 ? [] : [letter] });
 }
 
 /** All art that is picked. */

@@ -36,6 +36,8 @@ export type Timeline = {
   /** However long the hand rested: what comes next is of the same gesture. */
   holdGesture: () => void;
   endGesture: () => void;
+  /** Forget the edits after a place in the timeline. */
+  takeBack: (place: number) => void;
   undo: () => void;
   redo: () => void;
   takeUnsent: () => SaveRequest | null;
@@ -66,6 +68,7 @@ export const useTimeline = create<Timeline>()((set, get) => ({
     const before = current(get());
     const after = change(before);
     if (after === before) return;
+    if (gesture !== undefined) gestures.set(after, gesture);
     const now = performance.now();
     const amends = gesture !== undefined && last?.name === gesture && now - last.when < GESTURE_PAUSE_MS;
     const place = amends ? at : at + 1;
@@ -97,6 +100,13 @@ export const useTimeline = create<Timeline>()((set, get) => ({
   },
 
   endGesture: () => set({ gesture: null }),
+
+  takeBack: (place) => {
+    const { at, first, timeline } = get();
+    // They may have been saved already: what is sent next says that they are gone.
+    if (place < at && place >= first)
+      set({ timeline: timeline.slice(0, place + 1 - first), at: place, moved: true, gesture: null });
+  },
 
   undo: () => {
     const { at, first } = get();
@@ -138,6 +148,12 @@ export const useTimeline = create<Timeline>()((set, get) => ({
   },
 }));
 
+/** Which gesture made a document. */
+const gestures = new WeakMap<Design, string>();
+
+/** The gesture that made the document as it stands, since the design was opened. */
+export const lastGesture = (): string | undefined => gestures.get(now());
+
 function adopted({ revision, first, at, timeline }: DesignState) {
   return { revision, first, at, timeline, unsentFrom: Number.POSITIVE_INFINITY, moved: false, gesture: null };
 }
@@ -173,6 +189,8 @@ export const edits = (change: Change, gesture?: string): Edit => ({ change, gest
 export const edit = (change: Change, gesture?: string): void => useTimeline.getState().edit(change, gesture);
 export const commit = ({ change, gesture }: Edit): void => edit(change, gesture);
 export const holdGesture = (): void => useTimeline.getState().holdGesture();
+export const takeBack = (place: number): void => useTimeline.getState().takeBack(place);
+export const timelinePlace = (): number => useTimeline.getState().at;
 export const endGesture = (): void => useTimeline.getState().endGesture();
 
 /** What the server has not been told about, nor is being told. */

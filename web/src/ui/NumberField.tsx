@@ -15,6 +15,8 @@ import {
 } from "react";
 import type { Unit } from "../document/types";
 import { type Parsed, parseLength, parsePlain, plain } from "../document/units";
+import { takeBack, timelinePlace } from "../state/timeline";
+import { useDrag } from "./drag";
 
 type Props = {
   label: string;
@@ -53,9 +55,8 @@ export function NumberField(props: Props) {
   const input = useRef<HTMLInputElement>(null);
   // While it is typed anew it passes through 0, which has no direction.
   const shrinks = useRef(false);
-  // What Escape goes back to.
-  const before = useRef(value);
-  const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
+  // What Escape goes back to, and where the timeline was then.
+  const before = useRef({ value, place: 0 });
   const note = useId();
 
   const judge = (parsed: Parsed | null): string => {
@@ -72,7 +73,7 @@ export function NumberField(props: Props) {
 
   const type = (text: string) => {
     if (typed === null) {
-      before.current = value;
+      before.current = { value, place: timelinePlace() };
       shrinks.current = value < 0;
     }
     setTyped(text);
@@ -106,10 +107,13 @@ export function NumberField(props: Props) {
     else if (event.key === "Escape" && typed !== null) {
       setTyped(null);
       setWrong("");
-      if (value !== before.current) onChange(before.current);
+      if (value !== before.current.value) onChange(before.current.value);
+      takeBack(before.current.place);
     } else if (event.key === "Enter" && event.altKey && onTry) tryRange();
-    else if (event.key === "Enter") input.current?.blur();
-    else return;
+    else if (event.key === "Enter") {
+      input.current?.blur();
+      if (!wrong) input.current?.form?.requestSubmit();
+    } else return;
     event.preventDefault();
     event.stopPropagation();
   };
@@ -128,28 +132,15 @@ export function NumberField(props: Props) {
     return () => field?.removeEventListener("wheel", wheel);
   }, []);
 
-  const press = (event: PointerEvent) => {
-    if (event.button === 0 && document.activeElement !== input.current)
-      drag.current = { x: event.clientX, from: value, moved: false };
-  };
-  const move = (event: PointerEvent) => {
-    const held = drag.current;
-    if (!held) return;
-    const way = event.clientX - held.x;
-    if (!held.moved && Math.abs(way) < 4) return;
-    held.moved = true;
-    input.current?.setPointerCapture(event.pointerId);
-    event.preventDefault();
-    nudge(Math.round(way / 4), held.from);
-  };
-  const release = (event: PointerEvent) => {
-    const held = drag.current;
-    drag.current = null;
-    if (!held?.moved) return;
-    event.preventDefault();
-    input.current?.blur();
-    onSettled?.();
-  };
+  const drag = useDrag<number>({
+    begin: () => value,
+    move: (start, event, from) => nudge(Math.round((event.clientX - from.x) / 4), start),
+    cancel: (start) => onChange(start),
+    drop: () => input.current?.blur(),
+  });
+  // In a field that is typed into a drag marks text.
+  const press = (event: PointerEvent) =>
+    document.activeElement !== input.current && drag.onPointerDown(event);
 
   return (
     <span className={`group/number relative ${inline ? "inline-block" : "block min-w-0"}`}>
@@ -182,9 +173,6 @@ export function NumberField(props: Props) {
             }}
             onKeyDown={keys}
             onPointerDown={press}
-            onPointerMove={move}
-            onPointerUp={release}
-            onPointerCancel={release}
           />
         </ContextMenu.Trigger>
         <ContextMenu.Portal>

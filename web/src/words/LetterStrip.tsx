@@ -1,8 +1,8 @@
-// The picked letter as a sentence with live numbers, at the foot of the stage.
+// The picked letters as a sentence with live numbers, at the foot of the stage. Several take the numbers of the first.
 
 import { changeWords, isLettering } from "../document/art";
 import { graphemes } from "../document/letters";
-import { isMoved, moveLetter, moveOf, putBack, setMove } from "../document/place";
+import { isMoved, moveLetters, moveOf, putBack, setMove } from "../document/place";
 import type { Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { select, useSelection } from "../state/selection";
@@ -12,23 +12,30 @@ import { Button } from "../ui/Button";
 export function LetterStrip() {
   const unit = useUnit();
   const picked = useSelection((state) => state.picked);
-  const letter = useSelection((state) => state.letter);
+  const letters = useSelection((state) => state.letters);
   const following = useSelection((state) => state.following);
   const art = usePart((design) => design.art.filter(isLettering).find((one) => one.id === picked));
-  if (!art || letter === null) return null;
-  const text = graphemes(art.text)[letter];
-  if (!text) return null;
+  const [letter] = letters;
+  if (!art || letter === undefined) return null;
+  const typed = graphemes(art.text);
+  const text = letters.map((one) => typed[one] ?? "").join(" ");
+  if (!text.trim()) return null;
+  const several = letters.length > 1;
   const { dx, dy, turn, scale } = moveOf(art, letter);
   const across = dx + (art.nudges[letter] ?? 0);
   const change = (how: (art: Lettering) => Lettering, gesture: string) =>
-    edits((d) => changeWords(d, art.id, how), `${art.id}.letter.${letter}.${gesture}`);
+    edits((d) => changeWords(d, art.id, how), `${art.id}.letter.${letters.join(".")}.${gesture}`);
+  const move = (x: number, y: number, gesture: string) =>
+    change((one) => moveLetters(one, letters, { x, y }, following), gesture);
+  const each = (how: (art: Lettering, letter: number) => Lettering, gesture: string) =>
+    change((one) => letters.reduce(how, one), gesture);
   const common = { inline: true } as const;
   return (
     <section
-      aria-label={`The letter ${text}`}
-      className="absolute bottom-3 left-9 rounded-xl border border-line bg-sheet px-3 py-1.5 shadow-black/10 shadow-md"
+      aria-label={several ? `The letters ${text}` : `The letter ${text}`}
+      className="absolute bottom-3 left-9 max-sm:right-3 max-[1100px]:bottom-16 rounded-xl border border-line bg-sheet px-3 py-1.5 shadow-black/10 shadow-md"
     >
-      <p className="whitespace-nowrap leading-7">
+      <p className="leading-7 sm:whitespace-nowrap">
         <b className="mr-1 font-display text-base">{text}</b>
         moved{" "}
         <EditNumber
@@ -38,7 +45,7 @@ export function LetterStrip() {
           unit={unit}
           min={-1000}
           max={1000}
-          edits={(x) => change((one) => moveLetter(one, letter, { x: x - across, y: 0 }, following), "dx")}
+          edits={(x) => move(x - across, 0, "dx")}
         />{" "}
         across,{" "}
         <EditNumber
@@ -48,7 +55,7 @@ export function LetterStrip() {
           unit={unit}
           min={-1000}
           max={1000}
-          edits={(y) => change((one) => moveLetter(one, letter, { x: 0, y: y - dy }, following), "dy")}
+          edits={(y) => move(0, y - dy, "dy")}
         />{" "}
         up, turned{" "}
         <EditNumber
@@ -59,7 +66,7 @@ export function LetterStrip() {
           min={-360}
           max={360}
           step={1}
-          edits={(next) => change((one) => setMove(one, letter, { turn: next }), "turn")}
+          edits={(turn) => each((one, k) => setMove(one, k, { turn }), "turn")}
         />
         °,{" "}
         <EditNumber
@@ -70,30 +77,32 @@ export function LetterStrip() {
           above={0}
           max={20}
           step={0.05}
-          edits={(next) => change((one) => setMove(one, letter, { scale: next }), "scale")}
+          edits={(scale) => each((one, k) => setMove(one, k, { scale }), "scale")}
         />{" "}
         times its size
       </p>
       {/* A row of its own: it must not move under the pointer while a number above gets wider. */}
       <div className="-ml-2 flex">
+        {!several && (
+          <label className="flex items-center gap-1.5 px-2" title="Letters after it on its line move along">
+            <input
+              type="checkbox"
+              checked={following}
+              className="accent-halo"
+              onChange={() => select({ following: !following })}
+            />
+            With all that follow
+          </label>
+        )}
         <Button
           look="quiet"
           className="px-2"
-          aria-pressed={following}
-          title="Whether the letters after it on its line move along"
-          onClick={() => select({ following: !following })}
-        >
-          {following ? "Moves all that follow" : "Moves alone"}
-        </Button>
-        <Button
-          look="quiet"
-          className="px-2"
-          disabled={!isMoved(art, letter)}
-          onClick={() => commit(change((one) => putBack(one, letter), "back"))}
+          disabled={!letters.some((one) => isMoved(art, one))}
+          onClick={() => commit(each(putBack, "back"))}
         >
           Put back
         </Button>
-        <Button look="quiet" className="px-2" onClick={() => select({ letter: null })}>
+        <Button look="quiet" className="px-2" onClick={() => select({ letters: [] })}>
           Done
         </Button>
       </div>
