@@ -4,6 +4,7 @@ import { Plus } from "lucide-react";
 import { memo } from "react";
 import type { ArtReply } from "../api/client";
 import { addWords, isDrawing, isLettering, isOutline, isPicture } from "../document/art";
+import type { Art } from "../document/types";
 import { AddDrawing } from "../drawings/AddDrawing";
 import { DrawingBox } from "../drawings/DrawingBox";
 import { OutlineBox } from "../outlines/OutlineBox";
@@ -14,6 +15,7 @@ import type { Building } from "../state/building";
 import { select, useSelection } from "../state/selection";
 import { edit, now, usePart } from "../state/timeline";
 import { Button } from "../ui/Button";
+import { enterRow } from "../ui/rows";
 import { WordsBox } from "../words/WordsBox";
 import { FoldedArt } from "./FoldedArt";
 import { LineUp } from "./LineUp";
@@ -23,15 +25,22 @@ const NONE: ArtReply[] = [];
 export const ArtPanel = memo(function ArtPanel({ building }: { building: Building }) {
   const all = usePart((design) => design.art);
   const replies = building.built?.reply.art ?? NONE;
+  // The carving and the layers have to stay in sight, too.
+  const carved = usePart((design) => design.carving !== null);
   const blocks = all.filter(isLettering);
   const wanted = useSelection((state) => state.art);
   const open = all.find((art) => art.id === wanted) ?? all[0];
   const add = () => {
-    edit(addWords);
-    select({ art: now().art.at(-1)?.id ?? null, picked: null, letter: null });
+    edit((design) => addWords(design, open?.id));
+    const { id } = now().art.at(-1) as Art;
+    select({ art: id, picked: null });
+    enterRow(id, true);
   };
   return (
-    <section aria-label="Words and shapes" className="border-line border-b px-3 pt-1 pb-1.5">
+    <section
+      aria-label="Words and shapes"
+      className={`border-line border-b px-3 pt-1 pb-1.5 ${carved ? "slim max-h-[40vh] overflow-y-auto" : ""}`}
+    >
       <div className="mb-0.5 flex flex-wrap items-center">
         <h2 className="flex-1 font-display font-semibold text-lg">
           {blocks.length === all.length ? "Words" : "Art"}

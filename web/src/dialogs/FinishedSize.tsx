@@ -1,8 +1,9 @@
 // The finished size in the top edge; a click sets the width or height of the whole job.
 
 import { Popover } from "radix-ui";
-import { memo, useState } from "react";
+import { memo, type RefObject, useEffect, useRef, useState } from "react";
 import { api, type BuildReply, Problem } from "../api/client";
+import type { Unit } from "../document/types";
 import { length } from "../document/units";
 import { LEAST_MM } from "../fields/limits";
 import { edit, now, useUnit } from "../state/timeline";
@@ -20,32 +21,42 @@ const CHOICES: [Distances, string, string][] = [
 
 type Bounds = NonNullable<BuildReply["finished_mm"]>;
 
-export const FinishedSize = memo(function FinishedSize({ bounds }: { bounds: Bounds | null }) {
+type FinishedProps = { bounds: Bounds | null; build: number | undefined };
+
+export const FinishedSize = memo(function FinishedSize({ bounds, build }: FinishedProps) {
   const unit = useUnit();
   const [open, setOpen] = useState(false);
   const size = bounds && ([bounds[2] - bounds[0], bounds[3] - bounds[1]] as const);
+  // A size that is typed and not taken yet.
+  const pending = useRef<(() => void) | null>(null);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
         disabled={!size}
-        title="Width and height of what is made, without the bleed of prints. Click to set one"
+        title={`${size ? `${sides(size, unit)}: width` : "Width"} and height of what is made, without the bleed of prints. Click to set one`}
         className="whitespace-nowrap rounded-lg px-2 py-1 hover:bg-bench"
       >
         <span className="mr-2 text-soft text-xs max-[1000px]:sr-only">Finished size</span>
         <span
           data-testid="finished-size"
+          data-build={build}
           className="font-display font-semibold text-base max-[900px]:text-sm"
         >
-          {size ? `${length(size[0], unit)} × ${length(size[1], unit)}` : "nothing yet"}
+          {size ? sides(size, unit, unit === "mm" ? 1 : 2) : "nothing yet"}
         </span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           sideOffset={6}
           aria-label="Finished size and sheet"
+          onInteractOutside={(event) => {
+            if (!pending.current) return;
+            event.preventDefault();
+            pending.current();
+          }}
           className="z-50 w-80 rounded-xl border border-line bg-sheet p-4 shadow-black/15 shadow-xl"
         >
-          {size && <SizeForm size={size} done={() => setOpen(false)} />}
+          {size && <SizeForm size={size} pending={pending} done={() => setOpen(false)} />}
           {bounds && (
             <div className="mt-3 border-line border-t pt-3">
               <SheetForm job={bounds} />
@@ -57,9 +68,20 @@ export const FinishedSize = memo(function FinishedSize({ bounds }: { bounds: Bou
   );
 });
 
-function SizeForm({ size, done }: { size: readonly [number, number]; done: () => void }) {
+function sides([width, height]: readonly [number, number], unit: Unit, decimals?: number): string {
+  return `${length(width, unit, decimals)} × ${length(height, unit, decimals)}`;
+}
+
+type SizeFormProps = {
+  size: readonly [number, number];
+  pending: RefObject<(() => void) | null>;
+  done: () => void;
+};
+
+function SizeForm({ size, pending, done }: SizeFormProps) {
   const unit = useUnit();
-  const [wanted, setWanted] = useState<{ side: Side; to: number }>({ side: "width", to: size[0] });
+  const [chosen, setChosen] = useState<{ side: Side; to: number } | null>(null);
+  const wanted = chosen ?? { side: "width", to: size[0] };
   const [distances, setDistances] = useState<Distances>("kept");
   const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState("");
@@ -82,6 +104,13 @@ function SizeForm({ size, done }: { size: readonly [number, number]; done: () =>
     }
   };
 
+  useEffect(() => {
+    pending.current = chosen && !busy && !trouble ? () => void apply() : null;
+    return () => {
+      pending.current = null;
+    };
+  });
+
   return (
     <form
       aria-label="Finished size"
@@ -101,7 +130,7 @@ function SizeForm({ size, done }: { size: readonly [number, number]; done: () =>
               min={LEAST_MM}
               max={10_000}
               step={unit === "mm" ? 1 : 0.05}
-              onChange={(to) => setWanted({ side, to })}
+              onChange={(to) => setChosen({ side, to })}
             />
           </div>
         ))}

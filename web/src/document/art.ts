@@ -91,9 +91,13 @@ function newShape(id: string, shape: ShapeName): Shape {
   return { ...structuredClone(SHAPES[shape].starts), id };
 }
 
-/** Add a block of words under the last one, in all that is made from that: in a knockout it is cut away with it. */
-export function addWords(design: Design): Design {
-  const last = design.art.filter(isLettering).at(-1);
+/**
+ * More words, under those named, in all that is made from these: in a knockout they are cut away with them. Where none
+ * are named they go with the last ones.
+ */
+export function addWords(design: Design, beside?: string): Design {
+  const blocks = design.art.filter(isLettering);
+  const last = blocks.find((one) => one.id === beside) ?? blocks.at(-1);
   const id = freeId(design, "words");
   const starts = structuredClone(WORDS.starts);
   const below = last ? last.place.y - last.size * last.line_spacing * last.text.split("\n").length : 0;

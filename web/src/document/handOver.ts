@@ -65,10 +65,20 @@ export function patchLaying(design: Design, of: Laid, change: Partial<Laying>): 
   return layAs(design, of, { ...layingOf(design, of), ...change });
 }
 
-/** Another size of the sheets of a material. */
-export function setSheet(design: Design, of: Laid, material: string, width: number, height: number): Design {
-  const rest = layingOf(design, of).sizes.filter((one) => one.material !== material);
-  return patchLaying(design, of, { sizes: [...rest, { material, width, height }] });
+type Size = { width: number; height: number };
+
+/** Another size of the sheets of a material; where the document has none for it yet, they are as large as usual. */
+export function setSheet(
+  design: Design,
+  of: Laid,
+  material: string,
+  change: Partial<Size>,
+  usual: Size,
+): Design {
+  const { sizes } = layingOf(design, of);
+  const before = sizes.find((one) => one.material === material) ?? { material, ...usual };
+  const rest = sizes.filter((one) => one.material !== material);
+  return patchLaying(design, of, { sizes: [...rest, { ...before, ...change }] });
 }
 
 /** Something that is laid, elsewhere. */

@@ -9,6 +9,16 @@ function newLayer(id: string, name: string, material: string, recipe: Recipe): L
   return { ...structuredClone(LAYER), id, name, material, recipe };
 }
 
+/** Colours for new layers; they differ in lightness, too. */
+const COLOURS = ["#d69a2d", "#1d8275", "#3d3a6b", "#c8452f", "#9db8c9", "#5b3a29"];
+
+/** A layer in a colour of its own where it would look like the one beside it. */
+function toldApart(design: Design, layer: Layer, beside: Layer | undefined): Layer {
+  if (beside?.material !== layer.material || beside.colour !== layer.colour) return layer;
+  const free = COLOURS.find((colour) => design.layers.every((other) => other.colour !== colour));
+  return { ...layer, colour: free ?? layer.colour };
+}
+
 export function patchLayer(design: Design, id: string, patch: Partial<Layer>): Design {
   return {
     ...design,
@@ -25,13 +35,14 @@ export function addLayer(design: Design): Design {
     // Its outer edge alone: openings under a face only show where something went wrong.
     steps: [newStep("offset"), newStep("fill_holes")],
   });
-  return { ...design, layers: [...design.layers, layer] };
+  return { ...design, layers: [...design.layers, toldApart(design, layer, bottom)] };
 }
 
 /** A layer with a recipe of its own, under all others or over them. */
 export function addLayerOf(design: Design, name: string, recipe: Recipe, where: "under" | "over"): Design {
   const beside = where === "under" ? design.layers.at(-1) : design.layers[0];
-  const layer = newLayer(freeId(design, "layer"), name, beside?.material ?? LAYER.material, recipe);
+  const made = newLayer(freeId(design, "layer"), name, beside?.material ?? LAYER.material, recipe);
+  const layer = toldApart(design, made, beside);
   return { ...design, layers: where === "under" ? [...design.layers, layer] : [layer, ...design.layers] };
 }
 
@@ -97,6 +108,34 @@ export function addStepCopies(design: Design, id: string, colours: string[], by:
       steps: [offsetBy(Math.round(by * number * 1e4) / 1e4), newStep("fill_holes")],
     }));
   return made;
+}
+
+/** The layers that step out evenly from this one, and by how much each; null where there are no two such. */
+export function stepsUnder(design: Design, id: string): { layers: string[]; by: number } | null {
+  const top = design.layers.find((layer) => layer.id === id);
+  if (!top) return null;
+  const starts = [JSON.stringify([top.recipe.from, top.recipe.steps]), JSON.stringify([[id], []])];
+  const found: { id: string; out: number }[] = [];
+  for (const layer of design.layers) {
+    const [step, fill] = layer.recipe.steps.slice(-2);
+    const rest = JSON.stringify([layer.recipe.from, layer.recipe.steps.slice(0, -2)]);
+    if (step?.op === "offset" && fill?.op === "fill_holes" && starts.includes(rest))
+      found.push({ id: layer.id, out: step.by });
+  }
+  const by = found[0]?.out ?? 0;
+  const even = found.every(({ out }, index) => Math.abs(out - by * (index + 1)) < 0.005);
+  return found.length > 1 && by > 0 && even ? { layers: found.map((one) => one.id), by } : null;
+}
+
+/** Other distances of layers that step out evenly, each `by` mm further than the one above. */
+export function stepEvenly(design: Design, layers: string[], by: number): Design {
+  return layers.reduce((made, id, index) => {
+    const recipe = made.layers.find((layer) => layer.id === id)?.recipe;
+    const step = recipe?.steps.at(-2);
+    if (!recipe || step?.op !== "offset") return made;
+    const steps = recipe.steps.with(-2, { ...step, by: Math.round(by * (index + 1) * 1e4) / 1e4 });
+    return patchLayer(made, id, { recipe: { ...recipe, steps } });
+  }, design);
 }
 
 export function duplicateLayer(design: Design, id: string): Design {

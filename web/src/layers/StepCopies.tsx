@@ -1,12 +1,12 @@
-// Stepped copies of a layer: how many, and how much further out each lies than the one above.
+// Layers that step out evenly under one: how many, and how much further out each lies than the one above.
 
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { addStepCopies } from "../document/layers";
+import { addStepCopies, stepEvenly, stepsUnder } from "../document/layers";
 import type { Layer } from "../document/types";
 import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
-import { edit, usePart, useUnit } from "../state/timeline";
+import { edit, useDesign, usePart, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
 import { Panel, PanelTitle } from "../ui/Panel";
@@ -20,7 +20,7 @@ export function StepCopies() {
   return (
     <Dialog.Root open={layer !== undefined} onOpenChange={(open) => open || close()}>
       {layer && (
-        <Panel className="w-96 max-w-[92vw] p-6">
+        <Panel className="w-96 max-w-[92vw] p-6" typed>
           <Steps layer={layer} name={layer.name.trim() || layer.id} onDone={close} />
         </Panel>
       )}
@@ -30,29 +30,39 @@ export function StepCopies() {
 
 function Steps({ layer, name, onDone }: { layer: Layer; name: string; onDone: () => void }) {
   const unit = useUnit();
+  const design = useDesign();
+  const there = stepsUnder(design, layer.id);
   const { colour } = looksLike(useMaterials(), layer);
   const [count, setCount] = useState(3);
-  const [by, setBy] = useState(2);
+  const [by, setBy] = useState(there?.by ?? 2);
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        edit((design) => addStepCopies(design, layer.id, shades(colour, count), by));
+        edit((before) =>
+          there
+            ? stepEvenly(before, there.layers, by)
+            : addStepCopies(before, layer.id, shades(colour, count), by),
+        );
         onDone();
       }}
     >
       <PanelTitle title={`Steps under ${name}`} />
       <p className="my-4 leading-7">
-        <NumberField
-          inline
-          label="Number of steps"
-          value={count}
-          unit={null}
-          min={1}
-          max={20}
-          step={1}
-          onChange={(value) => setCount(Math.round(value))}
-        />{" "}
+        {there ? (
+          there.layers.length
+        ) : (
+          <NumberField
+            inline
+            label="Number of steps"
+            value={count}
+            unit={null}
+            min={1}
+            max={20}
+            step={1}
+            onChange={(value) => setCount(Math.round(value))}
+          />
+        )}{" "}
         layers, each{" "}
         <NumberField
           inline
@@ -66,7 +76,7 @@ function Steps({ layer, name, onDone }: { layer: Layer; name: string; onDone: ()
         further out than the one above it, everywhere the same.
       </p>
       <Button look="main" type="submit">
-        Add {count === 1 ? "one layer" : `${count} layers`}
+        {there ? "Step all of them" : `Add ${count === 1 ? "one layer" : `${count} layers`}`}
       </Button>
     </form>
   );

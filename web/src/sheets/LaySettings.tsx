@@ -3,7 +3,7 @@
 import type { Sheets } from "../api/answers";
 import { Labelled } from "../art/Standing";
 import { type Laid, patchLaying, setSheet } from "../document/handOver";
-import type { Laying } from "../document/types";
+import type { Design, Laying } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { edit, edits, useUnit } from "../state/timeline";
 import { Choice } from "../ui/Choice";
@@ -86,7 +86,9 @@ export function LaySettings({ of, laying, sheets }: Props) {
       </p>
       {sheets.boards.map((board) => {
         const { material, width_mm: width, height_mm: height } = board;
-        const side = (label: string, value: number, wanted: (to: number) => [number, number]) => (
+        const sized = (size: { width?: number; height?: number }) => (design: Design) =>
+          setSheet(design, of, material, size, { width, height });
+        const side = (label: "Width" | "Height", value: number) => (
           <EditNumber
             label={`${label} of the sheets of ${board.title}`}
             value={value}
@@ -94,9 +96,7 @@ export function LaySettings({ of, laying, sheets }: Props) {
             step={step}
             min={1}
             max={10_000}
-            edits={(to) =>
-              edits((design) => setSheet(design, of, material, ...wanted(to)), `${material}.${label}`)
-            }
+            edits={(to) => edits(sized({ [label.toLowerCase()]: to }), `${material}.${label}`)}
           />
         );
         const known = SIZES.find(([, w, h]) => near(w, width) && near(h, height))?.[0] ?? "own";
@@ -104,8 +104,8 @@ export function LaySettings({ of, laying, sheets }: Props) {
           <fieldset key={board.title}>
             <legend className="truncate font-semibold text-xs">{board.title}</legend>
             <div className="mt-0.5 grid grid-cols-2 gap-2">
-              {side("Width", width, (to) => [to, height])}
-              {side("Height", height, (to) => [width, to])}
+              {side("Width", width)}
+              {side("Height", height)}
             </div>
             {board.split > 0 && (
               <p className="mt-1 text-soft text-xs leading-7">
@@ -138,7 +138,7 @@ export function LaySettings({ of, laying, sheets }: Props) {
                 ]}
                 onChange={(text) => {
                   const size = SIZES.find(([name]) => name === text);
-                  if (size) edit((design) => setSheet(design, of, material, size[1], size[2]));
+                  if (size) edit(sized({ width: size[1], height: size[2] }));
                 }}
               />
             </p>

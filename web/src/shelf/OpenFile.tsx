@@ -1,7 +1,8 @@
-// Open a design from a file of its own: by a dialog, or dropped on the shelf.
+// Open a design from a file of its own, or begin one from a drawing or picture: by a dialog, or dropped on the shelf.
 
 import { FolderOpen } from "lucide-react";
 import { useEffect, useRef } from "react";
+import { KINDS, PICTURES } from "../drawings/bringIn";
 import { Button } from "../ui/Button";
 
 export function OpenFile({ onOpen, busy }: { onOpen: (file: File) => void; busy: boolean }) {
@@ -30,7 +31,7 @@ export function OpenFile({ onOpen, busy }: { onOpen: (file: File) => void; busy:
         type="file"
         hidden
         aria-label="A design's file"
-        accept=".zip,.json,.pdf,.png"
+        accept={`.zip,.json,.pdf,.png,${KINDS},${PICTURES}`}
         onChange={(event) => {
           const file = event.target.files?.[0];
           if (file) onOpen(file);
@@ -40,7 +41,7 @@ export function OpenFile({ onOpen, busy }: { onOpen: (file: File) => void; busy:
       <Button
         look="quiet"
         disabled={busy}
-        title="A design saved as one file, its JSON, or a proof (PDF or PNG); or drop it here"
+        title="A design saved as one file, its JSON, a proof (PDF or PNG), or a drawing or picture to begin from; or drop it here"
         onClick={() => input.current?.click()}
       >
         <FolderOpen size={15} /> <span className="max-sm:sr-only">{busy ? "Opening…" : "Open a file"}</span>

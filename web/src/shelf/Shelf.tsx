@@ -13,6 +13,7 @@ import { Finding, found, MANY, type Order } from "./Finding";
 import { Folders, foldersOf, type Shown } from "./Folders";
 import { Notice } from "./Notice";
 import { OpenFile } from "./OpenFile";
+import { openOrBegin } from "./openOrBegin";
 import { PickedBar } from "./PickedBar";
 import { ShelfCard } from "./ShelfCard";
 import { NewDesign } from "./Starters";
@@ -34,7 +35,7 @@ export function Shelf() {
     onError,
   });
   const open = useMutation({
-    mutationFn: (file: File) => api.openFile(file),
+    mutationFn: openOrBegin,
     onSuccess: (state) => navigate(`/design/${state.id}`),
     onError,
   });

@@ -3,7 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 import { api, type Starter } from "../api/client";
 import { withWords } from "../document/art";
 import type { Design } from "../document/types";
@@ -56,19 +56,27 @@ function Gallery({ onBegin, busy }: Props) {
   const trouble = error ?? remove.error ?? putBack.error;
 
   return (
-    <>
+    // biome-ignore lint/a11y/noStaticElementInteractions: the arrow keys of the cards in it
+    <div className="group/gallery flex min-h-0 flex-1 flex-col" onKeyDown={walkCards}>
       <div className="border-line border-b px-6 pt-5 pb-4">
         <PanelTitle title="What will it be?" />
-        <input
-          // biome-ignore lint/a11y/noAutofocus: a new design begins with its words
-          autoFocus
-          aria-label="Words for the new design"
-          placeholder="Type the words, or leave it to later"
-          value={text}
-          maxLength={200}
-          className="mt-3 h-10 w-full rounded-lg border border-line bg-paper px-3 font-display font-semibold text-lg"
-          onChange={(event) => setText(event.target.value)}
-        />
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (data?.[0] && !busy) begin(data[0]);
+          }}
+        >
+          <input
+            // biome-ignore lint/a11y/noAutofocus: a new design begins with its words
+            autoFocus
+            aria-label="Words for the new design"
+            placeholder="Type the words, or leave it to later"
+            value={text}
+            maxLength={200}
+            className="mt-3 h-10 w-full rounded-lg border border-line bg-paper px-3 font-display font-semibold text-lg"
+            onChange={(event) => setText(event.target.value)}
+          />
+        </form>
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto p-6">
         {trouble && (
@@ -85,9 +93,10 @@ function Gallery({ onBegin, busy }: Props) {
           </p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(13.5rem,1fr))] gap-4">
-          {data?.map((starter) => (
+          {data?.map((starter, index) => (
             <Card
               key={starter.id}
+              first={index === 0}
               starter={starter}
               words={words}
               busy={busy}
@@ -97,11 +106,30 @@ function Gallery({ onBegin, busy }: Props) {
           ))}
         </ul>
       </div>
-    </>
+    </div>
   );
 }
 
+/** Arrow keys walk from the words to the cards and among these, as they stand in rows. */
+function walkCards(event: KeyboardEvent<HTMLElement>) {
+  const from = event.target as HTMLElement;
+  const cards = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-starter]")];
+  const at = cards.indexOf(from);
+  const top = cards[0]?.getBoundingClientRect().top;
+  const across = cards.filter((card) => card.getBoundingClientRect().top === top).length;
+  const ways: Record<string, number> = { ArrowDown: across, ArrowUp: -across, ArrowRight: 1, ArrowLeft: -1 };
+  const way = ways[event.key];
+  // Left and right stay with the text.
+  if (!way || (at < 0 && event.key !== "ArrowDown")) return;
+  event.preventDefault();
+  const to = at < 0 ? 0 : at + way;
+  if (to < 0) event.currentTarget.querySelector("input")?.focus();
+  else cards[to]?.focus();
+}
+
 type CardProps = {
+  /** What Enter begins with, from the words. */
+  first: boolean;
   starter: Starter;
   words: string;
   busy: boolean;
@@ -109,10 +137,16 @@ type CardProps = {
   onRemove: () => void;
 };
 
-function Card({ starter, words, busy, onBegin, onRemove }: CardProps) {
+function Card({ first, starter, words, busy, onBegin, onRemove }: CardProps) {
   return (
     <li className="relative rounded-xl border border-line bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg">
-      <button type="button" disabled={busy} className="block w-full rounded-xl text-left" onClick={onBegin}>
+      <button
+        type="button"
+        data-starter={starter.id}
+        disabled={busy}
+        className={`block w-full rounded-xl text-left ${first ? "group-has-[form:focus-within]/gallery:outline-2 group-has-[form:focus-within]/gallery:outline-halo" : ""}`}
+        onClick={onBegin}
+      >
         <span className="block h-30 rounded-t-xl bg-bench p-3">
           <img
             src={`/api/starters/${starter.id}/drawing.svg?text=${encodeURIComponent(words)}`}

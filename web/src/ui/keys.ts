@@ -54,7 +54,7 @@ export const GESTURES: [string, [string, string][]][] = [
       ["Double click, or a long press", "On words: type into them there. Elsewhere: show everything"],
       ["Drag a layer's edge", "Its border, line, wall or margin wider or narrower"],
       ["Drag a layer", "Look what lies under it: it springs back"],
-      ["Escape", "Pick nothing"],
+      ["Escape", "Pick nothing; while something is dragged, take that back"],
     ],
   ],
   [
@@ -64,6 +64,7 @@ export const GESTURES: [string, [string, string][]][] = [
       ["[ and ]", "Turn by one degree"],
       ["Enter", "Type into picked words; Escape ends it"],
       ["Tab", "To single letters"],
+      ["Click a letter; more with Shift", "They move, turn and grow together"],
       ["Alt while dragging", "Without snapping"],
     ],
   ],

@@ -18,9 +18,13 @@ export function walkRows(event: KeyboardEvent<HTMLElement>): void {
   next.focus();
 }
 
-/** Go into a row once it is open. */
-export function enterRow(id: string): void {
-  requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.focus());
+/** Go into a row once it is open; into one that is new with its text selected, to be typed over. */
+export function enterRow(id: string, fresh = false): void {
+  requestAnimationFrame(() => {
+    const row = document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`);
+    row?.focus();
+    if (fresh && row instanceof HTMLTextAreaElement) row.select();
+  });
 }
 
 /** Whether the caret can go no further that way. */

@@ -4,7 +4,7 @@ import { useQueries, useQueryClient } from "@tanstack/react-query";
 import { ChevronDown, FilePlus2, Heart, Scale, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type DragEvent, useMemo, useRef, useState } from "react";
-import { api, type Font, Problem } from "../api/client";
+import { api, type Font } from "../api/client";
 import type { Lettering } from "../document/types";
 import { length } from "../document/units";
 import { useFonts } from "../layers/catalogue";
@@ -13,6 +13,8 @@ import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Panel, PanelTitle } from "../ui/Panel";
 import { say } from "../ui/toast";
+import { droppedFiles, useAddFonts } from "./addingFonts";
+import { LocalFonts } from "./LocalFonts";
 
 const KINDS: Record<string, string> = {
   own: "Your own",
@@ -52,9 +54,9 @@ export function FontBrowser({ art, onChange }: { art: Lettering; onChange: (font
       <Panel className="flex h-[86vh] w-[58rem] max-w-[94vw] flex-col">
         <Browser
           art={art}
-          onPick={(font) => {
+          onPick={(font, stay = false) => {
             onChange(font);
-            setOpen(false);
+            setOpen(stay);
           }}
         />
       </Panel>
@@ -62,8 +64,14 @@ export function FontBrowser({ art, onChange }: { art: Lettering; onChange: (font
   );
 }
 
-function Browser({ art, onPick }: { art: Lettering; onPick: (font: string) => void }) {
+type Add = (files: File[]) => void;
+type BrowserProps = { art: Lettering; onPick: (font: string, stay?: boolean) => void };
+
+function Browser({ art, onPick }: BrowserProps) {
   const fonts = useFonts();
+  const adding = useAddFonts(onPick);
+  const { busy, wrong } = adding;
+  const add: Add = (files) => void adding.add(files);
   const [sought, setSought] = useState("");
   const [show, setShow] = useState<Show>("all");
   const [order, setOrder] = useState<Order>("kind");
@@ -93,7 +101,7 @@ function Browser({ art, onPick }: { art: Lettering; onPick: (font: string) => vo
               Trying {fonts.length - waiting} of {fonts.length}…
             </span>
           )}
-          <AddFont />
+          <AddFont add={add} busy={busy} />
         </PanelTitle>
       </div>
       <div className="flex items-center gap-2 border-line border-b px-6 pb-3">
@@ -136,7 +144,13 @@ function Browser({ art, onPick }: { art: Lettering; onPick: (font: string) => vo
           ]}
         />
       </div>
-      <DropZone>
+      <DropZone add={add}>
+        {wrong.map((sentence) => (
+          <p key={sentence} role="alert" className="mb-3 text-alarm">
+            {sentence}
+          </p>
+        ))}
+        <LocalFonts sought={sought} busy={busy} add={add} />
         <ul className="grid grid-cols-2 items-start gap-3">
           {rows.map(({ font, sample }) => (
             <FontRow
@@ -261,26 +275,7 @@ function Remove({ font, name }: { font: Font; name: string }) {
   );
 }
 
-function useAddFonts() {
-  const client = useQueryClient();
-  return async (files: Iterable<File>) => {
-    const told: string[] = [];
-    for (const file of files) {
-      try {
-        const added = await api.addFont(file);
-        told.push(`${added.map((font) => font.family).join(", ")} is among your fonts now.`);
-      } catch (error) {
-        if (!(error instanceof Problem)) throw error;
-        told.push(error.sentence);
-      }
-    }
-    if (told.length > 0) say(told.join(" "));
-    await client.invalidateQueries({ queryKey: ["fonts"] });
-  };
-}
-
-function AddFont() {
-  const add = useAddFonts();
+function AddFont({ add, busy }: { add: Add; busy: boolean }) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -292,19 +287,22 @@ function AddFont() {
         aria-label="Font files"
         accept=".ttf,.otf,.ttc,.otc,.woff,.woff2"
         onChange={(event) => {
-          void add([...(event.target.files ?? [])]);
+          add([...(event.target.files ?? [])]);
           event.target.value = "";
         }}
       />
-      <Button title="TTF, OTF, TTC, WOFF or WOFF2; or drop files here" onClick={() => input.current?.click()}>
-        <FilePlus2 size={15} /> Add your own
+      <Button
+        title="TTF, OTF, TTC, WOFF or WOFF2; or drop files or a folder here"
+        disabled={busy}
+        onClick={() => input.current?.click()}
+      >
+        <FilePlus2 size={15} /> {busy ? "Reading…" : "Add your own"}
       </Button>
     </>
   );
 }
 
-function DropZone({ children }: { children: React.ReactNode }) {
-  const add = useAddFonts();
+function DropZone({ add, children }: { add: Add; children: React.ReactNode }) {
   const [over, setOver] = useState(false);
   const drag = (event: DragEvent) => {
     event.preventDefault();
@@ -318,7 +316,7 @@ function DropZone({ children }: { children: React.ReactNode }) {
       onDragLeave={drag}
       onDrop={(event) => {
         drag(event);
-        void add([...event.dataTransfer.files]);
+        void droppedFiles(event.dataTransfer.items).then(add);
       }}
     >
       {children}

@@ -2,6 +2,7 @@
 // words run along a line or fill a shape, no field of a browser does: there it stands over them with letters of its own.
 
 import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { typedInto } from "../bench/useUndoKeys";
 import { isLettering } from "../document/art";
 import type { Box } from "../document/place";
 import type { Lettering } from "../document/types";
@@ -36,6 +37,7 @@ function Field({ words, box, view }: { words: Lettering; box: Box | null; view: 
       ref={field}
       aria-label="The words, on the drawing. Escape ends typing"
       data-testid="typing"
+      {...typedInto(`${words.id}.text`)}
       value={words.text}
       wrap="off"
       {...typed}

@@ -6,6 +6,7 @@ import { useLocation } from "react-router";
 import type { ArtReply } from "../api/client";
 import { RemoveArt } from "../art/RemoveArt";
 import { Labelled, Standing } from "../art/Standing";
+import { typedInto } from "../bench/useUndoKeys";
 import { patchWords } from "../document/art";
 import { linesApart } from "../document/copying";
 import type { Lettering } from "../document/types";
@@ -47,12 +48,13 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
       <textarea
         ref={box}
         {...row(art.id)}
+        {...typedInto(`${art.id}.text`)}
         aria-label={only ? "The words" : `The words “${art.id}”`}
         value={art.text}
         rows={Math.min(4, Math.max(1, lines))}
         {...typed}
         placeholder="Type the words"
-        className="block w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-1 font-display font-semibold text-xl leading-snug"
+        className="field-sizing-content block max-h-36 min-h-9 w-full resize-none rounded-t-xl border border-line border-b-0 bg-sheet px-3 py-1 font-display font-semibold text-xl leading-snug"
       />
       <div className="flex flex-col gap-1.5 rounded-b-xl border border-line bg-sheet/60 p-1.5">
         <div className="grid grid-cols-[minmax(0,1fr)_6rem] gap-2">
@@ -71,7 +73,7 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
           <summary className="cursor-pointer py-1 text-soft text-xs hover:text-ink">
             Spacing, lines and place
           </summary>
-          <div className="mt-2 grid grid-cols-2 gap-2">
+          <div className="slim mt-2 grid max-h-[30vh] grid-cols-2 gap-2 overflow-y-auto">
             <Labelled text="Between letters">
               <EditNumber
                 label="Letter spacing"
@@ -97,30 +99,30 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
             <IntoShape art={art} reply={reply} />
             <Standing art={art} />
             <LetterForms art={art} />
-            <fieldset aria-label="Alignment" className="col-span-2 flex items-center">
-              {ALIGNMENTS.map(([align, label, Picture]) => (
-                <IconButton
-                  key={align}
-                  label={label}
-                  aria-pressed={art.align === align}
-                  className={art.align === align ? "bg-bench text-ink" : ""}
-                  onClick={() => commit(set({ align }))}
-                >
-                  <Picture size={16} />
-                </IconButton>
-              ))}
-              <span className="flex-1" />
-              {lines > 1 && (
-                <IconButton
-                  label="A block for each line"
-                  onClick={() => edit((design) => linesApart(design, art.id))}
-                >
-                  <Rows3 size={16} />
-                </IconButton>
-              )}
-              <RemoveArt id={art.id} />
-            </fieldset>
           </div>
+          <fieldset aria-label="Alignment" className="flex items-center">
+            {ALIGNMENTS.map(([align, label, Picture]) => (
+              <IconButton
+                key={align}
+                label={label}
+                aria-pressed={art.align === align}
+                className={art.align === align ? "bg-bench text-ink" : ""}
+                onClick={() => commit(set({ align }))}
+              >
+                <Picture size={16} />
+              </IconButton>
+            ))}
+            <span className="flex-1" />
+            {lines > 1 && (
+              <IconButton
+                label="A block for each line"
+                onClick={() => edit((design) => linesApart(design, art.id))}
+              >
+                <Rows3 size={16} />
+              </IconButton>
+            )}
+            <RemoveArt id={art.id} />
+          </fieldset>
         </details>
       </div>
       <Hold art={art} reply={reply} />
