@@ -24,24 +24,32 @@ if (!root) throw new Error("the page has no root element");
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <BrowserRouter>
-        <Routes>
-          <Route path="/" element={<Shelf />} />
-          <Route path="/design/:id" element={<BenchPage />} />
-          <Route
-            path="/machines"
-            element={
-              <Suspense fallback={null}>
-                <MachinesPage />
-              </Suspense>
-            }
-          />
-          <Route path="/guide" element={guide} />
-          <Route path="/guide/:name" element={guide} />
-          <Route path="*" element={<Lost title="Nothing is here" sentence="This address leads nowhere." />} />
-        </Routes>
-      </BrowserRouter>
-      <Toasts />
+      {/* Messages have a row of their own under everything: they cover nothing. */}
+      <div className="flex h-full flex-col">
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          <BrowserRouter>
+            <Routes>
+              <Route path="/" element={<Shelf />} />
+              <Route path="/design/:id" element={<BenchPage />} />
+              <Route
+                path="/machines"
+                element={
+                  <Suspense fallback={null}>
+                    <MachinesPage />
+                  </Suspense>
+                }
+              />
+              <Route path="/guide" element={guide} />
+              <Route path="/guide/:name" element={guide} />
+              <Route
+                path="*"
+                element={<Lost title="Nothing is here" sentence="This address leads nowhere." />}
+              />
+            </Routes>
+          </BrowserRouter>
+        </div>
+        <Toasts />
+      </div>
     </QueryClientProvider>
   </StrictMode>,
 );

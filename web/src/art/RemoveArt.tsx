@@ -7,7 +7,7 @@ import { sourceName } from "../document/names";
 import { turnArt } from "../outlines/turning";
 import { edit, usePart } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
-import { Button } from "../ui/Button";
+import { Button, IconButton } from "../ui/Button";
 
 export function RemoveArt({ id }: { id: string }) {
   const name = usePart((design) => sourceName(design, id));
@@ -25,15 +25,15 @@ export function RemoveArt({ id }: { id: string }) {
           title="An outline of its own, with nodes to edit; it can go back to what it is now"
           onClick={() => void turnArt(id, "outline")}
         >
-          <PenTool size={15} /> To outline
+          <PenTool size={15} /> <span className="max-[900px]:sr-only">To outline</span>
         </Button>
       )}
-      <Button look="quiet" className="px-2" onClick={() => duplicate(id)}>
-        <Copy size={15} /> Duplicate
-      </Button>
-      <Button look="quiet" className="px-2" onClick={remove}>
-        <Trash2 size={15} /> Remove
-      </Button>
+      <IconButton label="Duplicate" onClick={() => duplicate(id)}>
+        <Copy size={15} />
+      </IconButton>
+      <IconButton label="Remove" onClick={remove}>
+        <Trash2 size={15} />
+      </IconButton>
     </>
   );
 }

@@ -1,6 +1,6 @@
 // The main screen: art and build sheet on the left, the stage on the right, findings along the bottom.
 
-import { useDeferredValue, useEffect, useMemo } from "react";
+import { useEffect, useMemo } from "react";
 import type { Font, Material } from "../api/client";
 import { ArtPanel } from "../art/ArtPanel";
 import { CarvingPanel } from "../carving/CarvingPanel";
@@ -15,17 +15,15 @@ import { StepCopies } from "../layers/StepCopies";
 import { OfList } from "../names/OfList";
 import { Stage } from "../stage/Stage";
 import { useBuilding } from "../state/building";
-import { usePart, useTimeline } from "../state/timeline";
-import { isKey } from "../ui/keys";
+import { usePart } from "../state/timeline";
 import { walkRows } from "../ui/rows";
 import { TopEdge } from "./TopEdge";
 import { useCopyKeys } from "./useCopying";
+import { useUndoKeys } from "./useUndoKeys";
 
 export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material[] }) {
   const name = usePart((design) => design.name);
   const building = useBuilding();
-  // Outlines first: what is told beside them follows once they are painted.
-  const told = useDeferredValue(building);
   const catalogue = useMemo(() => ({ fonts, materials }), [fonts, materials]);
   useUndoKeys();
   useCopyKeys();
@@ -43,7 +41,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
       <style>{fonts.map(fontFace).join("")}</style>
       {/* Narrow windows get a narrower panel; on a phone it is under the stage. */}
       <div className="grid h-full grid-cols-[364px_minmax(0,1fr)] grid-rows-[auto_auto_minmax(0,1fr)_auto] max-[900px]:grid-cols-[300px_minmax(0,1fr)] max-sm:grid-cols-[minmax(0,1fr)] max-sm:grid-rows-[auto_auto_42vh_minmax(0,1fr)_auto]">
-        <TopEdge building={told} />
+        <TopEdge building={building} />
         <div className="col-span-full row-start-2 min-w-0">
           <Conflict />
           <OfList />
@@ -53,12 +51,12 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
           className="slim col-start-1 row-start-3 min-w-0 overflow-y-auto border-line border-r bg-paper max-sm:row-start-4 max-sm:border-t max-sm:border-r-0"
           onKeyDown={walkRows}
         >
-          <ArtPanel building={told} />
+          <ArtPanel building={building} />
           <CarvingPanel />
-          <BuildSheet building={told} />
+          <BuildSheet building={building} />
         </aside>
         <Stage building={building} />
-        <FindingsStrip building={told} />
+        <FindingsStrip building={building} />
         <TryRange />
         <StepCopies />
         <MaterialPanel />
@@ -70,21 +68,4 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
 /** Lets a font's name be shown in its own letters; the file is only fetched where that happens. */
 function fontFace({ id }: Font): string {
   return `@font-face{font-family:"th-${id}";src:url("/api/fonts/${id}/file");font-display:block}`;
-}
-
-/** Undo and redo of the whole design, also while a field has the focus: fields have no history of their own here. */
-function useUndoKeys() {
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      const back = isKey(event, "undo");
-      const again = isKey(event, "redo");
-      if (!back && !again) return;
-      event.preventDefault();
-      const { undo, redo } = useTimeline.getState();
-      if (again || event.shiftKey) redo();
-      else undo();
-    };
-    addEventListener("keydown", keys);
-    return () => removeEventListener("keydown", keys);
-  }, []);
 }

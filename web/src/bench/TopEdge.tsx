@@ -17,6 +17,7 @@ import { keyText } from "../ui/keys";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
 import { Others } from "./Others";
+import { typedInto } from "./useUndoKeys";
 
 const SAVING: Record<Saving, string> = {
   saved: "Saved",
@@ -54,7 +55,7 @@ export function TopEdge({ building }: { building: Building }) {
       <Named />
       <span className="flex-1" />
       <span className="max-sm:hidden">
-        <FinishedSize bounds={finished} />
+        <FinishedSize bounds={finished} build={building.built?.count} />
       </span>
       <span className="flex-1" />
       <Undoing />
@@ -82,6 +83,7 @@ const Named = memo(function Named() {
       </Link>
       <input
         aria-label="Name of the design"
+        {...typedInto("name")}
         value={name}
         maxLength={200}
         placeholder="Untitled"

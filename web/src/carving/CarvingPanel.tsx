@@ -75,79 +75,81 @@ function Panel({ design, carving }: { design: Design; carving: Carving }) {
           <Plus size={15} />
         </IconButton>
       </div>
-      <p className="leading-8">
-        <b className="font-semibold">{called(carving.board)}</b> is carved by{" "}
-        <ToolChoice
-          label="V-bit"
-          kind="v_bit"
-          value={carving.bit}
-          onChange={(bit) => edit((now) => patchCarving(now, { bit }))}
-        />
-        , floors are cleared by{" "}
-        <ToolChoice
-          label="End mill"
-          kind="end_mill"
-          value={carving.mill}
-          none="nothing else"
-          onChange={(mill) => edit((now) => patchCarving(now, { mill }))}
-        />
-        .
-      </p>
-      {(carving.sunk.length === 0 || carving.levels.some((one) => one.layers.length > 0)) && (
-        <ol className="flex flex-col gap-1">
-          {carving.levels.map((level, index) => (
-            <Level
-              // biome-ignore lint/suspicious/noArrayIndexKey: levels have no names, only their place
-              key={index}
-              index={index}
-              depth={level.depth}
-              titles={level.layers.map(called)}
-              reasons={data?.passes[index]?.reasons ?? []}
-            />
-          ))}
-        </ol>
-      )}
-      {carving.sunk.length > 0 && (
-        <p className="leading-7">
-          Sunk into the top: <span className="font-semibold">{carving.sunk.map(called).join(", ")}</span>, at
-          most{" "}
-          <EditNumber
-            inline
-            label="Depth of what is sunk"
-            value={carving.sunk_depth}
-            unit={unit}
-            above={0}
-            max={200}
-            edits={(sunk_depth) => edits((now) => patchCarving(now, { sunk_depth }), "carving.sunk")}
-          />{" "}
-          deep.
+      <div className="slim max-h-[26vh] overflow-y-auto">
+        <p className="leading-8">
+          <b className="font-semibold">{called(carving.board)}</b> is carved by{" "}
+          <ToolChoice
+            label="V-bit"
+            kind="v_bit"
+            value={carving.bit}
+            onChange={(bit) => edit((now) => patchCarving(now, { bit }))}
+          />
+          , floors are cleared by{" "}
+          <ToolChoice
+            label="End mill"
+            kind="end_mill"
+            value={carving.mill}
+            none="nothing else"
+            onChange={(mill) => edit((now) => patchCarving(now, { mill }))}
+          />
+          .
         </p>
-      )}
-      {layers.length > 0 && (
-        <ul className="mt-1 flex flex-col">
-          {layers.map(({ layer, level }) => (
-            <li key={layer.id} className="flex h-8 items-center gap-2">
-              <span className="min-w-0 flex-1 truncate">{called(layer.id)}</span>
-              <Choice
-                inline
-                label={`Where ${called(layer.id)} stands`}
-                value={level === null ? "none" : String(level)}
-                groups={[
-                  {
-                    options: placesIn(
-                      carving,
-                      loose.some((one) => one.layer === layer),
-                    ),
-                  },
-                ]}
-                onChange={(next) =>
-                  edit((now) => setLevel(now, layer.id, next === "sunk" ? next : Number(next)))
-                }
+        {(carving.sunk.length === 0 || carving.levels.some((one) => one.layers.length > 0)) && (
+          <ol className="flex flex-col gap-1">
+            {carving.levels.map((level, index) => (
+              <Level
+                // biome-ignore lint/suspicious/noArrayIndexKey: levels have no names, only their place
+                key={index}
+                index={index}
+                depth={level.depth}
+                titles={level.layers.map(called)}
+                reasons={data?.passes[index]?.reasons ?? []}
               />
-            </li>
-          ))}
-        </ul>
-      )}
+            ))}
+          </ol>
+        )}
+        {carving.sunk.length > 0 && (
+          <p className="leading-7">
+            Sunk into the top: <span className="font-semibold">{carving.sunk.map(called).join(", ")}</span>,
+            at most{" "}
+            <EditNumber
+              inline
+              label="Depth of what is sunk"
+              value={carving.sunk_depth}
+              unit={unit}
+              above={0}
+              max={200}
+              edits={(sunk_depth) => edits((now) => patchCarving(now, { sunk_depth }), "carving.sunk")}
+            />{" "}
+            deep.
+          </p>
+        )}
+        {layers.length > 0 && (
+          <ul className="mt-1 flex flex-col">
+            {layers.map(({ layer, level }) => (
+              <li key={layer.id} className="flex h-8 items-center gap-2">
+                <span className="min-w-0 flex-1 truncate">{called(layer.id)}</span>
+                <Choice
+                  inline
+                  label={`Where ${called(layer.id)} stands`}
+                  value={level === null ? "none" : String(level)}
+                  groups={[
+                    {
+                      options: placesIn(
+                        carving,
+                        loose.some((one) => one.layer === layer),
+                      ),
+                    },
+                  ]}
+                  onChange={(next) =>
+                    edit((now) => setLevel(now, layer.id, next === "sunk" ? next : Number(next)))
+                  }
+                />
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
       {data?.told.map((sentence) => (
         <p key={sentence} className="mt-1 flex gap-1.5 text-alarm">
           <TriangleAlert size={15} className="mt-0.5 shrink-0" aria-hidden="true" />

@@ -26,7 +26,7 @@ export function ToolsButton() {
           <SlidersHorizontal size={15} />
         </IconButton>
       </Dialog.Trigger>
-      <Panel className="max-h-[90vh] w-[38rem] max-w-[94vw] overflow-y-auto p-6">
+      <Panel className="max-h-[90vh] w-[38rem] max-w-[94vw]" scrolls>
         <PanelTitle title="Tools, speeds and tabs" />
         <Settings />
       </Panel>

@@ -27,7 +27,7 @@ export function KeysPage() {
           <Keyboard size={17} />
         </IconButton>
       </Dialog.Trigger>
-      <Panel className="slim max-h-[90vh] w-[52rem] max-w-[94vw] overflow-y-auto p-6">
+      <Panel className="max-h-[90vh] w-[52rem] max-w-[94vw]" scrolls>
         <PanelTitle title="Keys and gestures" />
         <p className="mt-1 text-soft">
           Twelve jobs from the first click to the weeded piece are in the{" "}

@@ -20,84 +20,70 @@ import { minding, useOutlook } from "./outlook";
 export const FindingsStrip = memo(function FindingsStrip({ building }: { building: Building }) {
   const looked = useSelection((state) => state.finding);
   const mending = useMending();
+  const design = useDesign();
   const every = told(building.built);
-  // A cause is looked at as long as one of its places is.
-  const index = Math.max(
+  const all = every.flatMap((one) => one.places.map((place) => ({ told: one, place })));
+  const at = Math.max(
     0,
-    every.findIndex(({ places }) => places.some((one) => keyOf(one) === looked)),
+    all.findIndex(({ place }) => keyOf(place) === looked),
   );
-  const now = every[index];
+  const now = all[at]?.told;
+  // Until the last result is there, what was found in an earlier document is no advice.
+  const current = building.built?.document === design && building.built.checked;
+  const settled = current && !building.busy;
   return (
     <section
       aria-label="Findings"
-      aria-busy={!building.built?.checked}
+      aria-busy={!settled}
+      data-build={building.built?.count}
+      data-current={current}
       className="col-span-full row-start-4 flex min-h-11 flex-wrap items-center gap-2 border-line border-t bg-sheet px-4 max-lg:gap-1 max-lg:py-1.5 lg:flex-nowrap max-sm:row-start-5 max-sm:px-2"
     >
       {now ? (
         <>
           <Counts every={every} />
-          <Stepper
-            what="finding"
-            at={index}
-            of={every.length}
-            started={looked !== null}
-            go={(k) => lookAt(every[k]?.places[0])}
-          />
+          <Stepper at={at} of={all.length} started={looked !== null} go={(k) => lookAt(all[k]?.place)} />
           <button
             type="button"
             title={`${now.cause.sentence} Click to see the place.`}
-            className="flex min-w-0 items-center gap-2 text-left hover:underline max-lg:order-last max-lg:basis-full"
-            onClick={() => lookAt(now.places[0])}
+            disabled={!current}
+            className="flex min-w-0 items-center gap-2 text-left hover:underline disabled:opacity-45 max-lg:order-last max-lg:basis-full"
+            onClick={() => lookAt(all[at]?.place)}
           >
             <FindingMark finding={now.places[0] as Finding} />
             <span role="status" className="min-w-0 truncate">
               {now.cause.sentence}
             </span>
           </button>
-          <Places told={now} looked={looked} />
+          {!settled && <span className="shrink-0 text-soft text-xs">Checking…</span>}
           <span className="flex-1" />
-          <Mends key={now.cause.id} built={building.built} told={now} looked={looked} mending={mending} />
+          <fieldset disabled={!current && !mending.doing} className="contents">
+            <Mends key={now.cause.id} built={building.built} told={now} looked={looked} mending={mending} />
+          </fieldset>
         </>
       ) : (
-        <Nothing building={building} />
+        <Nothing built={building.built} settled={settled} />
       )}
     </section>
   );
 });
 
-type StepperProps = { what: string; at: number; of: number; started: boolean; go: (k: number) => void };
+type StepperProps = { at: number; of: number; started: boolean; go: (k: number) => void };
 
-/** One after the other, round and round. */
-function Stepper({ what, at, of, started, go }: StepperProps) {
+/** Place by place, across findings, round and round. */
+function Stepper({ at, of, started, go }: StepperProps) {
   return (
     <>
-      <IconButton label={`Previous ${what}`} disabled={of < 2} onClick={() => go((at + of - 1) % of)}>
+      <IconButton label="Previous place" disabled={of < 2} onClick={() => go((at + of - 1) % of)}>
         <ChevronLeft size={17} />
       </IconButton>
       <span className="shrink-0 text-soft text-xs tabular-nums">
         {at + 1} of {of}
       </span>
-      <IconButton label={`Next ${what}`} disabled={of < 2} onClick={() => go(started ? (at + 1) % of : 0)}>
+      <IconButton label="Next place" disabled={of < 2} onClick={() => go(started ? (at + 1) % of : 0)}>
         <ChevronRight size={17} />
       </IconButton>
     </>
-  );
-}
-
-/** The places of one cause, the worst first. */
-function Places({ told: { places }, looked }: { told: Told; looked: string | null }) {
-  const at = places.findIndex((one) => keyOf(one) === looked);
-  if (places.length < 2) return null;
-  return (
-    <fieldset aria-label="Places" className="flex shrink-0 items-center rounded-lg border border-line">
-      <Stepper
-        what="place"
-        at={Math.max(0, at)}
-        of={places.length}
-        started={at >= 0}
-        go={(k) => lookAt(places[k])}
-      />
-    </fieldset>
   );
 }
 
@@ -292,19 +278,16 @@ function LetBe({ finding, count }: { finding: Finding; count: number }) {
   );
 }
 
-function Nothing({ building }: { building: Building }) {
+function Nothing({ built, settled }: { built: Built | null; settled: boolean }) {
   const design = useDesign();
-  const built = building.built;
   const pieces = built?.reply.layers.reduce((sum, layer) => sum + layer.pieces, 0) ?? 0;
   const layers = design.layers.length;
   return (
     <p role="status" className="flex items-center gap-2 text-soft">
       <CircleCheck size={17} aria-hidden="true" className="text-halo" />
-      {!built
-        ? "Working out the outlines…"
-        : !built.checked
-          ? "Checking…"
-          : `Nothing to look at: ${layers} ${layers === 1 ? "layer" : "layers"}, ${pieces} ${pieces === 1 ? "piece" : "pieces"} in all.`}
+      {!settled
+        ? "Checking…"
+        : `Nothing to look at: ${layers} ${layers === 1 ? "layer" : "layers"}, ${pieces} ${pieces === 1 ? "piece" : "pieces"} in all.`}
     </p>
   );
 }

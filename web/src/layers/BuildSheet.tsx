@@ -8,7 +8,7 @@ import { length } from "../document/units";
 import { isOpenCause } from "../findings/findings";
 import type { Building } from "../state/building";
 import { selectLayer, useSelection } from "../state/selection";
-import { edit, endGesture, now, useDesign } from "../state/timeline";
+import { edit, now, useDesign } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { ColourWays } from "./ColourWays";
 import { looksLike, useMaterials } from "./catalogue";
@@ -25,7 +25,6 @@ const HEAD = 30;
 export const BuildSheet = memo(function BuildSheet({ building }: { building: Building }) {
   const design = useDesign();
   const list = useRef<HTMLOListElement>(null);
-  const [dragged, setDragged] = useState<string | null>(null);
   const tops = useCardTops(list, design.layers);
   const opened = useSelection((state) => state.opened);
   const open = design.layers.find((layer) => layer.id === opened) ?? design.layers[0];
@@ -47,7 +46,7 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
   };
 
   return (
-    <section aria-label="Build sheet" className="px-3 py-1">
+    <section aria-label="Build sheet" data-build={building.built?.count} className="px-3 py-1">
       <div className="mb-1 flex items-center gap-2">
         <h2 className="flex-1 font-display font-semibold text-lg">Build sheet</h2>
         {thickness !== undefined && (
@@ -66,16 +65,7 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
       </div>
       <div className="relative">
         <Stack layers={design.layers} tops={tops} />
-        <ol
-          ref={list}
-          className="flex flex-col gap-1"
-          style={{ marginLeft: STACK_WIDTH + GUTTER }}
-          onPointerMove={(event) => dragged && dragTo(dragged, event.clientY)}
-          onLostPointerCapture={() => {
-            setDragged(null);
-            endGesture();
-          }}
-        >
+        <ol ref={list} className="flex flex-col gap-1" style={{ marginLeft: STACK_WIDTH + GUTTER }}>
           {design.layers.map((layer, index) => (
             <LayerCard
               key={layer.id}
@@ -86,12 +76,7 @@ export const BuildSheet = memo(function BuildSheet({ building }: { building: Bui
               findings={
                 building.built?.causes.filter((one) => one.layer === layer.id && isOpenCause(one)).length ?? 0
               }
-              dragged={dragged === layer.id}
-              onGrab={(pointer) => {
-                // The list holds the pointer: a card is put elsewhere while it is dragged, and would lose it.
-                list.current?.setPointerCapture(pointer);
-                setDragged(layer.id);
-              }}
+              onDrag={dragTo}
             />
           ))}
         </ol>

@@ -21,7 +21,7 @@ export function ColourWays() {
           <Palette size={16} />
         </IconButton>
       </Dialog.Trigger>
-      <Panel className="slim max-h-[88vh] w-[46rem] max-w-[94vw] overflow-y-auto p-6">
+      <Panel className="max-h-[88vh] w-[46rem] max-w-[94vw]" scrolls>
         <Ways />
       </Panel>
     </Dialog.Root>

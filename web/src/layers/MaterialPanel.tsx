@@ -33,7 +33,7 @@ export function MaterialPanel() {
   return (
     <Dialog.Root open={layer !== undefined} onOpenChange={(open) => open || close()}>
       {layer && material && (
-        <Panel className="max-h-[90vh] w-[30rem] max-w-[92vw] overflow-y-auto p-6">
+        <Panel className="max-h-[90vh] w-[30rem] max-w-[92vw]" scrolls>
           <PanelTitle title={`What ${layer.name.trim() || layer.id} is made of`} />
           <Fields key={material.id} layer={layer.id} from={material} listed={!!listed} onDone={close} />
         </Panel>

@@ -25,7 +25,7 @@ export function SendButton({ disabled }: { disabled: boolean }) {
           <Send size={15} /> To a practice machine
         </Button>
       </Dialog.Trigger>
-      <Panel className="max-h-[88vh] w-[34rem] max-w-[94vw] overflow-y-auto p-6">
+      <Panel className="max-h-[88vh] w-[34rem] max-w-[94vw]" scrolls>
         <PanelTitle title="To a practice machine" />
         <Sending />
       </Panel>

@@ -20,7 +20,7 @@ export function NamesButton() {
           <Users size={16} />
         </IconButton>
       </Dialog.Trigger>
-      <Panel className="slim h-[92vh] w-[74rem] max-w-[96vw] overflow-y-auto p-6">
+      <Panel className="h-[92vh] w-[74rem] max-w-[96vw]" scrolls>
         <PanelTitle title="A list of names" />
         <Suspense fallback={<p className="text-soft">Opening the list…</p>}>
           <NameList />

@@ -30,9 +30,11 @@ type Props = {
   layer: string;
   /** The edit that puts a changed recipe in its place. */
   edits: (recipe: Recipe, gesture?: string) => Edit;
+  /** Within another recipe, whose own button stands beside it: this one shows where it is meant. */
+  nested: boolean;
 };
 
-export function AddStep({ recipe, layer, edits }: Props) {
+export function AddStep({ recipe, layer, edits, nested }: Props) {
   const [all, setAll] = useState(false);
   const [typed, setTyped] = useState("");
   const [copied, setCopied] = useState<Step | null>(null);
@@ -81,7 +83,7 @@ export function AddStep({ recipe, layer, edits }: Props) {
           type="button"
           aria-label="Add a step"
           title="Add a step"
-          className="inline-flex size-5 translate-y-1 items-center justify-center rounded-full border border-line text-soft hover:border-halo hover:text-halo"
+          className={`size-5 items-center justify-center rounded-full border border-line text-soft hover:border-halo hover:text-halo ${nested ? "-top-3 -right-3 absolute z-10 hidden bg-sheet group-focus-within/operand:inline-flex group-hover/operand:inline-flex data-[state=open]:inline-flex" : "inline-flex translate-y-1"}`}
         >
           <Plus size={13} />
         </button>

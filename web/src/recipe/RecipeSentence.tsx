@@ -71,7 +71,7 @@ export function RecipeSentence({
           </span>
         );
       })}{" "}
-      {open && <AddStep recipe={recipe} layer={layer} edits={edits} />}
+      {open && <AddStep recipe={recipe} layer={layer} edits={edits} nested={nested} />}
     </>
   );
 }
@@ -106,7 +106,7 @@ function StepSentence<Op extends StepOp>(props: StepProps<Op>) {
       {whole && "operand" in whole && (
         <>
           {" "}
-          <span className="rounded-md bg-bench/70 px-1 py-0.5">
+          <span className="group/operand relative rounded-md bg-bench/70 px-1 py-0.5">
             <RecipeSentence
               recipe={whole.operand}
               layer={layer}

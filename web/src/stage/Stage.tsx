@@ -23,6 +23,7 @@ import type { Building } from "../state/building";
 import { pickAlso, select, selectLayer, useSelection } from "../state/selection";
 import { now, useDesign, usePart, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
+import type { Pointing } from "../ui/drag";
 import { isKey } from "../ui/keys";
 import { enterRow } from "../ui/rows";
 import { LetterStrip } from "../words/LetterStrip";
@@ -30,6 +31,7 @@ import { TypeHere } from "../words/TypeHere";
 import { Before, useBefore } from "./Before";
 import { EdgePull } from "./EdgePull";
 import { Joints } from "./Joints";
+import { LinesLegend } from "./LeavingLines";
 import { Meetings } from "./Meetings";
 import { PickBar, StagePieces } from "./Picking";
 import { Rulers } from "./Rulers";
@@ -84,20 +86,21 @@ export function Stage({ building }: { building: Building }) {
       new Map(building.built?.reply.art.flatMap((one) => (one.bounds_mm ? [[one.id, one.bounds_mm]] : []))),
     [building.built?.reply.art],
   );
+  const current = usePart((design) => design === building.built?.document);
   const picking = useSelection((state) => state.picking);
   const before = useBefore();
   const nodal = useSelection((state) => state.nodal);
   const outlined = usePart((design) => design.art.find((one) => one.id === nodal && isOutline(one)));
-  const release = (event: PointerEvent) => {
-    if (!stage.release(event)) return;
+  const pick = (event: Pointing) => {
     const under = document.elementsFromPoint(event.clientX, event.clientY);
     const named = (name: string) =>
       under.map((element) => element.closest(`[${name}]`)?.getAttribute(name)).find(Boolean) ?? null;
     const art = named("data-art");
     if (event.shiftKey && art) return pickAlso(art);
     selectLayer(named("data-layer"));
-    select({ picked: art, letter: null });
+    select({ picked: art });
   };
+  const release = (event: PointerEvent) => stage.release(event) && pick(event);
 
   /** Words are opened to type into; anywhere else all is shown. */
   const enter = (event: { clientX: number; clientY: number }) => {
@@ -106,7 +109,7 @@ export function Stage({ building }: { building: Building }) {
       .map((element) => element.getAttribute("data-art"))
       .find(Boolean);
     if (!id) return fit();
-    select({ picked: id, letter: null });
+    select({ picked: id });
     const art = now().art.find((one) => one.id === id);
     if (art && isLettering(art)) select({ typing: id });
     else if (art && isOutline(art)) select({ picked: null, art: id, nodal: id });
@@ -131,7 +134,7 @@ export function Stage({ building }: { building: Building }) {
     else if (isKey(event, "all")) fit();
     else if (event.key === "Escape") {
       selectLayer(null);
-      select({ picked: null, letter: null, picking: null });
+      select({ picked: null, picking: null });
     } else return;
     event.preventDefault();
   };
@@ -164,7 +167,7 @@ export function Stage({ building }: { building: Building }) {
             {before ? (
               <Before before={before} />
             ) : (
-              <StageLayers building={building} look={look} scale={view.scale} />
+              <StageLayers building={building} look={look} scale={view.scale} pick={pick} />
             )}
             {look !== "apart" && <Joints art={building.built?.reply.art ?? []} />}
           </g>
@@ -244,10 +247,11 @@ export function Stage({ building }: { building: Building }) {
         </p>
       )}
       {look === "widths" && <HeatLegend />}
+      {look === "lines" && <LinesLegend />}
       <MirroredNote />
       <LetterStrip />
       <PickBar />
-      {building.busy && !building.problem && (
+      {!current && !building.problem && (
         <p
           // With each of the outlines that follow a drag it begins to wait anew: these keep up.
           key={building.built?.count}

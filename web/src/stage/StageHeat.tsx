@@ -61,7 +61,7 @@ export function HeatLegend() {
   return (
     <section
       aria-label="Widths"
-      className="absolute bottom-4 left-10 flex items-center gap-4 rounded-xl border border-line bg-sheet px-3 py-1.5 text-xs shadow-black/10 shadow-md"
+      className="absolute bottom-4 left-10 flex max-w-[calc(100%-24rem)] max-[1100px]:bottom-16 max-[1100px]:max-w-[calc(100%-3rem)] flex-wrap items-center gap-x-4 rounded-xl border border-line bg-sheet px-3 py-1.5 text-xs shadow-black/10 shadow-md"
     >
       <span className="font-semibold">Strokes of {layer.name.trim() || layer.id}</span>
       {told.length === 0 && <span className="text-soft">Measuring…</span>}

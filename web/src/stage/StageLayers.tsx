@@ -1,6 +1,6 @@
 // The layers as they are painted on the stage: in material colours, as cut lines, or pulled apart.
 
-import { type PointerEvent, useState } from "react";
+import { useState } from "react";
 import { api } from "../api/client";
 import { levelsDown } from "../document/carving";
 import type { Layer, Unit } from "../document/types";
@@ -10,6 +10,8 @@ import { useAsked } from "../state/asked";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
 import { useDesign, usePart } from "../state/timeline";
+import { type Pointing, useDrag } from "../ui/drag";
+import { LeavingLines } from "./LeavingLines";
 import { StageHeat } from "./StageHeat";
 import { type Paint, StagePaint } from "./StagePaint";
 import type { Box } from "./view";
@@ -48,9 +50,9 @@ function apartFoot([x0, y0, , y1]: Box, above: number): { x: number; y: number }
   return { x: x0 + (LEAN * (y1 - y0)) / 2, y: -y0 - above * (y1 - y0) * LIFT };
 }
 
-type Props = { building: Building; look: Look; scale: number };
+type Props = { building: Building; look: Look; scale: number; pick: (event: Pointing) => void };
 
-export function StageLayers({ building, look, scale }: Props) {
+export function StageLayers({ building, look, scale, pick }: Props) {
   const design = useDesign();
   const built = building.built;
   if (!built) return null;
@@ -68,10 +70,11 @@ export function StageLayers({ building, look, scale }: Props) {
       data-exact={built.exact}
       data-current={built.document === design}
       data-checked={built.checked}
+      data-build={built.count}
       data-testid="outlines"
     >
       {shown.toReversed().map((layer, above) => (
-        <Pulled key={layer.id} layer={layer} scale={scale} always={look === "apart"}>
+        <Pulled key={layer.id} {...{ layer, scale, pick }} always={look === "apart"}>
           {/* Faded, so that the widths drawn on top can be told from each other. */}
           <g
             transform={look === "apart" ? apartTransform(bounds, above) : undefined}
@@ -117,29 +120,25 @@ function height(level: { bottom_mm: number; top_mm: number } | undefined, unit: 
   return top > bottom ? `from ${length(bottom, unit)} to ${length(top, unit)}` : `at ${length(bottom, unit)}`;
 }
 
+type PulledProps = {
+  layer: Layer;
+  scale: number;
+  always: boolean;
+  pick: (event: Pointing) => void;
+  children: React.ReactNode;
+};
+
 /** A layer that can be dragged aside, to see what lies under it; it springs back when it is let go. */
-function Pulled(props: { layer: Layer; scale: number; always: boolean; children: React.ReactNode }) {
-  const { layer, scale, always, children } = props;
+function Pulled(props: PulledProps) {
+  const { layer, scale, always, pick, children } = props;
   const selected = useSelection((state) => state.layer === layer.id && state.picked === null);
-  const [from, setFrom] = useState<{ x: number; y: number } | null>(null);
   const [by, setBy] = useState({ x: 0, y: 0 });
-  const press = (event: PointerEvent) => {
-    if (event.button === 0 && (always || selected)) setFrom({ x: event.clientX, y: event.clientY });
-  };
-  const move = (event: PointerEvent) => {
-    if (!from) return;
-    const way = { x: event.clientX - from.x, y: event.clientY - from.y };
-    if (Math.hypot(way.x, way.y) < 4 && by.x === 0 && by.y === 0) return;
-    // The stage would pan under it.
-    event.stopPropagation();
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    setBy(way);
-  };
-  const release = (event: PointerEvent) => {
-    if (by.x !== 0 || by.y !== 0) event.stopPropagation();
-    setFrom(null);
-    setBy({ x: 0, y: 0 });
-  };
+  const drag = useDrag({
+    begin: () => null,
+    move: (_, event, from) => setBy({ x: event.clientX - from.x, y: event.clientY - from.y }),
+    click: (_, event) => pick(event),
+    end: () => setBy({ x: 0, y: 0 }),
+  });
   const aside = by.x !== 0 || by.y !== 0;
   return (
     <g
@@ -147,10 +146,7 @@ function Pulled(props: { layer: Layer; scale: number; always: boolean; children:
       data-aside={aside || undefined}
       className={`cursor-pointer ${aside ? "" : "transition-transform duration-300 motion-reduce:transition-none"}`}
       style={{ transform: `translate(${by.x / scale}px, ${by.y / scale}px)` }}
-      onPointerDown={press}
-      onPointerMove={move}
-      onPointerUp={release}
-      onPointerCancel={release}
+      {...(always || selected ? drag : {})}
     >
       {children}
     </g>
@@ -171,7 +167,8 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
   const { colour, thickness } = looksLike(useMaterials(), layer);
   const { process } = layer;
   const down = usePart((design) => levelsDown(design, layer.id));
-  const filled = !lines && process !== "guide" && process !== "score";
+  if (lines) return <LeavingLines layer={layer} path={path} scale={scale} />;
+  const filled = process !== "guide" && process !== "score";
   if (!filled)
     return (
       <g fill="none">
@@ -192,7 +189,7 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
   const shaded = down ? `color-mix(in srgb, ${colour}, #2a1c12 ${14 * down}%)` : colour;
   const marks = !path.includes("Z") && path !== "";
   // Strokes take longest to paint: while something is dragged, the halo over the edge is enough.
-  const edge = marks ? "stroke-ink/80" : quick && selected ? "" : "stroke-ink/45";
+  const edge = marks ? "" : quick && selected ? "" : "stroke-ink/45";
   return (
     <>
       {process === "cut" && !marks && (
@@ -204,6 +201,7 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
         fillOpacity={sunk ? 0.28 : 1}
         vectorEffect="non-scaling-stroke"
         strokeWidth={marks ? 2 : 0.75}
+        stroke={marks ? colour : undefined}
         className={edge}
       />
       {paint && <StagePaint id={layer.id} paint={paint} path={path} />}

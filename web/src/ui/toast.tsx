@@ -29,7 +29,7 @@ export function Toasts() {
         <Toast.Root
           key={message.id}
           onOpenChange={(open) => !open && drop(message.id)}
-          className="flex items-center gap-3 rounded-xl border border-line bg-ink py-1.5 pr-1.5 pl-4 text-paper shadow-xl"
+          className="my-1 flex max-w-[94vw] items-center gap-3 rounded-xl border border-line bg-ink py-0.5 pr-1.5 pl-4 text-paper"
         >
           <Toast.Description>{message.text}</Toast.Description>
           {message.action && (
@@ -48,7 +48,7 @@ export function Toasts() {
           </Toast.Close>
         </Toast.Root>
       ))}
-      <Toast.Viewport className="fixed bottom-14 left-1/2 z-[60] flex -translate-x-1/2 flex-col gap-2" />
+      <Toast.Viewport className="relative z-[60] flex flex-col items-center" />
     </Toast.Provider>
   );
 }

@@ -14,7 +14,7 @@ import { useSaving } from "../../state/saving";
 import { edit, useDesign, usePart, useTimeline } from "../../state/timeline";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
-import { Panel, PanelTitle } from "../../ui/Panel";
+import { Panel, PanelBody, PanelFoot, PanelTitle } from "../../ui/Panel";
 import { Boards } from "./Boards";
 import { Formats } from "./Formats";
 import { LiningUp } from "./LiningUp";
@@ -29,7 +29,7 @@ export function HandOver({ building }: { building: Building }) {
       <Dialog.Trigger asChild>
         <Button look="main">Hand over</Button>
       </Dialog.Trigger>
-      <Panel className="max-h-[88vh] w-[50rem] max-w-[94vw] overflow-y-auto p-6">
+      <Panel className="flex max-h-[88vh] w-[50rem] max-w-[94vw] flex-col overflow-hidden">
         <Pack building={building} />
       </Panel>
     </Dialog.Root>
@@ -64,39 +64,41 @@ function Pack({ building }: { building: Building }) {
 
   return (
     <>
-      <PanelTitle title="The cut pack" />
-      <p className="mt-1 text-soft">
-        A file for every layer, one for every board with its layers in register, one with all of them, and a
-        list of measures. All at true size.
-      </p>
-      <Formats />
-      <Boards boards={boards} reply={building.built?.reply ?? null} />
-      {leaving === 0 && <p className="mt-3 text-alarm">No layer leaves: all are hidden or guides.</p>}
-      {staying > 0 && (
-        <p className="mt-2 text-soft text-xs">
-          {staying === 1 ? "1 layer stays here: it is" : `${staying} layers stay here: they are`} hidden or a
-          guide.
+      <PanelBody>
+        <PanelTitle title="The cut pack" />
+        <p className="mt-1 text-soft">
+          A file for every layer, one for every board with its layers in register, one with all of them, and a
+          list of measures. All at true size.
         </p>
-      )}
-      <Mirror />
-      <LiningUp />
-      <Paths />
-      <SheetsButton of="design" />
-      <Solids />
-      <Mill />
-      <ProcessTable />
-      <StillOpen causes={causes} />
-      {trouble && (
-        <p role="alert" className="mt-4 text-alarm">
-          {trouble}
-        </p>
-      )}
-      <div className="sticky -bottom-6 mt-5 -mb-6 flex flex-wrap justify-end gap-3 bg-sheet py-4">
+        <Formats />
+        <Boards boards={boards} reply={building.built?.reply ?? null} />
+        {leaving === 0 && <p className="mt-3 text-alarm">No layer leaves: all are hidden or guides.</p>}
+        {staying > 0 && (
+          <p className="mt-2 text-soft text-xs">
+            {staying === 1 ? "1 layer stays here: it is" : `${staying} layers stay here: they are`} hidden or
+            a guide.
+          </p>
+        )}
+        <Mirror />
+        <LiningUp />
+        <Paths />
+        <SheetsButton of="design" />
+        <Solids />
+        <Mill />
+        <ProcessTable />
+        <StillOpen causes={causes} />
+        {trouble && (
+          <p role="alert" className="mt-4 text-alarm">
+            {trouble}
+          </p>
+        )}
+      </PanelBody>
+      <PanelFoot>
         <SendButton disabled={leaving === 0} />
         <Button look="main" onClick={download} disabled={busy || leaving === 0}>
           <Download size={16} /> Download cut pack (zip)
         </Button>
-      </div>
+      </PanelFoot>
     </>
   );
 }

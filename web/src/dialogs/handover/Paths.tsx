@@ -60,7 +60,7 @@ export function Paths() {
         in HP-GL files.
       </p>
       <Dialog.Root open={watched !== null} onOpenChange={(open) => !open && setWatched(null)}>
-        <Panel className="max-h-[92vh] w-[58rem] max-w-[94vw] overflow-y-auto p-6">
+        <Panel className="max-h-[92vh] w-[58rem] max-w-[94vw]" scrolls>
           <PanelTitle title={watched?.title ?? "The path"} />
           {watched && <PathPlayer path={watched} />}
         </Panel>

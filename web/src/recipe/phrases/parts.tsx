@@ -1,6 +1,6 @@
 // What phrases are made of: live numbers and choices inside a sentence.
 
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 import type { NoteReply } from "../../api/client";
 import type { Anchor, StepOf, StepOp } from "../../document/types";
 import { EditArea, EditNumber } from "../../fields/EditNumber";
@@ -136,6 +136,27 @@ export function InPlaces<S extends { only: Anchor[] | null }>({ step, edits }: I
 /** What a step did, in small letters behind its phrase. */
 export function Told({ children, alarm = false }: { children: ReactNode; alarm?: boolean }) {
   return <span className={`text-xs ${alarm ? "text-alarm" : "text-soft"}`}> ({children})</span>;
+}
+
+/** The rest of a step, behind what matters first; it opens in its place in the sentence. */
+export function Details({ what, children }: { what: string; children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      {" "}
+      <button
+        type="button"
+        aria-label={what}
+        aria-expanded={open}
+        title={what}
+        className="rounded border border-line px-1 text-soft text-xs hover:border-halo hover:text-ink"
+        onClick={() => setOpen(!open)}
+      >
+        {open ? "less" : "…"}
+      </button>
+      {open && <> {children}</>}
+    </>
+  );
 }
 
 export function counted(number: number, noun: string): string {

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { LEAST_MM, limits } from "../../fields/limits";
 import type { Edit } from "../../state/timeline";
-import { Degrees, InPlaces, Length, type Phrase, Pick, Plain } from "./parts";
+import { Degrees, Details, InPlaces, Length, type Phrase, Pick, Plain } from "./parts";
 
 export const RoundOffPhrase: Phrase<"round_off"> = ({ step, verb, edits }) => (
   <>
@@ -78,11 +78,14 @@ export const PlacePhrase: Phrase<"place"> = ({ step, verb, edits }) => (
 
 type Way = { dx: number; dy: number };
 
-/** A way on the drawing, typed as across and up or as a length and an angle. */
-function WayFields({ way, edits }: { way: Way; edits: (way: Way, gesture: string) => Edit }) {
-  const [polar, setPolar] = useState(false);
+/** A way on the drawing as a length and a direction. */
+function WayFields({ way, edits }: { way: Way; edits: WayEdits }) {
   const size = Math.hypot(way.dx, way.dy);
-  const angle = (Math.atan2(way.dy, way.dx) * 180) / Math.PI;
+  // Typed anew, a length may pass through 0, which has no direction: it keeps the last one.
+  const now = size > 0 ? ((Math.atan2(way.dy, way.dx) * 180) / Math.PI + 360) % 360 : null;
+  const [kept, setKept] = useState(0);
+  if (now !== null && now !== kept) setKept(now);
+  const angle = now ?? kept;
   // Lengths are kept to a tenth of a micrometre: what was typed reads back as it was.
   const tidy = (value: number) => Math.round(value * 1e4) / 1e4;
   const set = (length: number, degrees: number, gesture: string) => {
@@ -91,66 +94,74 @@ function WayFields({ way, edits }: { way: Way; edits: (way: Way, gesture: string
   };
   return (
     <>
-      {polar ? (
-        <>
-          <Length label="Shadow length" value={size} edits={(length) => set(length, angle, "way")} /> towards{" "}
-          <Degrees label="Shadow direction" value={angle} edits={(degrees) => set(size, degrees, "way")} />
-        </>
-      ) : (
-        <>
-          <Length
-            label="Shadow across"
-            value={way.dx}
-            min={-1000}
-            edits={(dx) => edits({ ...way, dx }, "dx")}
-          />{" "}
-          across,{" "}
-          <Length label="Shadow up" value={way.dy} min={-1000} edits={(dy) => edits({ ...way, dy }, "dy")} />{" "}
-          up
-        </>
-      )}{" "}
-      <button
-        type="button"
-        className="rounded border border-line px-1 text-soft text-xs hover:border-halo hover:text-ink"
-        onClick={() => setPolar(!polar)}
-      >
-        {polar ? "as across and up" : "as an angle"}
-      </button>
+      <Length label="Shadow length" value={size} edits={(length) => set(length, angle, "way")} /> at{" "}
+      <Degrees label="Shadow direction" value={angle} edits={(degrees) => set(size, degrees, "way")} />
     </>
   );
 }
 
-export const DropShadowPhrase: Phrase<"drop_shadow"> = ({ step, verb, edits }) => (
-  <>
-    {verb("as a shadow")}{" "}
-    <WayFields way={step} edits={(way, gesture) => edits({ ...step, ...way }, gesture)} />,{" "}
-    <Pick
-      label="Whole shadow or what is seen"
-      value={step.visible_only ? "seen" : "whole"}
-      options={{ whole: "the whole of it", seen: "only what is seen" }}
-      edits={(kind) => edits({ ...step, visible_only: kind === "seen" })}
-    />
-    {step.visible_only && (
-      <>
-        {" "}
-        and{" "}
-        <Length
-          label="Underlap"
-          value={step.underlap}
-          step={0.05}
-          edits={(underlap) => edits({ ...step, underlap }, "underlap")}
-        />{" "}
-        under the letters
-      </>
-    )}
-  </>
-);
+type WayEdits = (way: Way, gesture: string) => Edit;
 
-export const BlockShadowPhrase: Phrase<"block_shadow"> = ({ step, verb, edits }) => (
-  <>
-    {verb("drawn out")} <WayFields way={step} edits={(way, gesture) => edits({ ...step, ...way }, gesture)} />
-  </>
-);
+/** The same as how far it goes along either direction. */
+function AlongFields({ way, edits }: { way: Way; edits: WayEdits }) {
+  const { dx, dy } = way;
+  return (
+    <>
+      <Length
+        label="Shadow across"
+        value={dx}
+        min={-1000}
+        unsigned
+        edits={(dx) => edits({ ...way, dx }, "dx")}
+      />{" "}
+      to the {dx < 0 ? "left" : "right"},{" "}
+      <Length label="Shadow up" value={dy} min={-1000} unsigned edits={(dy) => edits({ ...way, dy }, "dy")} />{" "}
+      {dy < 0 ? "down" : "up"}
+    </>
+  );
+}
+
+export const DropShadowPhrase: Phrase<"drop_shadow"> = ({ step, verb, edits }) => {
+  const way = { way: step, edits: (way: Way, gesture: string) => edits({ ...step, ...way }, gesture) };
+  return (
+    <>
+      {verb("as a shadow")} <WayFields {...way} />,{" "}
+      <Pick
+        label="Whole shadow or what is seen"
+        value={step.visible_only ? "seen" : "whole"}
+        options={{ whole: "the whole of it", seen: "only what is seen" }}
+        edits={(kind) => edits({ ...step, visible_only: kind === "seen" })}
+      />
+      <Details what="More of the shadow">
+        <AlongFields {...way} />
+        {step.visible_only && (
+          <>
+            {", "}
+            <Length
+              label="Underlap"
+              value={step.underlap}
+              step={0.05}
+              edits={(underlap) => edits({ ...step, underlap }, "underlap")}
+            />{" "}
+            under the letters
+          </>
+        )}
+      </Details>
+    </>
+  );
+};
+
+export const BlockShadowPhrase: Phrase<"block_shadow"> = ({ step, verb, edits }) => {
+  const way = { way: step, edits: (way: Way, gesture: string) => edits({ ...step, ...way }, gesture) };
+  return (
+    <>
+      {verb("drawn out")} <WayFields {...way} />
+      <Details what="More of the way">
+        <AlongFields {...way} />
+      </Details>
+    </>
+  );
+};
 
 const SHAPES = { rectangle: "square-cornered", rounded: "rounded", ellipse: "elliptic", arch: "arched" };
 
