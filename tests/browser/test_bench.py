@@ -125,6 +125,8 @@ class Bench(BrowserTest):
         self.page.get_by_role("menuitem", name="Cut away").click()
         expect(face).to_contain_text("cut away Fenna")
         expect(self.measures("face")).to_contain_text("nothing to cut")
+        # The button of what is cut away shows where the pointer is in it.
+        face.get_by_role("button", name="Made from Fenna").last.hover()
         face.get_by_role("button", name="Add a step").first.click()
         self.page.get_by_role("menuitem", name="Grow or shrink").click()
         self.hands.retype(face.get_by_role("spinbutton", name="Distance"), "-0.6")

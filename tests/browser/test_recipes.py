@@ -82,7 +82,6 @@ class Recipes(BrowserTest):
     def test_a_shadow_is_typed_as_a_length_and_an_angle(self) -> None:
         self.begin("Block-shadow title", "LAUNCH")
         shadow = self.card("shadow")
-        shadow.get_by_role("button", name="as an angle").click()
         self.hands.retype(shadow.get_by_role("spinbutton", name="Shadow direction"), "-90")
         self.hands.retype(shadow.get_by_role("spinbutton", name="Shadow length"), "6")
         step = self.document()["layers"][1]["recipe"]["steps"][1]

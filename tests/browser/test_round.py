@@ -135,6 +135,9 @@ class Round(BrowserTest):
             self.hands.paste(self.page.get_by_label("The words"), text)
             self.page.wait_for_function(f"before => {shown} !== before", arg=before)
             expect(self.page.locator('[data-shown][data-exact="true"]')).to_be_visible()
+            # Fitted to the box of these outlines: meshes come before them.
+            outlines = self.page.locator('[data-testid="outlines"][data-exact="true"][data-current="true"]')
+            expect(outlines).to_have_count(1)
             # It keeps its place and size while words change: as at first, it is fitted to them again.
             self.page.get_by_role("button", name="Reset").click()
             self.check_outline()

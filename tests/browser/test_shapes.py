@@ -66,7 +66,7 @@ class Shapes(BrowserTest):
         moved = self.art("heart")["place"]
         self.assertGreater(moved["x"], start["x"] + 1)
         self.assertGreater(moved["y"], start["y"] + 0.5)
-        self.hands.drag_by(self.page.get_by_test_id("stretch").nth(2), 60, -40)
+        self.hands.drag_by(self.page.get_by_role("button", name="Resize from the upper right"), 60, -40)
         stretched = self.art("heart")["place"]
         self.assertGreater(stretched["scale_x"], 1.02)
         self.assertAlmostEqual(stretched["scale_x"], stretched["scale_y"], places=4)

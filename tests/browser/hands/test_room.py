@@ -1,0 +1,99 @@
+"""Nothing lies over anything that can be clicked, and nothing leaves its panel, in windows of any size."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from tests.browser.base import BrowserTest
+
+SIZES = ((1280, 800), (1440, 900), (820, 1100), (390, 800))
+#: Everything that can be clicked and is in sight, but is covered in its middle by something that is no part of it.
+COVERED = """() => {
+  const clickable = 'button, input, textarea, select, summary, a[href], [role="slider"], [role="option"]';
+  const shown = (element) => element.checkVisibility({opacityProperty: true, visibilityProperty: true});
+  const top = [...document.querySelectorAll('[role="dialog"]')].at(-1) ?? document.body;
+  return [...top.querySelectorAll(clickable)].filter(shown).flatMap((element) => {
+    if (element.closest('svg') || element.matches('[hidden], .sr-only, [type="file"]')) return [];
+    element.scrollIntoView({block: 'nearest', inline: 'nearest'});
+    const box = element.getBoundingClientRect();
+    if (box.width < 2 || box.height < 2) return [];
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    const name = element.getAttribute('aria-label') || element.textContent.trim().slice(0, 40);
+    if (x < 0 || y < 0 || x >= innerWidth || y >= innerHeight) return [`${name}: out of the window`];
+    const over = document.elementFromPoint(x, y);
+    const label = element.closest('label');
+    if (!over || element.contains(over) || over.contains(element) || label?.contains(over)) return [];
+    return [`${name}: under ${over.tagName} ${over.getAttribute('aria-label') ?? over.getAttribute('class')}`];
+  });
+}"""
+#: Panels whose content is wider than they are.
+WIDE = """() => [...document.querySelectorAll('aside, [role="dialog"], section, header, fieldset')]
+  .filter((one) => one.checkVisibility() && one.scrollWidth > one.clientWidth + 1
+    && getComputedStyle(one).overflowX !== 'visible' && getComputedStyle(one).overflowX !== 'hidden')
+  .map((one) => `${one.getAttribute('aria-label') ?? one.tagName}: ${one.scrollWidth} > ${one.clientWidth}`)"""
+LONG = "Ostrelbaykitefairvolunteersofthelaunches"
+
+
+class Room(BrowserTest):
+    shared = True
+
+    def check(self, what: str) -> None:
+        for script in (COVERED, WIDE):
+            told: list[Any] = self.page.evaluate(script)
+            self.assertEqual([], told, what)
+
+    def test_the_bench(self) -> None:
+        for starter, text in (
+            ("name-keyring", LONG),
+            ("raised-sign", "Launch\nField\nCrew"),
+            ("carved-sign", "Launch"),
+        ):
+            self.new_design(text, starter)
+            for width, height in SIZES:
+                with self.subTest(starter=starter, width=width):
+                    self.page.set_viewport_size({"width": width, "height": height})
+                    self.settled(self.page)
+                    self.check("folded")
+                    for fold in self.page.locator("aside details:not([open]) > summary").all():
+                        fold.click()
+                    self.check("unfolded")
+                    self.page.get_by_role("region", name="Build sheet").scroll_into_view_if_needed()
+            # What is opened leaves the build sheet in sight.
+            self.page.set_viewport_size({"width": 1280, "height": 800})
+            self.page.locator("aside").evaluate("one => one.scrollTo(0, 0)")
+            head = self.page.get_by_role("heading", name="Build sheet").bounding_box()
+            assert head
+            self.assertLess(head["y"], 720, starter)
+
+    def test_picked_letters_pieces_and_widths(self) -> None:
+        self.new_design("Fenna", "name-keyring")
+        for width, height in SIZES:
+            self.page.set_viewport_size({"width": width, "height": height})
+            self.settled(self.page)
+            with self.subTest(width=width):
+                self.page.get_by_role("button", name="Pick “Fenna”").press("Enter")
+                self.page.get_by_role("button", name=re.compile("^Letter e")).press("Enter")
+                self.check("letter")
+                self.page.keyboard.press("Escape")
+                self.page.keyboard.press("Escape")
+                self.page.get_by_role("radio", name="Widths").click()
+                self.check("widths")
+                self.page.get_by_role("radio", name="Solid").click()
+
+    def test_the_dialogs(self) -> None:
+        self.new_design(LONG[:20], "name-keyring")
+        for width, height in SIZES:
+            self.page.set_viewport_size({"width": width, "height": height})
+            self.settled(self.page)
+            for name in ("Hand over", "Font"):
+                with self.subTest(dialog=name, width=width):
+                    self.page.get_by_role("button", name=name, exact=True).click()
+                    self.check(name)
+                    self.page.keyboard.press("Escape")
+
+    def test_a_message_covers_nothing(self) -> None:
+        self.new_design("Fenna")
+        self.page.get_by_text("Spacing, lines and place").click()
+        self.page.get_by_role("button", name="Remove", exact=True).click()
+        self.check("message")
