@@ -40,6 +40,15 @@ class Hands:
         x, y = self.spot(start, at)
         self.drag((x, y), (x + dx, y + dy), moves=moves)
 
+    def drag_and_escape(self, start: Locator | Point, dx: float, dy: float) -> None:
+        """Drag by so many pixels, press Escape with the button still down, and go on a little before it comes up."""
+        x, y = self.spot(start)
+        end = (x + dx, y + dy)
+        self.grab((x, y), end, moves=4)
+        self.press("Escape")
+        self.go(end, (x + dx + 30, y + dy), 3)
+        self.page.mouse.up()
+
     def type(self, text: str, delay: float = 30) -> None:
         """Type into what has the focus, with so many milliseconds from key to key."""
         self.page.keyboard.type(text, delay=delay)

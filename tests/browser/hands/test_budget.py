@@ -12,6 +12,7 @@ import tempfile
 import zipfile
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from playwright.sync_api import Locator, Page, expect
 
@@ -98,7 +99,7 @@ class Budget(BrowserTest):
     def card(self, layer: str) -> Locator:
         return self.page.get_by_test_id(f"layer-{layer}")
 
-    def hand_over(self, job: str) -> dict[str, dict[str, object]]:
+    def hand_over(self, job: str) -> dict[str, dict[str, Any]]:
         """Download the pack, and hold the actions against the budget; the manifest's layers by their ids."""
         self.does.button("Hand over")
         with self.page.expect_download() as caught:

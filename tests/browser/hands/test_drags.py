@@ -70,11 +70,8 @@ class Drags(BrowserTest):
                 self.page.keyboard.press("Control+z")
                 self.settled(self.page)
                 self.assertEqual(before, self.document())
-        begun, (x, y) = go()
-        self.hands.grab(begun, (x, y), moves=4)
-        self.page.keyboard.press("Escape")
-        self.hands.go((x, y), (x + 30, y), 3)
-        self.page.mouse.up()
+        (x, y), end = go()
+        self.hands.drag_and_escape((x, y), end[0] - x, end[1] - y)
         self.settled(self.page)
         self.assertEqual(before, self.document())
 
@@ -261,9 +258,7 @@ class Drags(BrowserTest):
                 self.assertAlmostEqual(goal, change, delta=0.3)
             self.page.keyboard.press("Control+z")
             self.settled(self.page)
-        self.hands.grab(handle, (x - 90, y), moves=4)
-        self.page.keyboard.press("Escape")
-        self.page.mouse.up()
+        self.hands.drag_and_escape(handle, -90, 0)
         self.settled(self.page)
         self.assertEqual(before, self.document())
 
@@ -282,9 +277,7 @@ class Drags(BrowserTest):
             self.assertEqual(first, self.document()["layers"][-1]["id"])
             self.page.keyboard.press("Control+z")
             self.assertEqual(before, self.document())
-        self.hands.grab((x, y), (x, end), moves=4)
-        self.page.keyboard.press("Escape")
-        self.page.mouse.up()
+        self.hands.drag_and_escape(name.get_by_role("button", name=re.compile("^Move ")), 0, 150)
         self.assertEqual(before, self.document())
 
     def test_a_node_is_moved(self) -> None:
@@ -321,10 +314,7 @@ class Drags(BrowserTest):
             self.page.keyboard.press("Control+z")
             self.assertEqual(before, self.document())
         # Escape takes the drag back, and leaves the dialog open.
-        x, y = self.hands.spot(piece)
-        self.hands.grab((x, y), (x + 70, y), moves=6)
-        self.page.keyboard.press("Escape")
-        self.page.mouse.up()
+        self.hands.drag_and_escape(piece, 70, 0)
         self.assertEqual(before, self.document())
         expect(piece).to_be_visible()
 
@@ -362,10 +352,7 @@ class Drags(BrowserTest):
             self.assertAlmostEqual(size + 10 * 0.5, self.document()["art"][0]["size"])
             self.page.locator("body").press("Control+z")
             self.assertEqual(before, self.document())
-        x, y = self.hands.spot(field)
-        self.hands.grab((x, y), (x + 60, y), moves=5)
-        self.page.keyboard.press("Escape")
-        self.page.mouse.up()
+        self.hands.drag_and_escape(field, 60, 0)
         self.assertEqual(before, self.document())
 
     def test_what_snaps_one_way_moves_nothing_the_other_way(self) -> None:
