@@ -9,7 +9,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import resvg_py
-from playwright.sync_api import Locator, Page, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, sync_playwright
 
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
@@ -173,7 +173,7 @@ def findings(page: Page) -> None:
     bench(page, "kites-crew")
     strip = page.get_by_role("region", name="Findings")
     for _ in range(3):
-        strip.get_by_role("button", name="Next finding").click()
+        strip.get_by_role("button", name="Next place").click()
     page.get_by_test_id("spot").wait_for()
 
 
@@ -184,7 +184,7 @@ def names(page: Page) -> None:
     dialog.get_by_label("The list, a row a line").fill("\n".join(CLASS))
     page.keyboard.press("Tab")
     dialog.get_by_test_id("wall-done").wait_for(timeout=60_000)
-    dialog.evaluate("panel => panel.scrollTo(0, 340)")
+    dialog.evaluate("panel => panel.firstElementChild.scrollTo(0, 340)")
 
 
 def sheet(page: Page) -> None:
@@ -230,21 +230,25 @@ VIEWS: dict[str, Callable[[Page], None]] = {
 
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=[*FLAGS, "--enable-unsafe-swiftshader"])
+        for name, show in VIEWS.items():
+            if not sys.argv[1:] or name in sys.argv[1:]:
+                take(browser, name, show)
+        browser.close()
+
+
+def take(browser: Browser, name: str, show: Callable[[Page], None]) -> None:
+    """Take the picture of a view, from demo data and in a window of its own: nothing is left of the views before."""
+    with tempfile.TemporaryDirectory() as folder:
         server = Server(Path(folder), "demo")
         try:
-            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=[*FLAGS, "--enable-unsafe-swiftshader"])
-            for name, show in VIEWS.items():
-                if sys.argv[1:] and name not in sys.argv[1:]:
-                    continue
-                # Each by itself: a theme or a view that is chosen stays in its own window.
-                page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=server.url)
-                show(page)
-                page.wait_for_timeout(400)
-                page.screenshot(path=OUT / f"{name}.png")
-                print(f"docs/screenshots/{name}.png")
-                page.context.close()
-            browser.close()
+            page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=server.url)
+            show(page)
+            page.wait_for_timeout(400)
+            page.screenshot(path=OUT / f"{name}.png")
+            print(f"docs/screenshots/{name}.png")
+            page.context.close()
         finally:
             server.stop()
 

@@ -169,6 +169,8 @@ export function NumberField(props: Props) {
             onFocus={(event) => event.target.select()}
             onBlur={() => {
               if (!wrong) setTyped(null);
+              // Whoever comes back to a wrong number takes nothing back that was done elsewhere meanwhile.
+              before.current = { ...before.current, place: Number.POSITIVE_INFINITY };
               onSettled?.();
             }}
             onKeyDown={keys}
