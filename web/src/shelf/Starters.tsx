@@ -144,7 +144,7 @@ function Card({ first, starter, words, busy, onBegin, onRemove }: CardProps) {
         type="button"
         data-starter={starter.id}
         disabled={busy}
-        className={`block w-full rounded-xl text-left ${first ? "group-has-[form:focus-within]/gallery:outline-2 group-has-[form:focus-within]/gallery:outline-halo" : ""}`}
+        className={`flex h-full w-full flex-col justify-start rounded-xl text-left ${first ? "group-has-[form:focus-within]/gallery:outline-2 group-has-[form:focus-within]/gallery:outline-halo" : ""}`}
         onClick={onBegin}
       >
         <span className="block h-30 rounded-t-xl bg-bench p-3">
