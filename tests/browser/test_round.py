@@ -86,6 +86,16 @@ class Round(BrowserTest):
         self.page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
         expect(self.page.locator('[data-testid^="layer-"].border-halo')).to_have_count(1)
 
+    def test_a_turn_is_taken_back_by_escape(self) -> None:
+        self.new_design("Bram", "name-keyring")
+        self.look()
+        before = self.seen()
+        self.hands.drag_by(self.page.get_by_test_id("round"), 120, 40)
+        turned = self.seen()
+        self.assertGreater(_apart(before, turned), 0.5)
+        self.hands.drag_and_escape(self.page.get_by_test_id("round"), -90, 30)
+        self.assertLess(_apart(turned, self.seen()), 0.2)
+
     def test_a_turned_view_stays_when_the_window_is_another_size(self) -> None:
         self.new_design("Bram", "name-keyring")
         self.look()

@@ -356,6 +356,20 @@ class Drags(BrowserTest):
         self.hands.drag_and_escape(field, 60, 0)
         self.assertEqual(before, self.document())
 
+    def test_a_view_goes_back_to_where_it_was(self) -> None:
+        self.new_design("Bram")
+        view = "document.querySelector('svg[aria-label=\"The layers\"] > g').getAttribute('transform')"
+        before = self.page.evaluate(view)
+        stage = self.page.get_by_role("application", name=re.compile("^Stage"))
+        x, y = self.hands.spot(stage, (0.5, 0.9))
+        self.hands.drag_and_escape((x, y), 90, -60)
+        self.assertEqual(before, self.page.evaluate(view))
+        for moves in sampled(MOVES, 1 / 2):
+            old = [float(n) for n in re.findall(r"-?[\d.]+", self.page.evaluate(view))]
+            self.hands.drag((x, y), (x + 40, y - 20), moves=moves)
+            new = [float(n) for n in re.findall(r"-?[\d.]+", self.page.evaluate(view))]
+            self.assertLess(math.dist(new, (old[0] + 40, old[1] - 20, old[2])), 0.5)
+
     def test_what_snaps_one_way_moves_nothing_the_other_way(self) -> None:
         self.new_design("Fenna", "name-keyring")
         self.page.get_by_role("button", name=re.compile("^Pick “")).first.press("Enter")
