@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 from playwright.sync_api import expect
@@ -23,7 +24,11 @@ class Findings(BrowserTest):
         expect(marks.locator('[data-finding="thin_spot"]')).to_have_count(1)
         expect(marks.locator('[data-finding="loose_piece"]')).to_have_count(1)
         strip.get_by_role("button", name="Next place").click()
-        expect(self.page.get_by_test_id("spot")).to_be_visible()
+        spot = self.page.get_by_test_id("spot")
+        expect(spot).to_be_visible()
+        # The mark of what is looked at stands right above its place.
+        mark = self.hands.spot(marks.locator('[data-finding="thin_spot"]'))
+        self.assertLess(math.dist(mark, self.hands.spot(spot)), 40)
         strip.get_by_role("button", name="Thicken to 1.5 mm there").click()
         card = self.page.get_by_test_id("layer-face")
         expect(card).to_contain_text("thickened")
