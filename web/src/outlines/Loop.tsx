@@ -3,7 +3,7 @@
 import { type MouseEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 import type { Point } from "../document/place";
 import { pair } from "../stage/frame";
-import { type Pointing, useDrag } from "../ui/drag";
+import { onDrawing, type Pointing, useDrag } from "../ui/drag";
 
 /** What catches drags beside nodes: a loop is drawn around some. With Space held, or by a finger, it lets go. */
 export function Loop({
@@ -30,10 +30,7 @@ export function Loop({
     };
   }, []);
   const rect = useRef<SVGRectElement>(null);
-  const here = (event: Pointing): Point => {
-    const box = rect.current?.ownerSVGElement?.getBoundingClientRect();
-    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
-  };
+  const here = (event: Pointing) => onDrawing(event, rect.current);
   const drag = useDrag<Point[]>({
     begin: (event) => [here(event)],
     move: (points, event) => {

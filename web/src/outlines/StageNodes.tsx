@@ -22,8 +22,8 @@ import { pair } from "../stage/frame";
 import type { View } from "../stage/view";
 import { select, useSelection } from "../state/selection";
 import { edit } from "../state/timeline";
-import { arrow, useDrag, wayOf } from "../ui/drag";
-import { type Edge, edgePath, edgesOf, nearest, outlinePath, type Shown, shownNodes, stepped } from "./edges";
+import { arrow, onDrawing, useDrag, wayOf } from "../ui/drag";
+import { type Edge, edgePath, edgesOf, nearest, outlinePath, shownNodes, stepped } from "./edges";
 import { Loop } from "./Loop";
 import { editOutline } from "./turning";
 
@@ -61,15 +61,14 @@ export function StageNodes({ art, view, size }: Props) {
     select({ nodes: rest.length === nodes.length - wanted.length ? rest : [...rest, ...wanted] });
   };
 
-  const drag = useDrag<{ rings: Ring[]; nodes: Set<number>; node: number; grabbed: Shown | null }>({
+  const drag = useDrag<{ rings: Ring[]; nodes: Set<number>; node: number }>({
     begin: (event) => {
       const node = numberOf(event, "data-node");
-      const grabbed = all.find((one) => one.node === node) ?? null;
-      const held = grabbed && !taken.has(grabbed.node) && !event.shiftKey ? new Set([grabbed.node]) : taken;
-      return { rings, nodes: held, node, grabbed };
+      const held = !taken.has(node) && !event.shiftKey ? new Set([node]) : taken;
+      return { rings, nodes: held, node };
     },
     move: (start, event, from) => {
-      if (start.nodes !== taken && nodes[0] !== start.grabbed?.node) select({ nodes: [...start.nodes] });
+      if (start.nodes !== taken && nodes[0] !== start.node) select({ nodes: [...start.nodes] });
       write(moveNodes(start.rings, start.nodes, unplaced(art.place, wayOf(event, from, view))), "nodes");
     },
     click: ({ node }, event) => take([node], event.shiftKey),
@@ -114,7 +113,7 @@ export function StageNodes({ art, view, size }: Props) {
     onClick: (event: MouseEvent) => take([node, next], event.shiftKey),
     onDoubleClick: (event: MouseEvent) => {
       event.stopPropagation();
-      const to = nearest(ring, k, at, offset(event, group.current));
+      const to = nearest(ring, k, at, onDrawing(event, group.current));
       void editOutline(art.id, { op: "add_node", segment: node, at: to }, [node + 1]);
     },
   });
@@ -208,11 +207,6 @@ export function StageNodes({ art, view, size }: Props) {
       )}
     </g>
   );
-}
-
-function offset(event: { clientX: number; clientY: number }, within: SVGElement | null): Point {
-  const box = within?.ownerSVGElement?.getBoundingClientRect();
-  return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
 }
 
 function numberOf(event: PointerEvent, name: string): number {

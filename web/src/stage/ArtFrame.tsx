@@ -8,7 +8,7 @@ import { type Box, type Point, placed, snapped, stretched, turned } from "../doc
 import type { Art, Place } from "../document/types";
 import { select, useSelection } from "../state/selection";
 import { edit } from "../state/timeline";
-import { arrow, type Pointing, useDrag, wayOf } from "../ui/drag";
+import { arrow, onDrawing, type Pointing, useDrag, wayOf } from "../ui/drag";
 import { corners, handles, pair } from "./frame";
 import type { View } from "./view";
 
@@ -196,10 +196,8 @@ function Handle({ name, centre, begin, stretch }: HandleProps) {
 }
 
 function angleOf(event: Pointing, frame: SVGGElement | null, centre: Point): number {
-  const box = frame?.ownerSVGElement?.getBoundingClientRect();
-  const x = event.clientX - (box?.left ?? 0) - centre.x;
-  const y = event.clientY - (box?.top ?? 0) - centre.y;
-  return (Math.atan2(-y, x) * 180) / Math.PI;
+  const at = onDrawing(event, frame);
+  return (Math.atan2(centre.y - at.y, at.x - centre.x) * 180) / Math.PI;
 }
 
 function trim(value: number): number {

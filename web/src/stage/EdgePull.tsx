@@ -9,7 +9,7 @@ import { length } from "../document/units";
 import type { Building } from "../state/building";
 import { useSelection } from "../state/selection";
 import { edit, endGesture, usePart, useUnit } from "../state/timeline";
-import { type Pointing, useDrag } from "../ui/drag";
+import { onDrawing, useDrag } from "../ui/drag";
 import type { View } from "./view";
 
 export function EdgePull({ building, view }: { building: Building; view: View }) {
@@ -37,17 +37,15 @@ function Edge({ layer, pull, path, view }: { layer: Layer; pull: Pull; path: str
       `${layer.id}.pull.${pull.step}`,
     );
   };
-  /** Where a pointer is on the drawing, in pixels. */
-  const onStage = (event: Pointing): Point => {
-    const box = edge.current?.ownerSVGElement?.getBoundingClientRect();
-    return { x: event.clientX - (box?.left ?? 0), y: event.clientY - (box?.top ?? 0) };
-  };
   const round = snap(view.scale, unit);
   const drag = useDrag<Held>({
-    begin: (event) => ({ value: pull.value, ...outwards(edge.current, onStage(event), view) }),
+    begin: (event) => ({
+      value: pull.value,
+      ...outwards(edge.current, onDrawing(event, edge.current), view),
+    }),
     move: (held, event, from) => {
       const way = (event.clientX - from.x) * held.x + (event.clientY - from.y) * held.y;
-      setAt(onStage(event));
+      setAt(onDrawing(event, edge.current));
       set(snapped(held.value + way / view.scale, round, pull));
     },
     end: () => setAt(null),

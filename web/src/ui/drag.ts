@@ -16,7 +16,7 @@ type DragOptions<Start> = {
   move: (start: Start, event: Pointing, from: Point) => void;
   /** The drag has come to its end. */
   drop?: (start: Start, event: Pointing) => void;
-  /** What to put back beside the document, which is as before already. */
+  /** What to put back beside the document, which is put back after it. */
   cancel?: (start: Start) => void;
   /** It is over, whichever way. */
   end?: () => void;
@@ -110,6 +110,15 @@ export function whenEscaped(call: () => void): () => void {
   };
   addEventListener("keydown", hear, { capture: true });
   return () => removeEventListener("keydown", hear, { capture: true });
+}
+
+/** Where a pointer is on the drawing that an element is part of, in pixels from its upper left. */
+export function onDrawing(
+  { clientX, clientY }: Pick<Pointing, "clientX" | "clientY">,
+  part: SVGElement | null,
+): Point {
+  const box = part?.ownerSVGElement?.getBoundingClientRect();
+  return { x: clientX - (box?.left ?? 0), y: clientY - (box?.top ?? 0) };
 }
 
 /** The way of a pointer since it went down, in mm, at a scale in pixels per mm. */
