@@ -34,7 +34,7 @@ class Recipes(BrowserTest):
         self.page.get_by_role("button", name="Bordered sticker").click()
         expect(self.page.get_by_label("The words")).to_have_value("Zoë")
         expect(self.page.get_by_label("Name of the design")).to_have_value("Zoë")
-        expect(self.card("ground")).to_contain_text("gaps closed up to")
+        expect(self.card("ground")).to_contain_text("gaps closed to")
         self.assertEqual(violations(self.page), [])
 
     def test_a_design_is_saved_as_a_starter_and_removed_again(self) -> None:

@@ -86,13 +86,21 @@ class Round(BrowserTest):
         self.page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
         expect(self.page.locator('[data-testid^="layer-"].border-halo')).to_have_count(1)
 
-    def test_a_turn_is_taken_back_by_escape(self) -> None:
+    def test_a_turn_follows_in_any_number_of_moves_and_is_taken_back_by_escape(self) -> None:
         self.new_design("Bram", "name-keyring")
         self.look()
         before = self.seen()
-        self.hands.drag_by(self.page.get_by_test_id("round"), 120, 40)
-        turned = self.seen()
-        self.assertGreater(_apart(before, turned), 0.5)
+        turned = before
+        for moves in (1, 4, 12, 40):
+            self.hands.drag_by(self.page.get_by_test_id("round"), 120, 40, moves=moves)
+            turned, last = self.seen(), turned
+            self.assertGreater(_apart(before, turned), 0.5)
+            if moves > 1:
+                self.assertLess(_apart(last, turned), 0.02, moves)
+            # All of it is seen again as it was at first.
+            self.page.get_by_test_id("round").press("0")
+            self.assertLess(_apart(before, self.seen()), 0.02, moves)
+        turned = before
         self.hands.drag_and_escape(self.page.get_by_test_id("round"), -90, 30)
         self.assertLess(_apart(turned, self.seen()), 0.2)
 

@@ -86,8 +86,8 @@ class IntoShapes(unittest.TestCase):
 
     def test_words_hold_on_both_sides_in_every_font_also_once_they_are_others(self) -> None:
         sides = {"left": (1.0, 0.0), "right": (-1.0, 0.0)}
-        # Stencil fonts draw letters in pieces, which nothing joins.
-        fonts = [one for one in FONTS if "stencil" not in one and one != "black-ops-one"]
+        # Stencil fonts, and the F of one script, draw letters in pieces, which nothing joins.
+        fonts = [one for one in FONTS if "stencil" not in one and one not in ("black-ops-one", "parisienne")]
         for font, shape in sampled([(font, shape) for font in fonts for shape in SHAPES], 1 / 10):
             for text in ("Bram", "Fenna"):
                 with self.subTest(font=font, shape=shape, text=text):

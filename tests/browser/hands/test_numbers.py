@@ -14,8 +14,12 @@ from tests.sampling import sampled
 WAYS = ("Enter", "Tab", None)
 #: Starters whose layers have most of the steps.
 WALKED = ("name-keyring", "drop-shadow-title", "raised-sign", "stitched-patch", "dough-cutter")
+#: Starters with whose dialogs, taken together, all can be reached.
+DIALOGS = ("name-keyring", "carved-sign", "printed-sticker")
 #: The value that a field has in the document, or in its dialog.
 NOW = "field => Number(field.getAttribute('aria-valuenow'))"
+#: Whether Enter sends the form that a field is part of, which closes it.
+SENT = "field => Boolean(field.form?.querySelector('[type=submit]'))"
 
 
 class Numbers(BrowserTest):
@@ -27,14 +31,14 @@ class Numbers(BrowserTest):
         before = field.evaluate(NOW)
         label = field.get_attribute("aria-label")
         for wanted in (before + 1, before - 1, before + 0.05):
-            self.hands.retype(field, f"{wanted:.4g}")
+            self.hands.retype(field, f"{wanted:.6g}")
             if field.get_attribute("aria-invalid") == "false" and field.evaluate(NOW) != before:
                 break
             field.press("Escape")
         else:
             self.fail(f"{label} takes no other number than {before}")
-        wanted = float(f"{wanted:.4g}")
-        if way:
+        wanted = float(f"{wanted:.6g}")
+        if way and not (way == "Enter" and field.evaluate(SENT)):
             self.page.keyboard.press(way)
         else:
             field.evaluate("field => field.blur()")
@@ -55,11 +59,50 @@ class Numbers(BrowserTest):
             self.take(field, WAYS[len(tried) % len(WAYS)])
             tried.append(untried[0])
 
-    def unfold(self) -> None:
-        for fold in self.page.locator("aside details:not([open]) > summary").all():
+    def unfold(self, where: Locator) -> None:
+        for fold in where.locator("details:not([open]) > summary").all():
             fold.click()
-        for more in self.page.get_by_role("button", name=re.compile("^More of the ")).all():
+        for more in where.get_by_role("button", name=re.compile("^More of the ")).all():
             more.click()
+
+    def openers(self) -> list[tuple[str, str | None]]:
+        """What opens a dialog from the topmost one, or from the bench: buttons, and what layers' menus offer."""
+        self.settled(self.page)
+        dialogs = self.page.locator('[role="dialog"]')
+        top = dialogs.last if dialogs.count() else self.page.locator("#root")
+        found: list[tuple[str, str | None]] = []
+        for button in top.locator('[aria-haspopup="dialog"]:enabled').all():
+            found.append((button.get_attribute("aria-label") or button.inner_text(), None))
+        for button in top.get_by_role("button", name=re.compile("^More for ")).all():
+            button.click()
+            items = self.page.get_by_role("menuitem", name=re.compile("…$")).all()
+            found += [(button.get_attribute("aria-label") or "", item.inner_text()) for item in items]
+            self.page.keyboard.press("Escape")
+        return found
+
+    def choose(self, button: str, item: str | None) -> None:
+        if item:
+            card = self.page.get_by_role("listitem", name=button.replace("More for ", "Layer "), exact=True)
+            card.click(position={"x": 120, "y": 12})
+        self.page.get_by_role("button", name=button, exact=True).first.click()
+        if item:
+            self.page.get_by_role("menuitem", name=item, exact=True).click()
+
+    def walk_dialogs(self, depth: int = 0) -> set[str]:
+        walked: set[str] = set()
+        for button, item in self.openers():
+            dialogs = self.page.locator('[role="dialog"]')
+            before = dialogs.count()
+            self.choose(button, item)
+            dialog = dialogs.nth(before)
+            expect(dialog, button).to_be_visible()
+            self.unfold(dialog)
+            walked |= set(self.walk(dialog))
+            if depth < 3:
+                walked |= self.walk_dialogs(depth + 1)
+            self.page.keyboard.press("Escape")
+            expect(dialogs, button).to_have_count(before)
+        return walked
 
     def test_of_the_panels(self) -> None:
         walked: set[str] = set()
@@ -68,12 +111,19 @@ class Numbers(BrowserTest):
             panel = self.page.get_by_role("complementary", name="Words, shapes and layers")
             for layer in panel.locator('[data-testid^="layer-"]').all():
                 layer.click(position={"x": 120, "y": 12})
-                self.unfold()
+                self.unfold(panel)
                 with self.subTest(starter):
                     walked |= set(self.walk(layer))
             with self.subTest(starter):
                 walked |= set(self.walk(panel.get_by_role("region", name="Words and shapes")))
         self.assertGreater(len(walked), 8, walked)
+
+    def test_of_the_dialogs(self) -> None:
+        walked: set[str] = set()
+        for starter in sampled(DIALOGS, 1 / 3):
+            self.new_design("Bram", starter)
+            walked |= self.walk_dialogs()
+        self.assertGreater(len(walked), 20, walked)
 
     def test_of_the_finished_size(self) -> None:
         for way in ("Enter", "outside"):

@@ -15,6 +15,7 @@ import type { Building } from "../state/building";
 import { select, useSelection } from "../state/selection";
 import { edit, now, usePart } from "../state/timeline";
 import { Button } from "../ui/Button";
+import { Failure } from "../ui/Failure";
 import { enterRow } from "../ui/rows";
 import { WordsBox } from "../words/WordsBox";
 import { FoldedArt } from "./FoldedArt";
@@ -74,6 +75,7 @@ export const ArtPanel = memo(function ArtPanel({ building }: { building: Buildin
             </div>
           );
         })}
+        <Failure place="art" className="-mx-3" />
         {all.length === 0 && (
           <p className="text-soft">No words yet. Add some, a shape or a drawing, to begin.</p>
         )}

@@ -16,6 +16,7 @@ import { OfList } from "../names/OfList";
 import { Stage } from "../stage/Stage";
 import { useBuilding } from "../state/building";
 import { usePart } from "../state/timeline";
+import { Failure } from "../ui/Failure";
 import { walkRows } from "../ui/rows";
 import { TopEdge } from "./TopEdge";
 import { useCopyKeys } from "./useCopying";
@@ -44,6 +45,7 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
         <TopEdge building={building} />
         <div className="col-span-full row-start-2 min-w-0">
           <Conflict />
+          <Failure place="bench" className="border-alarm border-b" />
           <OfList />
         </div>
         <aside
@@ -56,7 +58,10 @@ export function Bench({ fonts, materials }: { fonts: Font[]; materials: Material
           <BuildSheet building={building} />
         </aside>
         <Stage building={building} />
-        <FindingsStrip building={building} />
+        <div className="col-span-full row-start-4 min-w-0 max-sm:row-start-5">
+          <Failure place="findings" className="border-line border-t" />
+          <FindingsStrip building={building} />
+        </div>
         <TryRange />
         <StepCopies />
         <MaterialPanel />

@@ -3,7 +3,7 @@
 import { BookmarkPlus, ChevronLeft, Redo2, Undo2 } from "lucide-react";
 import { memo } from "react";
 import { Link } from "react-router";
-import { api, Problem } from "../api/client";
+import { api } from "../api/client";
 import { FinishedSize } from "../dialogs/FinishedSize";
 import { HandOver } from "../dialogs/handover/HandOver";
 import { KeysPage } from "../dialogs/KeysPage";
@@ -13,6 +13,7 @@ import type { Building } from "../state/building";
 import { type Saving, useSaving } from "../state/saving";
 import { edit, now, usePart, useTimeline, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
+import { attempt } from "../ui/Failure";
 import { keyText } from "../ui/keys";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
@@ -33,13 +34,10 @@ function SaveStarter() {
   const save = async () => {
     const design = now();
     const title = design.name.trim() || "Untitled";
-    try {
+    await attempt("bench", async () => {
       await api.saveStarter(title, design);
       say(`“${title}” is among the starters now: you find it under “New design”.`);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.sentence);
-    }
+    });
   };
   return (
     <IconButton label="Save as a starter" onClick={() => void save()}>

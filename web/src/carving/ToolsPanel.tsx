@@ -4,7 +4,6 @@ import { useQueryClient } from "@tanstack/react-query";
 import { SlidersHorizontal } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
-import { Problem } from "../api/answers";
 import { api } from "../api/client";
 import { CARVING } from "../api/facts";
 import { patchCarving } from "../document/carving";
@@ -14,6 +13,7 @@ import { EditNumber } from "../fields/EditNumber";
 import { edit, edits, usePart, useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { attempt, Failure } from "../ui/Failure";
 import { Panel, PanelTitle } from "../ui/Panel";
 import { say } from "../ui/toast";
 import { useTools } from "./ToolChoice";
@@ -85,6 +85,7 @@ function Settings() {
   );
   return (
     <div className="mt-3 flex flex-col gap-3">
+      <Failure place="tools" />
       <ToolForm title="V-bit" tool={carving.bit} change={(bit) => ({ bit: bit as Carving["bit"] })} />
       {carving.mill && (
         <ToolForm
@@ -160,17 +161,12 @@ function ToolForm({ title, tool, change }: FormProps) {
       edits={(value) => set({ [field]: value }, field)}
     />
   );
-  const keep = (answer: Promise<unknown>, sentence: string) =>
-    answer.then(
-      () => {
-        void queries.invalidateQueries({ queryKey: ["tools"] });
-        say(sentence);
-      },
-      (error: unknown) => {
-        if (!(error instanceof Problem)) throw error;
-        say(error.sentence);
-      },
-    );
+  const keep = (call: () => Promise<unknown>, sentence: string) =>
+    attempt("tools", async () => {
+      await call();
+      void queries.invalidateQueries({ queryKey: ["tools"] });
+      say(sentence);
+    });
   return (
     <Part title={title}>
       <span className="flex items-center gap-2">
@@ -188,7 +184,7 @@ function ToolForm({ title, tool, change }: FormProps) {
         <Button
           disabled={known !== undefined && !known.own}
           title={known && !known.own ? "One that comes with the app is called so: give it another name" : ""}
-          onClick={() => void keep(api.saveTool(tool), `“${tool.name}” is among your tools.`)}
+          onClick={() => void keep(() => api.saveTool(tool), `“${tool.name}” is among your tools.`)}
         >
           Save as my own
         </Button>
@@ -197,7 +193,7 @@ function ToolForm({ title, tool, change }: FormProps) {
             look="quiet"
             onClick={() =>
               void keep(
-                api.removeTool(tool.name),
+                () => api.removeTool(tool.name),
                 `“${tool.name}” is out of your list. Designs that use it keep it.`,
               )
             }

@@ -2,11 +2,12 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, Problem } from "../api/client";
+import { api } from "../api/client";
 import { flush } from "../state/autosave";
 import { savingAnew, useSaving } from "../state/saving";
 import { now, useTimeline } from "../state/timeline";
 import { Button } from "../ui/Button";
+import { attempt } from "../ui/Failure";
 import { say } from "../ui/toast";
 
 export function Conflict() {
@@ -24,7 +25,7 @@ export function Conflict() {
 
   const settle = async (how: "mine" | "theirs" | "both") => {
     setBusy(true);
-    try {
+    await attempt("bench", async () => {
       const { id, rebase } = useTimeline.getState();
       const theirs = await api.get(id);
       if (how === "both") {
@@ -35,12 +36,8 @@ export function Conflict() {
       rebase(theirs, how === "mine");
       savingAnew("waiting");
       await flush();
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.sentence);
-    } finally {
-      setBusy(false);
-    }
+    });
+    setBusy(false);
   };
 
   return (

@@ -10,6 +10,7 @@ import type { Drawing } from "../document/types";
 import { builtNow } from "../state/building";
 import { select } from "../state/selection";
 import { edit, now } from "../state/timeline";
+import { attempt, fail } from "../ui/Failure";
 import { say } from "../ui/toast";
 
 /** What files a dialog offers: drawings, and pictures to be traced. */
@@ -35,20 +36,14 @@ export async function traceEmbedded(
   drawing: Drawing,
   picture: BroughtFile["pictures"][number],
 ): Promise<void> {
-  try {
-    const brought = await api.bringEmbedded(drawing.file, picture.number);
-    const { place } = drawing;
-    const there = placed(place, { x: picture.x_mm, y: picture.y_mm });
-    const width_mm = brought.width_mm * Math.abs(place.scale_x);
-    edit((design) =>
-      addFile(design, { ...brought, width_mm }, { x: round(there.x, 3), y: round(there.y, 3) }),
-    );
-    const id = now().art.at(-1)?.id ?? null;
-    select({ art: id, picked: id });
-  } catch (error) {
-    if (!(error instanceof Problem)) throw error;
-    say(error.sentence);
-  }
+  const brought = await attempt("art", () => api.bringEmbedded(drawing.file, picture.number));
+  if (!brought) return;
+  const { place } = drawing;
+  const there = placed(place, { x: picture.x_mm, y: picture.y_mm });
+  const width_mm = brought.width_mm * Math.abs(place.scale_x);
+  edit((design) => addFile(design, { ...brought, width_mm }, { x: round(there.x, 3), y: round(there.y, 3) }));
+  const id = now().art.at(-1)?.id ?? null;
+  select({ art: id, picked: id });
 }
 
 /** Read files and put each into the design; with `instead` the first takes the place of the file of that art. */
@@ -75,7 +70,7 @@ export async function bringIn(files: File[], instead?: string): Promise<void> {
       hush();
     }
   }
-  if (told.length > 0) say(told.join(" "));
+  if (told.length > 0) fail("art", told.join(" "));
 }
 
 /** Another file of the same kind in the place of art's own: what is set of it, and its layers, stay. */
@@ -87,7 +82,7 @@ async function replace(id: string, brought: BroughtFile): Promise<void> {
   else if (art.kind === "drawing" && brought.kind === "drawing") {
     const chosen = await sameElements(art, brought);
     edit((design) => patchDrawing(design, id, { ...named, ...chosen }));
-  } else say(`${brought.name} is a ${brought.kind}, and cannot take the place of a ${art.kind}.`);
+  } else fail("art", `${brought.name} is a ${brought.kind}, and cannot take the place of a ${art.kind}.`);
 }
 
 /** What was left out of a drawing, or brought in though it is hidden, found by its name in a newer file. */

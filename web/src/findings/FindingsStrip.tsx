@@ -37,7 +37,7 @@ export const FindingsStrip = memo(function FindingsStrip({ building }: { buildin
       aria-busy={!settled}
       data-build={building.built?.count}
       data-current={current}
-      className="col-span-full row-start-4 flex min-h-11 flex-wrap items-center gap-2 border-line border-t bg-sheet px-4 max-lg:gap-1 max-lg:py-1.5 lg:flex-nowrap max-sm:row-start-5 max-sm:px-2"
+      className="flex min-h-11 flex-wrap items-center gap-2 border-line border-t bg-sheet px-4 max-lg:gap-1 max-lg:py-1.5 lg:flex-nowrap max-sm:px-2"
     >
       {now ? (
         <>

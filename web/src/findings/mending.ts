@@ -6,6 +6,7 @@ import type { Design } from "../document/types";
 import { select } from "../state/selection";
 import { current, edit, now, useTimeline } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
+import { attempt, fail } from "../ui/Failure";
 import { say } from "../ui/toast";
 
 /** `doing` says what goes on while it takes long. */
@@ -24,19 +25,20 @@ export function useMending(what = "Mending…", follow = true): Mending {
     const asking = new AbortController();
     asked.current = asking;
     const late = setTimeout(() => setDoing(what), LONG_MS);
-    try {
+    const mended = async () => {
       const made = await makeChanges(mend, asking.signal, (offer) => void run(offer));
       // What a search offers has been said with what it found.
       if (made === "offered" || !made) return;
       if (follow) sayUndoable(...(await lookAfter(made, asking, cause ?? null)));
       else sayUndoable(made.told);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      if (!asking.signal.aborted) say(error.sentence);
-    } finally {
-      clearTimeout(late);
-      if (asked.current === asking) setDoing(null);
-    }
+    };
+    await attempt("findings", () =>
+      mended().catch((error) => {
+        if (!asking.signal.aborted) throw error;
+      }),
+    );
+    clearTimeout(late);
+    if (asked.current === asking) setDoing(null);
   };
 
   return { run: (mend, cause) => void run(mend, cause), doing, cancel: () => asked.current.abort() };
@@ -61,7 +63,7 @@ async function makeChanges(
     return null;
   }
   if (now() !== before) {
-    say(`The design has changed meanwhile, so this was not done: ${mend.title}.`);
+    fail("findings", `The design has changed meanwhile, so this was not done: ${mend.title}.`);
     return null;
   }
   const after = document;

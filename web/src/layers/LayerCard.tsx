@@ -148,7 +148,9 @@ export const LayerCard = memo(function LayerCard(props: Props) {
       <div className={layer.hidden ? "opacity-60" : ""}>
         <p
           className={
-            open ? "px-3 pb-1 leading-[1.65rem]" : "px-3 pb-1 text-[13px] text-soft leading-[1.2rem]"
+            open
+              ? "px-2.5 pb-1 text-[13.5px] leading-[1.6rem]"
+              : "px-3 pb-1 text-[13px] text-soft leading-[1.2rem]"
           }
         >
           <RecipeSentence

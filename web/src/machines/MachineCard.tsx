@@ -2,11 +2,11 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { Eye, Play, Power, Redo, Square, X } from "lucide-react";
-import { type Machine, type MachineJob, Problem } from "../api/answers";
+import type { Machine, MachineJob } from "../api/answers";
 import { api } from "../api/client";
 import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { say } from "../ui/toast";
+import { attempt } from "../ui/Failure";
 import { advice, jobState, STATES } from "./words";
 
 const PACES = [
@@ -20,15 +20,10 @@ type Props = { machine: Machine; watched: number | null; watch: (job: number) =>
 
 export function MachineCard({ machine, watched, watch }: Props) {
   const queries = useQueryClient();
-  const done = (call: Promise<unknown>) =>
-    call
-      .catch((error: unknown) => {
-        if (!(error instanceof Problem)) throw error;
-        say(error.sentence);
-      })
-      .finally(() => queries.invalidateQueries({ queryKey: ["machines"] }));
+  const done = (call: () => Promise<unknown>) =>
+    attempt("machines", call).finally(() => queries.invalidateQueries({ queryKey: ["machines"] }));
   const press = (pressed: Press["press"], more: Partial<Press> = {}) =>
-    void done(api.press(machine.id, { press: pressed, tool: "", pace: 1, ...more }));
+    void done(() => api.press(machine.id, { press: pressed, tool: "", pace: 1, ...more }));
   const { state } = machine;
   const on = state !== "offline";
   const held = state === "wrong_tool" || state === "out_of_material";
@@ -130,7 +125,7 @@ type RowProps = {
   job: MachineJob;
   watched: boolean;
   watch: (job: number) => void;
-  done: (call: Promise<unknown>) => Promise<unknown>;
+  done: (call: () => Promise<unknown>) => Promise<unknown>;
 };
 
 function Row({ job, watched, watch, done }: RowProps) {
@@ -139,11 +134,11 @@ function Row({ job, watched, watch, done }: RowProps) {
       <span className="min-w-0 flex-1 truncate pl-1">{job.title}</span>
       <span className="shrink-0 text-soft text-xs">{jobState(job)}</span>
       {job.state === "waiting" ? (
-        <IconButton label={`Take back ${job.title}`} onClick={() => void done(api.cancelJob(job.id))}>
+        <IconButton label={`Take back ${job.title}`} onClick={() => void done(() => api.cancelJob(job.id))}>
           <X size={16} />
         </IconButton>
       ) : (
-        <IconButton label={`Cut ${job.title} again`} onClick={() => void done(api.again(job.id))}>
+        <IconButton label={`Cut ${job.title} again`} onClick={() => void done(() => api.again(job.id))}>
           <Redo size={16} />
         </IconButton>
       )}

@@ -5,6 +5,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { Problem } from "../api/answers";
 import { api } from "../api/client";
+import { Failure } from "../ui/Failure";
 import { ThemeButton } from "../ui/ThemeButton";
 import { JobTrace } from "./JobTrace";
 import { MachineCard } from "./MachineCard";
@@ -50,6 +51,7 @@ export default function MachinesPage() {
             {error instanceof Problem ? error.sentence : "The machines cannot be reached."}
           </p>
         )}
+        <Failure place="machines" className="rounded-xl border border-alarm" />
         <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-4 max-lg:grid-cols-1">
           <div className="flex flex-col gap-4">
             {data?.map((machine) => (

@@ -5,7 +5,7 @@ import { Send } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
-import { type Machine, Problem } from "../api/answers";
+import type { Machine } from "../api/answers";
 import { api } from "../api/client";
 import { boardsOf, layingOf } from "../document/handOver";
 import type { Design } from "../document/types";
@@ -13,6 +13,7 @@ import { useMaterials } from "../layers/catalogue";
 import { useDesign } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { attempt, Failure } from "../ui/Failure";
 import { Panel, PanelTitle } from "../ui/Panel";
 import { say } from "../ui/toast";
 import { STATES } from "./words";
@@ -52,28 +53,21 @@ function Sending() {
   const send = async () => {
     if (!machine || !target) return;
     setBusy(true);
-    try {
-      await api.sendJob(machine.id, {
-        document: design,
-        board: target.board,
-        sheet: target.sheet,
-        carving: target.carving,
-      });
-      void queries.invalidateQueries({ queryKey: ["machines"] });
-      setTicked([]);
-      say(
-        machine.state === "offline"
-          ? `Sent. It waits until ${machine.name} is switched on.`
-          : machine.state === "ready"
-            ? `Sent to ${machine.name}.`
-            : `Sent. It waits: ${machine.name} is ${STATES[machine.state]}.`,
-      );
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.sentence);
-    } finally {
-      setBusy(false);
-    }
+    const { board, sheet, carving } = target;
+    const job = await attempt("sending", () =>
+      api.sendJob(machine.id, { document: design, board, sheet, carving }),
+    );
+    setBusy(false);
+    if (!job) return;
+    void queries.invalidateQueries({ queryKey: ["machines"] });
+    setTicked([]);
+    say(
+      machine.state === "offline"
+        ? `Sent. It waits until ${machine.name} is switched on.`
+        : machine.state === "ready"
+          ? `Sent to ${machine.name}.`
+          : `Sent. It waits: ${machine.name} is ${STATES[machine.state]}.`,
+    );
   };
   if (!target) return <p className="mt-3 text-soft">Nothing of this design is cut.</p>;
   return (
@@ -121,6 +115,7 @@ function Sending() {
         ))}
         <p className="text-soft text-xs">To remember by: nothing is refused for what is not ticked.</p>
       </fieldset>
+      <Failure place="sending" />
       <div className="flex items-center justify-end gap-3">
         <Link to="/machines" target="_blank" className="font-semibold text-halo underline underline-offset-4">
           Watch the machines

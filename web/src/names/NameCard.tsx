@@ -3,11 +3,11 @@
 import { PencilRuler, TriangleAlert, Undo2 } from "lucide-react";
 import { memo } from "react";
 import { useNavigate } from "react-router";
-import { api, Problem } from "../api/client";
+import { api } from "../api/client";
 import { keepOwn } from "../document/nameList";
 import { edit, useTimeline } from "../state/timeline";
 import { Button } from "../ui/Button";
-import { say } from "../ui/toast";
+import { attempt } from "../ui/Failure";
 import { mendRows } from "./mendRows";
 import type { Made } from "./useWall";
 
@@ -62,15 +62,10 @@ function Actions({ made, design }: { made: Made; design: string }) {
   const go = useNavigate();
   const list = useTimeline((state) => state.id);
   const open = async () => {
-    try {
-      const name = `${design}, ${made.words}`.slice(0, 200);
-      const of_list = { design: list, words: made.words };
-      const kept = await api.create({ ...made.document, name, of_list });
-      go(`/design/${kept.id}`);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.sentence);
-    }
+    const name = `${design}, ${made.words}`.slice(0, 200);
+    const of_list = { design: list, words: made.words };
+    const kept = await attempt("names", () => api.create({ ...made.document, name, of_list }));
+    if (kept) go(`/design/${kept.id}`);
   };
   return (
     <span className="mt-auto flex flex-wrap gap-1">

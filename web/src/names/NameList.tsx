@@ -2,7 +2,6 @@
 
 import { FileUp } from "lucide-react";
 import { type ChangeEvent, useRef, useState } from "react";
-import { Problem } from "../api/answers";
 import { api } from "../api/client";
 import { NAMES } from "../api/facts";
 import { asText, namesOf, patchNames, withoutNames } from "../document/nameList";
@@ -10,6 +9,7 @@ import { readable } from "../document/readable";
 import { SheetsButton } from "../sheets/Sheets";
 import { edit, now, useDesign } from "../state/timeline";
 import { Button } from "../ui/Button";
+import { attempt, Failure } from "../ui/Failure";
 import { Fits } from "./Fits";
 import { Packs } from "./Packs";
 import { Table } from "./Table";
@@ -35,26 +35,21 @@ export default function NameList() {
   const names = namesOf(design);
   const [told, setTold] = useState<string[]>([]);
   const [titles, setTitles] = useState<string[]>([]);
-  const [trouble, setTrouble] = useState("");
   const [asLines, setAsLines] = useState(false);
   const file = useRef<HTMLInputElement>(null);
   const wall = useWall(design);
   const empty = names.rows.length === 0;
 
-  const reading = async (read: Promise<Read>) => {
-    setTrouble("");
+  const reading = (read: () => Promise<Read>) => {
     setTold([]);
     setTitles([]);
-    try {
-      const found = await read;
+    return attempt("names", async () => {
+      const found = await read();
       await take(found);
       setTold(found.told);
       if (found.titled) setTitles(found.rows[0] ?? []);
       setAsLines(false);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      setTrouble(error.sentence);
-    }
+    });
   };
   const untitled = () => {
     edit((design) => {
@@ -68,7 +63,7 @@ export default function NameList() {
   };
   const chosen = (event: ChangeEvent<HTMLInputElement>) => {
     const [one] = event.target.files ?? [];
-    if (one) void reading(api.readTable(one));
+    if (one) void reading(() => api.readTable(one));
     event.target.value = "";
   };
   return (
@@ -105,15 +100,15 @@ export default function NameList() {
         <Packs design={design} />
       </div>
       {empty || asLines ? (
-        <Lines key={asText(names)} text={asText(names)} onText={(text) => void reading(api.readList(text))} />
+        <Lines
+          key={asText(names)}
+          text={asText(names)}
+          onText={(text) => void reading(() => api.readList(text))}
+        />
       ) : (
         <Table design={design} />
       )}
-      {trouble && (
-        <p role="alert" className="text-alarm">
-          {trouble}
-        </p>
-      )}
+      <Failure place="names" />
       {titles.length > 0 && !empty && (
         <p role="status">
           The first row was taken for titles: <bdi>{titles.filter(Boolean).join(", ")}</bdi>.{" "}

@@ -2,11 +2,12 @@
 
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, Problem } from "../api/client";
+import { api } from "../api/client";
 import { keepOwn } from "../document/nameList";
 import { flush } from "../state/autosave";
 import { now, usePart, useTimeline } from "../state/timeline";
 import { Button } from "../ui/Button";
+import { attempt, Failure } from "../ui/Failure";
 import { say } from "../ui/toast";
 
 /** Tells the bench to show the list at once. */
@@ -21,7 +22,7 @@ export function OfList() {
 
   const keep = async () => {
     setBusy(true);
-    try {
+    await attempt("list", async () => {
       const state = await api.get(list.design);
       const document = state.timeline[state.at - state.first];
       if (!document) return;
@@ -40,25 +41,24 @@ export function OfList() {
         label: "Keep its design on the shelf, too",
         run: () => void api.restore(id),
       });
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.status === 404 ? `It cannot be kept there: ${error.sentence}` : error.sentence);
-    } finally {
-      setBusy(false);
-    }
+    });
+    setBusy(false);
   };
   return (
-    <div className="flex items-center gap-2 border-line border-b bg-sheet px-4 py-1.5">
-      <p className="min-w-0 flex-1 truncate">
-        <bdi className="font-semibold">{list.words}</bdi>, one name of a list. What you change here can be
-        kept for this name: it stays, whatever becomes of the list’s design.
-      </p>
-      <Button look="main" disabled={busy} onClick={() => void keep()}>
-        Keep in the list
-      </Button>
-      <Button disabled={busy} onClick={() => go(`/design/${list.design}`, LIST)}>
-        Back to the list
-      </Button>
+    <div className="border-line border-b bg-sheet">
+      <div className="flex items-center gap-2 px-4 py-1.5">
+        <p className="min-w-0 flex-1 truncate">
+          <bdi className="font-semibold">{list.words}</bdi>, one name of a list. What you change here can be
+          kept for this name: it stays, whatever becomes of the list’s design.
+        </p>
+        <Button look="main" disabled={busy} onClick={() => void keep()}>
+          Keep in the list
+        </Button>
+        <Button disabled={busy} onClick={() => go(`/design/${list.design}`, LIST)}>
+          Back to the list
+        </Button>
+      </div>
+      <Failure place="list" />
     </div>
   );
 }

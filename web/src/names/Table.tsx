@@ -2,7 +2,6 @@
 
 import { Plus, X } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, memo, useRef } from "react";
-import { Problem } from "../api/answers";
 import { api } from "../api/client";
 import {
   addColumn,
@@ -18,7 +17,8 @@ import type { Column, Design } from "../document/types";
 import { edit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { say } from "../ui/toast";
+import { whenEscaped } from "../ui/drag";
+import { attempt, fail } from "../ui/Failure";
 
 const MOST_LETTERS = 300;
 const MOST_COLUMNS = 20;
@@ -119,15 +119,11 @@ function Cell({ row, column, text }: { row: number; column: number; text: string
     const pasted = event.clipboardData.getData("text/plain").trim();
     if (!/[\t\n]/.test(pasted)) return;
     event.preventDefault();
-    try {
-      const { rows } = await api.readList(pasted);
-      if (row + rows.length > MOST_ROWS)
-        say(`A list has ${MOST_ROWS} rows at most: the last ones are left out.`);
-      edit((now) => setCells(now, row, column, rows));
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.sentence);
-    }
+    const read = await attempt("names", () => api.readList(pasted));
+    if (!read) return;
+    if (row + read.rows.length > MOST_ROWS)
+      fail("names", `A list has ${MOST_ROWS} rows at most: the last ones are left out.`);
+    edit((now) => setCells(now, row, column, read.rows));
   };
   return (
     <input
@@ -139,10 +135,12 @@ function Cell({ row, column, text }: { row: number; column: number; text: string
       spellCheck={false}
       className="h-8 w-full bg-transparent px-2 focus:bg-paper"
       onPaste={(event) => void paste(event)}
-      onKeyDown={(event) => {
-        if (event.key !== "Escape" || event.currentTarget.value === text) return;
-        event.stopPropagation();
-        event.currentTarget.value = text;
+      onFocus={({ currentTarget: cell }) => {
+        const giveUp = () => {
+          if (cell.value === text) return false;
+          cell.value = text;
+        };
+        cell.addEventListener("blur", whenEscaped(giveUp), { once: true });
       }}
       onBlur={({ target }) => {
         const typed = readable(target.value);

@@ -1,10 +1,10 @@
 // Mends of rows, each for its name alone: all of them together are one edit.
 
-import { Problem } from "../api/answers";
 import { api } from "../api/client";
 import { forRow, keepOwn } from "../document/nameList";
 import type { Own } from "../document/types";
 import { edit, now } from "../state/timeline";
+import { attempt, fail } from "../ui/Failure";
 import { say } from "../ui/toast";
 
 const AT_ONCE = 4;
@@ -31,16 +31,14 @@ export async function mendRows(
       how.done(kept.length);
     }
   };
-  try {
-    await Promise.all(Array.from({ length: Math.min(AT_ONCE, indices.length) }, work));
-  } catch (error) {
-    if (how.signal.aborted) return;
-    if (!(error instanceof Problem)) throw error;
-    say(error.sentence);
-    return;
-  }
+  const worked = await attempt("names", () =>
+    Promise.all(Array.from({ length: Math.min(AT_ONCE, indices.length) }, work)).catch((error) => {
+      if (!how.signal.aborted) throw error;
+    }),
+  );
+  if (!worked) return;
   if (now() !== before) {
-    say("The design changed meanwhile, so nothing was mended. Try it again.");
+    fail("names", "The design changed meanwhile, so nothing was mended. Try it again.");
     return;
   }
   edit((design) => keepOwn(design, kept));

@@ -1,49 +1,51 @@
 // Art turned into an outline of its own, and back; and what the server does with an outline.
 
-import { type OutlineEdit, Problem } from "../api/answers";
+import type { OutlineEdit } from "../api/answers";
 import { api } from "../api/client";
 import { isOutline, patchOutline } from "../document/art";
 import { sourceName } from "../document/names";
 import { select } from "../state/selection";
 import { edit, now } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
-import { say } from "../ui/toast";
+import { attempt, fail } from "../ui/Failure";
 
 const CHANGED = "The design changed meanwhile. Try again.";
 
 /** Nothing is thrown away: what was typed meanwhile stays, and it is said why nothing was done. */
-async function unlessChanged<Made>(ask: Promise<Made>, take: (made: Made) => void): Promise<void> {
+async function unlessChanged<Made>(ask: () => Promise<Made>, take: (made: Made) => void): Promise<void> {
   const before = now();
-  try {
-    const made = await ask;
-    if (now() === before) take(made);
-    else say(CHANGED);
-  } catch (error) {
-    if (!(error instanceof Problem)) throw error;
-    say(error.sentence);
-  }
+  const made = await attempt("art", ask);
+  if (made === undefined) return;
+  if (now() === before) take(made);
+  else fail("art", CHANGED);
 }
 
 export async function turnArt(id: string, to: "outline" | "original"): Promise<void> {
   const name = sourceName(now(), id);
-  await unlessChanged(api.turnArt({ document: now(), art: id, to }), (made) => {
-    edit(() => made);
-    select({ picked: null, art: id });
-    if (to === "outline") select({ nodal: id });
-    sayUndoable(
-      to === "outline"
-        ? `“${name}” is an outline now. What it was made of is kept with it.`
-        : `“${sourceName(now(), id)}” is back; what was changed at its nodes is gone.`,
-    );
-  });
+  await unlessChanged(
+    () => api.turnArt({ document: now(), art: id, to }),
+    (made) => {
+      edit(() => made);
+      select({ picked: null, art: id });
+      if (to === "outline") select({ nodal: id });
+      sayUndoable(
+        to === "outline"
+          ? `“${name}” is an outline now. What it was made of is kept with it.`
+          : `“${sourceName(now(), id)}” is back; what was changed at its nodes is gone.`,
+      );
+    },
+  );
 }
 
 /** @param taken the nodes that are taken afterwards; none where they are counted anew. */
 export async function editOutline(id: string, wanted: OutlineEdit, taken: number[] = []): Promise<void> {
   const art = now().art.find((one) => one.id === id);
   if (!art || !isOutline(art)) return;
-  await unlessChanged(api.editOutline({ path: art.path, edit: wanted }), ({ path }) => {
-    if (path !== art.path) edit((design) => patchOutline(design, id, { path }));
-    select({ nodes: taken });
-  });
+  await unlessChanged(
+    () => api.editOutline({ path: art.path, edit: wanted }),
+    ({ path }) => {
+      if (path !== art.path) edit((design) => patchOutline(design, id, { path }));
+      select({ nodes: taken });
+    },
+  );
 }

@@ -85,7 +85,12 @@ export function LaySettings({ of, laying, sheets }: Props) {
         />
       </p>
       {sheets.boards.map((board) => {
-        const { material, width_mm: width, height_mm: height } = board;
+        const { material } = board;
+        // The server's answer is of a moment ago, while another size may be in the document already.
+        const { width, height } = laying.sizes.find((one) => one.material === material) ?? {
+          width: board.width_mm,
+          height: board.height_mm,
+        };
         const sized = (size: { width?: number; height?: number }) => (design: Design) =>
           setSheet(design, of, material, size, { width, height });
         const side = (label: "Width" | "Height", value: number) => (

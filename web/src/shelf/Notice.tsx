@@ -3,7 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api } from "../api/client";
 import { Button } from "../ui/Button";
-import { say } from "../ui/toast";
+import { fail } from "../ui/Failure";
 
 export function Notice() {
   const queries = useQueryClient();
@@ -11,7 +11,7 @@ export function Notice() {
   const forget = useMutation({
     mutationFn: api.forgetNotice,
     onSuccess: () => queries.invalidateQueries({ queryKey: ["notice"] }),
-    onError: (problem) => say(problem.message),
+    onError: (problem) => fail("shelf", problem.message),
   });
   if (!data?.sentence) return null;
   return (

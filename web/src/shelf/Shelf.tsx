@@ -6,6 +6,7 @@ import { Link, useNavigate } from "react-router";
 import { api, type Problem, type Summary } from "../api/client";
 import type { Design } from "../document/types";
 import { ContactSheet } from "../paper/ContactSheet";
+import { Failure, fail } from "../ui/Failure";
 import { ThemeButton } from "../ui/ThemeButton";
 import { say } from "../ui/toast";
 import { useMinute } from "../ui/useMinute";
@@ -27,7 +28,7 @@ export function Shelf() {
   const now = useMinute();
   const { data, error, refetch } = useQuery({ queryKey: ["designs"], queryFn: api.designs });
   const refresh = () => queries.invalidateQueries({ queryKey: ["designs"] });
-  const onError = (problem: Error) => say(problem.message);
+  const onError = (problem: Error) => fail("shelf", problem.message);
 
   const create = useMutation({
     mutationFn: (document: Design) => api.create(document),
@@ -121,6 +122,7 @@ export function Shelf() {
           Words, and the layers that are cut from them. Open one, or begin with a name.
         </p>
         <Notice />
+        <Failure place="shelf" className="mb-6 rounded-xl border border-alarm" />
         {error && (
           <p role="alert" className="rounded-xl border border-alarm p-4 text-alarm">
             {(error as Problem).message}{" "}

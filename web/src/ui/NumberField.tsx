@@ -16,7 +16,7 @@ import {
 import type { Unit } from "../document/types";
 import { type Parsed, parseLength, parsePlain, plain } from "../document/units";
 import { takeBack, timelinePlace } from "../state/timeline";
-import { useDrag } from "./drag";
+import { useDrag, whenEscaped } from "./drag";
 
 type Props = {
   label: string;
@@ -104,12 +104,7 @@ export function NumberField(props: Props) {
     const size = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
     if (event.key === "ArrowUp") nudge(size);
     else if (event.key === "ArrowDown") nudge(-size);
-    else if (event.key === "Escape" && typed !== null) {
-      setTyped(null);
-      setWrong("");
-      if (value !== before.current.value) onChange(before.current.value);
-      takeBack(before.current.place);
-    } else if (event.key === "Enter" && event.altKey && onTry) tryRange();
+    else if (event.key === "Enter" && event.altKey && onTry) tryRange();
     else if (event.key === "Enter") {
       input.current?.blur();
       if (!wrong) input.current?.form?.requestSubmit();
@@ -117,6 +112,19 @@ export function NumberField(props: Props) {
     event.preventDefault();
     event.stopPropagation();
   };
+
+  const giveUp = () => {
+    if (document.activeElement !== input.current) return false;
+    setTyped(null);
+    setWrong("");
+    if (value !== before.current.value) onChange(before.current.value);
+    takeBack(before.current.place);
+  };
+  const newest = useRef(giveUp);
+  newest.current = giveUp;
+  const typing = typed !== null;
+  // A dialog that hears Escape would close.
+  useEffect(() => (typing ? whenEscaped(() => newest.current()) : undefined), [typing]);
 
   const turn = useRef(nudge);
   turn.current = nudge;

@@ -100,13 +100,12 @@ export function useDrag<Start>(options: DragOptions<Start>) {
 
 const HEARD = ["pointermove", "pointerup", "pointercancel"] as const;
 
-/** Calls at Escape, before a dialog or whatever else hears it; what ends that. */
-export function whenEscaped(call: () => void): () => void {
+/** Calls at Escape, before a dialog or whatever else hears it, unless the call gives false; what ends that. */
+export function whenEscaped(call: () => unknown): () => void {
   const hear = (event: globalThis.KeyboardEvent) => {
-    if (event.key !== "Escape") return;
+    if (event.key !== "Escape" || call() === false) return;
     event.preventDefault();
     event.stopPropagation();
-    call();
   };
   addEventListener("keydown", hear, { capture: true });
   return () => removeEventListener("keydown", hear, { capture: true });

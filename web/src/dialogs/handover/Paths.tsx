@@ -16,8 +16,8 @@ import { useRested } from "../../ui/rested";
 import { PathPlayer } from "./PathPlayer";
 
 export function Paths() {
-  const design = useRested(useDesign());
-  const { overcut } = design.hand_over;
+  const now = useDesign();
+  const design = useRested(now);
   const [watched, setWatched] = useState<MachinePath | null>(null);
   const { data, error } = useQuery({
     queryKey: ["paths", design.art, design.layers, design.hand_over, design.materials, design.sheet],
@@ -51,8 +51,8 @@ export function Paths() {
         <EditNumber
           inline
           label="Overcut"
-          value={overcut}
-          unit={design.unit}
+          value={now.hand_over.overcut}
+          unit={now.unit}
           min={0}
           max={10}
           edits={(value) => edits((one) => setOvercut(one, value), "overcut")}

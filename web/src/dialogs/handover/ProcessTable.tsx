@@ -3,7 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
-import { api, Problem } from "../../api/client";
+import { api } from "../../api/client";
 import { TABLE } from "../../api/facts";
 import { isUsual, LEAVING, type Leaves, patchLeaving, setTable, usualTable } from "../../document/handOver";
 import { EditNumber } from "../../fields/EditNumber";
@@ -11,6 +11,7 @@ import { edit, edits, now, usePart, useUnit } from "../../state/timeline";
 import { sayUndoable } from "../../state/undoable";
 import { Button, IconButton } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { attempt, Failure } from "../../ui/Failure";
 import { say } from "../../ui/toast";
 import { Swatch } from "./Swatch";
 
@@ -105,14 +106,11 @@ function OwnTables() {
   const queries = useQueryClient();
   const { data = [] } = useQuery({ queryKey: ["tables"], queryFn: api.tables });
   const [name, setName] = useState("");
-  const told = async (work: Promise<unknown>, said: string) => {
-    try {
-      await work;
+  const told = async (work: () => Promise<unknown>, said: string) => {
+    await attempt("tables", async () => {
+      await work();
       say(said);
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-      say(error.sentence);
-    }
+    });
     await queries.invalidateQueries({ queryKey: ["tables"] });
   };
   const use = (title: string, table: ReturnType<typeof usualTable>) => {
@@ -123,7 +121,7 @@ function OwnTables() {
     const title = name.trim();
     if (!title) return;
     setName("");
-    void told(api.saveTable(title, now().hand_over.table), `The table is saved as “${title}”.`);
+    void told(() => api.saveTable(title, now().hand_over.table), `The table is saved as “${title}”.`);
   };
   return (
     <div className="mt-3 flex flex-wrap items-center gap-2">
@@ -135,7 +133,9 @@ function OwnTables() {
             <IconButton
               label={`Forget the table ${own.name}`}
               className="size-7"
-              onClick={() => void told(api.removeTable(own.name), `The table “${own.name}” is forgotten.`)}
+              onClick={() =>
+                void told(() => api.removeTable(own.name), `The table “${own.name}” is forgotten.`)
+              }
             >
               <Trash2 size={14} />
             </IconButton>
@@ -162,6 +162,7 @@ function OwnTables() {
           Save as mine
         </Button>
       </form>
+      <Failure place="tables" className="basis-full" />
     </div>
   );
 }

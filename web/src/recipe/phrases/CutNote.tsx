@@ -7,7 +7,7 @@ import { useMending } from "../../findings/mending";
 import { useUnit } from "../../state/timeline";
 import { AreaField } from "../../ui/AreaField";
 import { NumberField } from "../../ui/NumberField";
-import { counted, type PhraseProps, Told } from "./parts";
+import { counted, Details, type PhraseProps, Told } from "./parts";
 
 /** What counts as a sliver: the same for all knockouts until the page is left. */
 const useSliver = create(() => ({ area: 15, width: 1.5 }));
@@ -53,26 +53,28 @@ function FindPlace({ layer, step }: { layer: string; step: number }) {
         >
           <LocateFixed size={13} /> Find a place
         </button>
-      )}{" "}
-      that leaves no piece under{" "}
-      <AreaField
-        inline
-        label="Area of a sliver"
-        value={sliver.area}
-        unit={unit}
-        max={10_000}
-        onChange={(area) => useSliver.setState({ area })}
-      />{" "}
-      {unit}² or narrower than{" "}
-      <NumberField
-        inline
-        label="Width of a sliver"
-        value={sliver.width}
-        unit={unit}
-        min={LEAST_MM}
-        max={100}
-        onChange={(width) => useSliver.setState({ width })}
-      />
+      )}
+      <Details what="More of the search">
+        without a piece under{" "}
+        <AreaField
+          inline
+          label="Area of a sliver"
+          value={sliver.area}
+          unit={unit}
+          max={10_000}
+          onChange={(area) => useSliver.setState({ area })}
+        />{" "}
+        {unit}² or narrower than{" "}
+        <NumberField
+          inline
+          label="Width of a sliver"
+          value={sliver.width}
+          unit={unit}
+          min={LEAST_MM}
+          max={100}
+          onChange={(width) => useSliver.setState({ width })}
+        />
+      </Details>
     </span>
   );
 }

@@ -3,9 +3,12 @@
 import type { Corners, StepOf } from "../../document/types";
 import { LEAST_MM, limits } from "../../fields/limits";
 import type { Edit } from "../../state/timeline";
-import { counted, Degrees, InPlaces, Length, type Phrase, Pick, Plain, Told } from "./parts";
+import { counted, Degrees, Details, InPlaces, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 const CORNERS: Record<Corners, string> = { round: "round", miter: "mitred", bevel: "bevelled" };
+
+/** Corners that are not round, to be read without opening what is behind. */
+const unusual = (corners: Corners) => (corners === "round" ? undefined : CORNERS[corners]);
 
 export const OffsetPhrase: Phrase<"offset"> = ({ step, verb, edits }) => (
   <>
@@ -15,69 +18,70 @@ export const OffsetPhrase: Phrase<"offset"> = ({ step, verb, edits }) => (
       label="Distance"
       value={step.by}
       {...limits("offset", "by")}
-      after=","
       edits={(by) => edits({ ...step, by }, "by")}
-    />{" "}
-    <Pick
-      label="Corners"
-      value={step.corners}
-      options={CORNERS}
-      edits={(corners) => edits({ ...step, corners })}
-    />{" "}
-    corners
-    {step.corners === "miter" && (
-      <>
-        {" "}
-        up to{" "}
-        <Plain
-          label="Miter limit"
-          value={step.miter_limit}
-          {...limits("offset", "miter_limit")}
-          edits={(miter_limit) => edits({ ...step, miter_limit }, "limit")}
-        />{" "}
-        times as long
-      </>
-    )}
+    />
+    <Details what="More of the border" short={unusual(step.corners)}>
+      <Pick
+        label="Corners"
+        value={step.corners}
+        options={CORNERS}
+        edits={(corners) => edits({ ...step, corners })}
+      />{" "}
+      corners
+      {step.corners === "miter" && (
+        <>
+          {" "}
+          up to{" "}
+          <Plain
+            label="Miter limit"
+            value={step.miter_limit}
+            {...limits("offset", "miter_limit")}
+            edits={(miter_limit) => edits({ ...step, miter_limit }, "limit")}
+          />{" "}
+          times as long
+        </>
+      )}
+    </Details>
   </>
 );
 
 export const OutlinePhrase: Phrase<"outline"> = ({ step, verb, edits }) => (
   <>
-    {verb("as a line around", ",")}{" "}
+    {verb("as a line")}{" "}
     <Length
       label="Width of the line"
       value={step.width}
       {...limits("outline", "width")}
       edits={(width) => edits({ ...step, width }, "width")}
     />{" "}
-    wide after a gap of{" "}
+    after a gap of{" "}
     <Length
       label="Gap"
       value={step.gap}
       {...limits("outline", "gap")}
-      after=","
       edits={(gap) => edits({ ...step, gap }, "gap")}
-    />{" "}
-    <Pick
-      label="Corners of the line"
-      value={step.corners}
-      options={CORNERS}
-      edits={(corners) => edits({ ...step, corners })}
-    />{" "}
-    corners
+    />
+    <Details what="More of the line" short={unusual(step.corners)}>
+      <Pick
+        label="Corners of the line"
+        value={step.corners}
+        options={CORNERS}
+        edits={(corners) => edits({ ...step, corners })}
+      />{" "}
+      corners
+    </Details>
   </>
 );
 
 export const CloseGapsPhrase: Phrase<"close_gaps"> = ({ step, verb, edits }) => (
   <>
-    {verb("gaps closed")} up to{" "}
+    {verb("gaps closed")} to{" "}
     <Length
       label="Widest gap closed"
       value={step.up_to}
       {...limits("close_gaps", "up_to")}
       edits={(up_to) => edits({ ...step, up_to }, "up_to")}
-    />{" "}
-    wide
+    />
     <InPlaces step={step} edits={edits} />
   </>
 );
@@ -178,15 +182,16 @@ export const WallPhrase: Phrase<"wall"> = ({ step, verb, edits }) => (
       value={step.width}
       {...limits("wall", "width")}
       edits={(width) => edits({ ...step, width }, "width")}
-    />{" "}
-    thick{" "}
-    <Pick
-      label="Side of the wall"
-      value={step.side}
-      options={SIDES}
-      edits={(side) => edits({ ...step, side })}
-    />{" "}
-    the edge
+    />
+    <Details what="More of the wall">
+      <Pick
+        label="Side of the wall"
+        value={step.side}
+        options={SIDES}
+        edits={(side) => edits({ ...step, side })}
+      />{" "}
+      the edge
+    </Details>
   </>
 );
 

@@ -4,66 +4,31 @@ import { artName } from "../../document/names";
 import type { StepOf } from "../../document/types";
 import { limits } from "../../fields/limits";
 import { usePart } from "../../state/timeline";
-import { Area, counted, Degrees, Length, type Phrase, Pick, Plain, Told } from "./parts";
+import { Area, counted, Degrees, Details, Length, type Phrase, Pick, Plain, Told } from "./parts";
 
 export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => {
   const motifs = useMotifs();
   return (
     <>
       {verb("stitched")}{" "}
-      <Pick
-        label="Which edges are stitched"
-        value={step.outer_only ? "outer" : "all"}
-        options={{ all: "along every edge", outer: "along the outer edge" }}
-        after=","
-        edits={(edges) => edits({ ...step, outer_only: edges === "outer" })}
-      />{" "}
       <Length
         label="Stitches inside the edge"
         value={step.inset}
         {...limits("stitch", "inset")}
         edits={(inset) => edits({ ...step, inset }, "inset")}
       />{" "}
-      inside it:{" "}
-      <Pick
-        label="Kind of stitch"
-        value={kindOf(step)}
-        options={{
-          open: "open strokes",
-          slot: "slim marks",
-          vee: "strokes in Vs",
-          vees: "slim marks in Vs",
-          ...motifs,
-        }}
-        edits={(kind) => edits(ofKind(step, kind))}
-      />{" "}
-      {step.width !== null && (
-        <Length
-          label="Width of a mark"
-          value={step.width}
-          {...limits("stitch", "width")}
-          step={0.05}
-          edits={(width) => edits({ ...step, width }, "width")}
-        />
-      )}{" "}
+      inside the edge,{" "}
       {step.motif === null && (
         <>
-          of{" "}
           <Length
             label="Length of a stitch"
             value={step.length}
             {...limits("stitch", "length")}
             edits={(length) => edits({ ...step, length }, "length")}
-          />
-          ,{" "}
+          />{" "}
+          long,{" "}
         </>
       )}
-      <Pick
-        label="How stitches are spaced"
-        value={step.count === null ? "apart" : "count"}
-        options={{ apart: "about", count: "exactly" }}
-        edits={(how) => edits({ ...step, count: how === "count" ? 40 : null })}
-      />{" "}
       {step.count === null ? (
         <>
           <Length
@@ -85,8 +50,50 @@ export const StitchPhrase: Phrase<"stitch"> = ({ step, verb, edits }) => {
           along each edge
         </>
       )}
-      , slanted{" "}
-      <Degrees label="Slant" value={step.slant} edits={(slant) => edits({ ...step, slant }, "slant")} />
+      <Details what="More of the stitches">
+        <Pick
+          label="Which edges are stitched"
+          value={step.outer_only ? "outer" : "all"}
+          options={{ all: "along every edge", outer: "along the outer edge" }}
+          after=","
+          edits={(edges) => edits({ ...step, outer_only: edges === "outer" })}
+        />{" "}
+        <Pick
+          label="Kind of stitch"
+          value={kindOf(step)}
+          options={{
+            open: "open strokes",
+            slot: "slim marks",
+            vee: "strokes in Vs",
+            vees: "slim marks in Vs",
+            ...motifs,
+          }}
+          edits={(kind) => edits(ofKind(step, kind))}
+        />
+        {step.width !== null && (
+          <>
+            {" "}
+            <Length
+              label="Width of a mark"
+              value={step.width}
+              {...limits("stitch", "width")}
+              step={0.05}
+              edits={(width) => edits({ ...step, width }, "width")}
+            />{" "}
+            wide
+          </>
+        )}
+        , spaced{" "}
+        <Pick
+          label="How stitches are spaced"
+          value={step.count === null ? "apart" : "count"}
+          options={{ apart: "by a distance", count: "by their number" }}
+          after=","
+          edits={(how) => edits({ ...step, count: how === "count" ? 40 : null })}
+        />{" "}
+        slanted{" "}
+        <Degrees label="Slant" value={step.slant} edits={(slant) => edits({ ...step, slant }, "slant")} />
+      </Details>
     </>
   );
 };
@@ -119,9 +126,9 @@ const useMotifs = (): Record<string, string> =>
 type By = "area" | "width" | "both";
 
 const BY: Record<By, string> = {
-  area: "too small",
-  width: "too narrow",
-  both: "too small or narrow",
+  area: "the small",
+  width: "the narrow",
+  both: "the small and the narrow",
 };
 
 export const TidyPhrase: Phrase<"tidy"> = ({ step, verb, edits, note }) => {
@@ -134,33 +141,29 @@ export const TidyPhrase: Phrase<"tidy"> = ({ step, verb, edits, note }) => {
     });
   return (
     <>
-      {verb("tidied")} of pieces{" "}
-      <Pick label="Which pieces" value={by} options={BY} after=":" edits={choose} /> under{" "}
+      {verb("tidied")} under{" "}
       {step.area !== null && (
-        <Area
-          label="Least area"
-          value={step.area}
-          after={by === "both" ? "" : ","}
-          edits={(area) => edits({ ...step, area }, "area")}
-        />
-      )}{" "}
-      {by === "both" && "or "}
+        <Area label="Least area" value={step.area} edits={(area) => edits({ ...step, area }, "area")} />
+      )}
+      {by === "both" && " or "}
       {step.width !== null && (
         <Length
           label="Least width"
           value={step.width}
           {...limits("tidy", "width")}
-          after=","
           edits={(width) => edits({ ...step, width }, "width")}
         />
-      )}{" "}
-      <Pick
-        label="Holes too"
-        value={step.holes_too ? "yes" : "no"}
-        options={{ no: "holes left alone", yes: "holes as small filled" }}
-        edits={(holes) => edits({ ...step, holes_too: holes === "yes" })}
-      />
-      {note && (
+      )}
+      <Details what="More of the tidying">
+        <Pick label="Which pieces" value={by} options={BY} after="," edits={choose} />{" "}
+        <Pick
+          label="Holes too"
+          value={step.holes_too ? "yes" : "no"}
+          options={{ no: "holes left alone", yes: "holes as small filled" }}
+          edits={(holes) => edits({ ...step, holes_too: holes === "yes" })}
+        />
+      </Details>
+      {note && note.dropped + note.filled > 0 && (
         <Told>
           {counted(note.dropped, "piece")} dropped
           {step.holes_too && `, ${counted(note.filled, "hole")} filled`}

@@ -138,8 +138,10 @@ export function Told({ children, alarm = false }: { children: ReactNode; alarm?:
   return <span className={`text-xs ${alarm ? "text-alarm" : "text-soft"}`}> ({children})</span>;
 }
 
-/** The rest of a step, behind what matters first; it opens in its place in the sentence. */
-export function Details({ what, children }: { what: string; children: ReactNode }) {
+type DetailsProps = { what: string; short?: string | undefined; children: ReactNode };
+
+/** The rest of a step, behind what matters first; `short` says what of it is unusual. It opens in its place. */
+export function Details({ what, short = "…", children }: DetailsProps) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -152,7 +154,7 @@ export function Details({ what, children }: { what: string; children: ReactNode 
         className="rounded border border-line px-1 text-soft text-xs hover:border-halo hover:text-ink"
         onClick={() => setOpen(!open)}
       >
-        {open ? "less" : "…"}
+        {open ? "less" : short}
       </button>
       {open && <> {children}</>}
     </>

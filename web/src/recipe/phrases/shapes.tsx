@@ -129,7 +129,7 @@ export const DropShadowPhrase: Phrase<"drop_shadow"> = ({ step, verb, edits }) =
       <Pick
         label="Whole shadow or what is seen"
         value={step.visible_only ? "seen" : "whole"}
-        options={{ whole: "the whole of it", seen: "only what is seen" }}
+        options={{ whole: "all of it", seen: "what is seen" }}
         edits={(kind) => edits({ ...step, visible_only: kind === "seen" })}
       />
       <Details what="More of the shadow">
@@ -175,32 +175,8 @@ export const PlatePhrase: Phrase<"plate"> = ({ step, verb, edits }) => {
         label="Shape of the plate"
         value={step.shape}
         options={SHAPES}
-        after={step.shape === "rounded" ? "" : ","}
+        after=","
         edits={(shape) => edits({ ...step, shape })}
-      />
-      {step.shape === "rounded" && (
-        <>
-          {" "}
-          by{" "}
-          <Length
-            label="Corner radius"
-            value={step.corner_radius}
-            after=","
-            edits={(corner_radius) => edits({ ...step, corner_radius }, "corner")}
-          />
-        </>
-      )}{" "}
-      <Pick
-        label="Size of the plate"
-        value={fixed ? "fixed" : "follows"}
-        options={{ follows: "sized to the art,", fixed: "always" }}
-        edits={(kind) =>
-          edits({
-            ...step,
-            width: kind === "fixed" ? (width ?? 80) : null,
-            height: kind === "fixed" ? (height ?? 40) : null,
-          })
-        }
       />{" "}
       {fixed ? (
         <>
@@ -229,6 +205,30 @@ export const PlatePhrase: Phrase<"plate"> = ({ step, verb, edits }) => {
           around
         </>
       )}
+      <Details what="More of the plate">
+        <Pick
+          label="Size of the plate"
+          value={fixed ? "fixed" : "follows"}
+          options={{ follows: "sized to the art", fixed: "of its own size" }}
+          edits={(kind) =>
+            edits({
+              ...step,
+              width: kind === "fixed" ? (width ?? 80) : null,
+              height: kind === "fixed" ? (height ?? 40) : null,
+            })
+          }
+        />
+        {step.shape === "rounded" && (
+          <>
+            , corners rounded by{" "}
+            <Length
+              label="Corner radius"
+              value={step.corner_radius}
+              edits={(corner_radius) => edits({ ...step, corner_radius }, "corner")}
+            />
+          </>
+        )}
+      </Details>
     </>
   );
 };
