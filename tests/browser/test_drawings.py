@@ -64,8 +64,12 @@ class Drawings(BrowserTest):
             ("empty.svg", b"<svg xmlns='http://www.w3.org/2000/svg'/>", "there is nothing in it that can be cut"),
         ):
             page.get_by_label("Drawing and picture files").set_input_files(self.file(name, data))
-            expect(page.get_by_text(told).first).to_be_visible()
+            failure = page.get_by_role("region", name="Words and shapes").get_by_role("alert")
+            expect(failure).to_contain_text(told)
         expect(page.get_by_test_id(re.compile("^words-")).first).to_be_visible()
+        # It stays until it is closed, or until another file is read.
+        page.get_by_role("button", name="Close this failure").click()
+        expect(failure).to_have_count(0)
 
     def test_dropped_and_pasted_files_come_in_and_a_newer_one_takes_their_place(self) -> None:
         self.new_design()

@@ -165,6 +165,24 @@ class Drags(BrowserTest):
                 lambda _, before=before: (0.2 * before,),
             )
 
+    def test_an_outline_is_resized(self) -> None:
+        self.new_design("o")
+        self.page.get_by_text("Spacing, lines and place").click()
+        self.page.get_by_role("button", name="To outline").click()
+        nodes = self.page.get_by_test_id("nodes")
+        nodes.focus()
+        # Takes none of them, and is done.
+        self.hands.press("Escape", "Escape")
+        expect(nodes).to_have_count(0)
+        self.page.get_by_role("button", name=re.compile("^Pick “")).press("Enter")
+        before = self.place(self.document())["scale_x"]
+        self.follows(
+            lambda: self.page.get_by_role("button", name="Resize from the upper right"),
+            lambda: self.part(0.2, 0.2),
+            lambda one: (self.place(one)["scale_x"],),
+            lambda _: (0.2 * before,),
+        )
+
     def test_a_letter_is_moved_by_anything_in_its_box(self) -> None:
         self.new_design("Fenna")
         self.pick("Fenna")
@@ -209,31 +227,33 @@ class Drags(BrowserTest):
         self.assertEqual([(8, 1.2)] * 2, [(moves[k]["turn"], moves[k]["scale"]) for k in ("2", "3")])
 
     def test_an_edge_is_pulled(self) -> None:
-        self.new_design("o", "plain")
-        self.page.get_by_test_id("layer-backer").click(position={"x": 120, "y": 12})
-        edge = self.page.get_by_test_id("edge")
-        expect(edge).to_be_visible()
+        for starter, id, number in (("plain", "backer", "by"), ("raised-sign", "plate", "margin")):
+            self.new_design("o", starter)
+            self.page.get_by_test_id(f"layer-{id}").click(position={"x": 120, "y": 12})
+            edge = self.page.get_by_test_id("edge")
+            expect(edge).to_be_visible()
 
-        def right() -> Point:
-            box = edge.bounding_box()
-            assert box
-            # The stroke that is grabbed goes 6 pixels over the edge.
-            return box["x"] + box["width"], box["y"] + box["height"] / 2
+            def right(edge: Locator = edge) -> Point:
+                box = edge.bounding_box()
+                assert box
+                # The stroke that is grabbed goes 6 pixels over the edge.
+                return box["x"] + box["width"], box["y"] + box["height"] / 2
 
-        def by(one: dict[str, Any]) -> tuple[float]:
-            layer = next(layer for layer in one["layers"] if layer["id"] == "backer")
-            return (layer["recipe"]["steps"][0]["by"],)
+            def far(one: dict[str, Any], id: str = id, number: str = number) -> float:
+                layer = next(layer for layer in one["layers"] if layer["id"] == id)
+                return layer["recipe"]["steps"][0][number]
 
-        before = self.document()
-        for moves in sampled(MOVES, 1 / 2):
-            scale = self.scale()
-            x, y = right()
-            self.hands.drag((x, y), (x + 60, y), moves=moves)
-            # It snaps to round numbers.
-            self.assertAlmostEqual(60 / scale, by(self.document())[0] - by(before)[0], delta=0.6)
-            self.page.keyboard.press("Control+z")
-            self.settled(self.page)
-        self.assertEqual(before, self.document())
+            before = self.document()
+            for moves in sampled(MOVES, 1 / 2):
+                with self.subTest(starter, moves=moves):
+                    scale = self.scale()
+                    x, y = right()
+                    self.hands.drag((x, y), (x + 60, y), moves=moves)
+                    # It snaps to round numbers.
+                    self.assertAlmostEqual(60 / scale, far(self.document()) - far(before), delta=0.6)
+                    self.page.keyboard.press("Control+z")
+                    self.settled(self.page)
+            self.assertEqual(before, self.document())
 
     def test_a_shadow_is_pulled_by_its_arrow(self) -> None:
         self.new_design("Bram", "drop-shadow-title")

@@ -10,7 +10,7 @@ import type { Drawing } from "../document/types";
 import { builtNow } from "../state/building";
 import { select } from "../state/selection";
 import { edit, now } from "../state/timeline";
-import { attempt, fail } from "../ui/Failure";
+import { attempt, fail, forget } from "../ui/Failure";
 import { say } from "../ui/toast";
 
 /** What files a dialog offers: drawings, and pictures to be traced. */
@@ -49,6 +49,7 @@ export async function traceEmbedded(
 /** Read files and put each into the design; with `instead` the first takes the place of the file of that art. */
 export async function bringIn(files: File[], instead?: string): Promise<void> {
   const told: string[] = [];
+  forget("art");
   for (const file of files) {
     if (FONTS.test(file.name)) {
       told.push(`${file.name} is a font: drop it on the list of fonts.`);

@@ -150,7 +150,7 @@ export const LayerCard = memo(function LayerCard(props: Props) {
           className={
             open
               ? "px-2.5 pb-1 text-[13.5px] leading-[1.6rem]"
-              : "px-3 pb-1 text-[13px] text-soft leading-[1.2rem]"
+              : "folded px-3 pb-1 text-[13px] text-soft leading-[1.2rem]"
           }
         >
           <RecipeSentence

@@ -25,7 +25,7 @@ export function fail(place: Place, sentence: string): void {
   useFailures.setState({ [place]: sentence });
 }
 
-function forget(place: Place): void {
+export function forget(place: Place): void {
   useFailures.setState({ [place]: undefined });
 }
 

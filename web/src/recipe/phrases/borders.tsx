@@ -182,7 +182,8 @@ export const WallPhrase: Phrase<"wall"> = ({ step, verb, edits }) => (
       value={step.width}
       {...limits("wall", "width")}
       edits={(width) => edits({ ...step, width }, "width")}
-    />
+    />{" "}
+    thick
     <Details what="More of the wall">
       <Pick
         label="Side of the wall"

@@ -141,20 +141,19 @@ export function Told({ children, alarm = false }: { children: ReactNode; alarm?:
 type DetailsProps = { what: string; short?: string | undefined; children: ReactNode };
 
 /** The rest of a step, behind what matters first; `short` says what of it is unusual. It opens in its place. */
-export function Details({ what, short = "…", children }: DetailsProps) {
+export function Details({ what, short, children }: DetailsProps) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      {" "}
       <button
         type="button"
         aria-label={what}
         aria-expanded={open}
         title={what}
-        className="rounded border border-line px-1 text-soft text-xs hover:border-halo hover:text-ink"
+        className={`ml-1 inline-flex h-6 min-w-6 items-center justify-center rounded border border-line px-1 text-soft text-xs hover:border-halo hover:text-ink ${short ? "" : "in-[.folded]:hidden"}`}
         onClick={() => setOpen(!open)}
       >
-        {open ? "less" : short}
+        {open ? "less" : (short ?? "…")}
       </button>
       {open && <> {children}</>}
     </>
