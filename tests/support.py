@@ -107,3 +107,21 @@ def edge_distances(points_of: list[np.ndarray], rings: list[np.ndarray]) -> np.n
 def farthest(points_of: list[np.ndarray], rings: list[np.ndarray]) -> float:
     """The greatest of those distances."""
     return float(edge_distances(points_of, rings).max())
+
+
+#: What starters do of their own accord so that a first design opens without findings.
+_PROTECTS = {"thicken", "tidy", "underlap", "bridge"}
+
+
+def bare(design: Design) -> Design:
+    """A starter's design without the steps that keep findings away."""
+
+    def kept(step: dict[str, Any]) -> bool:
+        slits = step["op"] == "close_gaps" and step["up_to"] <= 0.5
+        opened = step["op"] == "offset" and abs(step["by"]) == 0.42
+        return not (step["op"] in _PROTECTS or slits or opened)
+
+    data = design.model_dump(mode="json", by_alias=True)
+    for layer in data["layers"]:
+        layer["recipe"]["steps"] = [step for step in layer["recipe"]["steps"] if kept(step)]
+    return parse_design(data)

@@ -421,7 +421,7 @@ class Accepting(unittest.TestCase):
         self.assertIsNone(note(moves={"1": {"scale": 1.6}}))
 
     def test_dragging_back_and_forth_over_a_limit_keeps_what_was_accepted(self) -> None:
-        design = face("Bram")
+        design = face("Uma")
         thin = next(f for f in found_in(design) if f.kind == "thin_spot")
         assert thin.spot and thin.at
         place = Point(thin.at)

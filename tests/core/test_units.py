@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import unittest
 
-from tests.support import LIBRARY
+from tests.support import LIBRARY, bare
 from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.materials import MATERIALS
 from tinhalo.core.runtime.memo import Memo
@@ -33,7 +33,7 @@ class Units(unittest.TestCase):
         names = re.compile("|".join(re.escape(one.name) for one in MATERIALS))
         told: list[str] = []
         for starter in STARTERS:
-            design = with_words(starter.document, "Zoë & Wim").model_copy(update={"unit": "in"})
+            design = bare(with_words(starter.document, "Zoë & Wim")).model_copy(update={"unit": "in"})
             for one in findings_of(design, LIBRARY, Memo()):
                 told += [one.sentence, *[mend.title for mend in one.mends]]
         self.assertGreater(sum(" in" in one for one in told), 20)

@@ -71,8 +71,21 @@ def _carved(id: str, title: str, does: str, art: list[Data], carving: Data, *lay
 
 
 _JOINED: Data = {"join": {"overlap": 0.3}}
+#: The same with dots and accents: all of a word is one piece.
+_ONE_PIECE: Data = {"join": {"overlap": 0.5, "marks": True}}
+#: Strokes brought to what acrylic and plywood 3 mm thick need, where they are thinner.
+_STRONG: Data = {"op": "thicken", "to": 1.5}
+#: Slits between letters that come near each other, closed before strokes grow.
+_SLITS: Data = {"op": "close_gaps", "up_to": 0.5}
+#: What is too small to be weeded goes, and such holes are filled.
+_TIDIED: Data = {"op": "tidy", "area": 4, "width": 0.8, "holes_too": True}
+#: What is narrower than film allows goes: shrunk and grown again, as an opening of mathematical morphology does.
+_OPENED: tuple[Data, ...] = (
+    {"op": "offset", "by": -0.42, "corners": "miter"},
+    {"op": "offset", "by": 0.42, "corners": "miter"},
+)
 #: Where the line would run back beside itself, it goes straight on.
-_TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 7}
+_TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 10}
 _TEAM_LINE: Data = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
 _SIGN: Data = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius": 8}
 
@@ -82,20 +95,28 @@ STARTERS: tuple[Starter, ...] = (
         "Plain",
         "A face, and a backer 4 mm wider",
         [_words("Words", "pacifico", 24)],
-        _layer("face", "Face", "acrylic-3", "words"),
-        _layer("backer", "Backer", "ply-3", "words", {"op": "offset", "by": 4}, {"op": "fill_holes"}),
+        _layer("face", "Face", "acrylic-3", "words", _STRONG),
+        _layer(
+            "backer",
+            "Backer",
+            "ply-3",
+            "face",
+            {"op": "offset", "by": 4},
+            {"op": "close_gaps", "up_to": 4},
+            {"op": "fill_holes"},
+        ),
     ),
     _starter(
         "bordered-sticker",
         "Bordered sticker",
         "Words with a white border on a coloured ground",
         [_words("Ostrel Bay", "lobster", 32)],
-        _layer("letters", "Words", "vinyl", "words"),
+        _layer("letters", "Words", "vinyl", "words", _SLITS, _TIDIED),
         _layer(
             "border",
             "Border",
             "vinyl-white",
-            "words",
+            "letters",
             {"op": "offset", "by": 2},
             {"op": "close_gaps", "up_to": 2},
             {"op": "fill_holes"},
@@ -115,12 +136,12 @@ STARTERS: tuple[Starter, ...] = (
         "Name keyring",
         "A name on a backer with a ring tab",
         [_words("Fenna", "pacifico", 22, **_JOINED)],
-        _layer("face", "Face", "acrylic-3", "words"),
+        _layer("face", "Face", "acrylic-3", "words", _STRONG),
         _layer(
             "backer",
             "Backer",
             "acrylic-2",
-            "words",
+            "face",
             {"op": "offset", "by": 3},
             {"op": "close_gaps", "up_to": 4},
             {"op": "fill_holes"},
@@ -135,7 +156,7 @@ STARTERS: tuple[Starter, ...] = (
             _words("Ottoline", "pacifico", 21, "name"),
             _words("BLOCK", "anton", 64, "block", letter_spacing=1.5, place={"y": -24}),
         ],
-        _layer("script", "Name", "vinyl-white", "name"),
+        _layer("script", "Name", "vinyl-white", "name", _SLITS, _TIDIED),
         _layer(
             "word",
             "Word",
@@ -145,6 +166,9 @@ STARTERS: tuple[Starter, ...] = (
                 "op": "subtract",
                 "operand": {"from": ["name"], "steps": [{"op": "offset", "by": 1.5}, {"op": "fill_holes"}]},
             },
+            *_OPENED,
+            {"op": "thicken", "to": 0.85},
+            {"op": "tidy", "area": 15, "width": 1},
         ),
     ),
     _starter(
@@ -158,8 +182,9 @@ STARTERS: tuple[Starter, ...] = (
             "Shadow",
             "vinyl",
             "words",
-            {"op": "drop_shadow", "dx": 2.8, "dy": -2.8, "underlap": 0.3, "visible_only": True},
-            {"op": "tidy", "area": 4, "width": 0.8, "holes_too": True},
+            {"op": "drop_shadow", "dx": 2.8, "dy": -2.8},
+            {"op": "underlap", "operand": {"from": ["words"]}},
+            _TIDIED,
         ),
     ),
     _starter(
@@ -171,10 +196,12 @@ STARTERS: tuple[Starter, ...] = (
         _layer(
             "shadow",
             "Shadow",
-            "acrylic-3",
+            "vinyl",
             "words",
             {"op": "offset", "by": 0.8},
             {"op": "block_shadow", "dx": 4, "dy": -4},
+            _SLITS,
+            _TIDIED,
         ),
     ),
     _printed(
@@ -189,6 +216,7 @@ STARTERS: tuple[Starter, ...] = (
             "vinyl-white",
             "words",
             {"op": "drop_shadow", "dx": 1.6, "dy": -1.6},
+            {"op": "underlap", "operand": {"from": ["words"]}},
             process="print",
         )
         | {"colour": "#3d3a6b"},
@@ -199,6 +227,7 @@ STARTERS: tuple[Starter, ...] = (
             "shadow",
             {"op": "union", "operand": {"from": ["words"]}},
             {"op": "offset", "by": 3, "corners": "round"},
+            {"op": "close_gaps", "up_to": 3},
             {"op": "fill_holes"},
         ),
     ),
@@ -214,15 +243,16 @@ STARTERS: tuple[Starter, ...] = (
         "stepped-stack",
         "Stepped stack",
         "Each layer steps out evenly from the one above",
-        [_words("Idris", "alfa-slab-one", 26)],
-        _layer("top", "Top", "felt", "words"),
+        [_words("Idris", "alfa-slab-one", 30, letter_spacing=0.5)],
+        _layer("top", "Top", "felt", "words", {"op": "thicken", "to": 2}),
         *(
             _layer(
                 f"step-{number}",
                 f"Step {number}",
                 ("acrylic-2", "ply-3", "ply-4")[number - 1],
-                "words",
+                "top",
                 {"op": "offset", "by": 2.2 * number},
+                _SLITS,
                 {"op": "fill_holes"},
             )
             for number in (1, 2, 3)
@@ -265,14 +295,14 @@ STARTERS: tuple[Starter, ...] = (
         "dough-cutter",
         "Dough cutter",
         "A thin wall round the words, with a rim to press on",
-        [_words("Zoë", "baloo-2", 46, **_JOINED)],
+        [_words("Zoë", "baloo-2", 34, **_JOINED)],
         _layer(
             "edge",
             "Cutting wall",
             "print-12",
             "words",
             {"op": "offset", "by": 2},
-            {"op": "close_gaps", "up_to": 3},
+            {"op": "close_gaps", "up_to": 8},
             {"op": "fill_holes"},
             {"op": "wall", "width": 0.8, "side": "outside"},
         ),
@@ -282,7 +312,7 @@ STARTERS: tuple[Starter, ...] = (
             "print-3",
             "words",
             {"op": "offset", "by": 2},
-            {"op": "close_gaps", "up_to": 3},
+            {"op": "close_gaps", "up_to": 8},
             {"op": "fill_holes"},
             {"op": "wall", "width": 5, "side": "outside"},
         ),
@@ -292,29 +322,26 @@ STARTERS: tuple[Starter, ...] = (
         "Words joined into a shape",
         "Words that hold to the frame around them: one free-standing piece",
         [
-            _words("High", "pacifico", 26, **_JOINED),
-            _words("Wind", "pacifico", 26, "second", **_JOINED, place={"y": -24}),
+            _words("High Wind", "pacifico", 30, **_ONE_PIECE, into={"art": "oval", "frame": 4}, place={"y": -8}),
+            _shape("oval", "ellipse", 130, 64),
         ],
-        {
-            "id": "shape",
-            "name": "Shape",
-            "material": "ply-3",
-            "recipe": {
-                "from": ["words", "second"],
-                "steps": [
-                    {"op": "plate", "shape": "ellipse", "margin": -1},
-                    {"op": "wall", "width": 4, "side": "inside"},
-                    {"op": "union", "operand": {"from": ["words", "second"]}},
-                ],
-            },
-        },
+        _layer(
+            "shape",
+            "Shape",
+            "ply-3",
+            "oval",
+            {"op": "wall", "width": 4, "side": "inside"},
+            {"op": "union", "operand": {"from": ["words"]}},
+            _SLITS,
+            _STRONG,
+        ),
     ),
     _starter(
         "name-in-a-heart",
         "Name in a heart",
         "A name that holds to a heart on both sides, on a backer",
         [
-            _words("Fenna", "pacifico", 34, **_JOINED, into={"art": "heart", "frame": 5}, place={"y": -6}),
+            _words("Fenna", "pacifico", 34, **_ONE_PIECE, into={"art": "heart", "frame": 5}, place={"y": -6}),
             _shape("heart", "heart", 100, 86),
         ],
         _layer(
@@ -324,6 +351,8 @@ STARTERS: tuple[Starter, ...] = (
             "heart",
             {"op": "wall", "width": 5, "side": "inside"},
             {"op": "union", "operand": {"from": ["words"]}},
+            _SLITS,
+            _STRONG,
         ),
         _layer("backer", "Backer", "ply-3", "heart", {"op": "offset", "by": 3, "corners": "miter"}),
     ),
@@ -369,17 +398,25 @@ STARTERS: tuple[Starter, ...] = (
         "Name with a kite",
         "A drawing joined to a name, on one backer",
         [
-            _words("Bram", "pacifico", 26, **_JOINED),
+            _words("Bram", "pacifico", 26, **_ONE_PIECE),
             _drawing("kite", 0.6, {"rotate": 12, "y": 2}, {"art": "words", "side": "left", "overlap": 2}),
         ],
-        _layer("face", "Name and kite", "acrylic-3", "words", {"op": "union", "operand": {"from": ["kite"]}}),
+        _layer(
+            "face",
+            "Name and kite",
+            "acrylic-3",
+            "words",
+            {"op": "union", "operand": {"from": ["kite"]}},
+            _SLITS,
+            _STRONG,
+        ),
         _layer(
             "backer",
             "Backer",
             "ply-3",
-            "words",
-            {"op": "union", "operand": {"from": ["kite"]}},
-            {"op": "offset", "by": 4, "corners": "round"},
+            "face",
+            {"op": "offset", "by": 4},
+            {"op": "close_gaps", "up_to": 4},
             {"op": "fill_holes"},
         ),
     ),
@@ -388,7 +425,7 @@ STARTERS: tuple[Starter, ...] = (
         "Bunting over a name",
         "A drawing hung over a name, all in one piece",
         [
-            _words("Fenna", "pacifico", 40, **_JOINED),
+            _words("Fenna", "pacifico", 40, **_ONE_PIECE),
             _drawing("bunting", 0.95, {}, {"art": "words", "side": "above", "overlap": 3}),
         ],
         _layer(
@@ -397,7 +434,9 @@ STARTERS: tuple[Starter, ...] = (
             "acrylic-3",
             "words",
             {"op": "union", "operand": {"from": ["bunting"]}},
-            {"op": "close_gaps", "up_to": 0.5},
+            {"op": "bridge", "width": 3, "up_to": 20},
+            _SLITS,
+            _STRONG,
         ),
     ),
     _carved(

@@ -4619,6 +4619,7 @@ export interface components {
          *     Attributes:
          *         overlap: how deep neighbours overlap at least, in mm: moved apart by less, whichever way, they still touch.
          *         apart: indices of letters that stand alone on purpose.
+         *         marks: whether dots and accents are moved straight to their letters, too, until they overlap them as deep.
          */
         "Join-Input": {
             /**
@@ -4631,6 +4632,11 @@ export interface components {
              * @default []
              */
             apart: number[];
+            /**
+             * Marks
+             * @default false
+             */
+            marks: boolean;
         };
         /**
          * Join
@@ -4639,6 +4645,7 @@ export interface components {
          *     Attributes:
          *         overlap: how deep neighbours overlap at least, in mm: moved apart by less, whichever way, they still touch.
          *         apart: indices of letters that stand alone on purpose.
+         *         marks: whether dots and accents are moved straight to their letters, too, until they overlap them as deep.
          */
         "Join-Output": {
             /**
@@ -4651,6 +4658,11 @@ export interface components {
              * @default []
              */
             apart: number[];
+            /**
+             * Marks
+             * @default false
+             */
+            marks: boolean;
         };
         /**
          * JoinPieces

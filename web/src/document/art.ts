@@ -218,7 +218,7 @@ export function intoShape(
     return {
       ...one,
       into: { ...INTO.starts, ...one.into, art: shape },
-      join: one.join ?? { overlap: 0.3, apart: [] },
+      join: one.join ?? { overlap: 0.3, apart: [], marks: false },
       place: { ...one.place, y: round(one.place.y + up, 4) },
     };
   });

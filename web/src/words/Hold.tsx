@@ -11,9 +11,15 @@ import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
 import { commit, edit, edits, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { Menu, MenuCheck, MenuLabel } from "../ui/Menu";
 
 const OVERLAP = 0.3;
+
+const MARKS = [
+  { value: "stay" as const, text: "dots stay" },
+  { value: "too" as const, text: "dots too" },
+];
 
 type HoldProps = { art: Lettering; reply: ArtReply | null };
 
@@ -33,7 +39,7 @@ export const Hold = memo(function Hold({ art, reply }: HoldProps) {
             aria-pressed={join !== null}
             title="Move letters closer, as little as it takes, until each word holds together"
             className="mr-1 rounded-lg px-1 hover:bg-bench"
-            onClick={() => commit(set({ join: join ? null : { overlap: OVERLAP, apart: [] } }))}
+            onClick={() => commit(set({ join: join ? null : { overlap: OVERLAP, apart: [], marks: false } }))}
           >
             <FoldHorizontal
               size={15}
@@ -54,7 +60,14 @@ export const Hold = memo(function Hold({ art, reply }: HoldProps) {
                 step={unit === "mm" ? 0.05 : 0.002}
                 edits={(overlap) => set({ join: { ...join, overlap } }, "overlap")}
               />
-              , <Apart art={art} onChange={(apart) => commit(set({ join: { ...join, apart } }))} />
+              , <Apart art={art} onChange={(apart) => commit(set({ join: { ...join, apart } }))} />,{" "}
+              <Choice
+                inline
+                label="Dots and accents"
+                value={join.marks ? "too" : "stay"}
+                groups={[{ options: MARKS }]}
+                onChange={(marks) => commit(set({ join: { ...join, marks: marks === "too" } }))}
+              />
             </>
           )}
           <MoveMarks art={art} words={reply?.words ?? []} />

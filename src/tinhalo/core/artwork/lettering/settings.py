@@ -33,10 +33,12 @@ class Join(Strict):
     Attributes:
         overlap: how deep neighbours overlap at least, in mm: moved apart by less, whichever way, they still touch.
         apart: indices of letters that stand alone on purpose.
+        marks: whether dots and accents are moved straight to their letters, too, until they overlap them as deep.
     """
 
     overlap: Overlap = 0.3
     apart: Annotated[tuple[Annotated[int, Field(ge=0, le=20_000)], ...], Field(max_length=MOST_LETTERS)] = ()
+    marks: bool = False
 
 
 class Into(Strict):

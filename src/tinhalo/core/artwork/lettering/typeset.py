@@ -197,7 +197,7 @@ class _Setter:
                 if move is not None:
                     matrix = after(_moved(move, along + (glyph.x + glyph.advance / 2) * scale), matrix)
                 placed.append(PlacedGlyph(letter, outline, matrix))
-        if art.lowered:
+        if art.lowered or (art.join and art.join.marks):
             placed = self._lowered(placed)
         if art.join and placed:
             moves = close_up(placed, self._letters, self.word_of, art.join)
@@ -209,9 +209,14 @@ class _Setter:
     def _lowered(self, placed: Sequence[PlacedGlyph]) -> list[PlacedGlyph]:
         found: list[PlacedGlyph] = []
         for letter, glyphs in groupby(placed, key=lambda glyph: glyph.letter):
-            own, overlap = list(glyphs), self._art.lowered.get(str(letter))
+            own, overlap = list(glyphs), self._art.lowered.get(str(letter)) or self._marks_overlap(letter)
             found += lowered(own, self._letters[letter], overlap) if overlap else own
         return found
+
+    def _marks_overlap(self, letter: int) -> float | None:
+        """How deep the dots and accents of a letter overlap it that closes up with the others; None where they stay."""
+        join = self._art.join
+        return join.overlap if join and join.marks and letter not in join.apart else None
 
     def _shaped(self, codepoints: list[int], letter_at: Sequence[int]) -> list[ShapedGlyph]:
         features = self._features(letter_at)

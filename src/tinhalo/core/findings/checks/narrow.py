@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import cast
 
 import numpy as np
 import shapely
@@ -16,16 +18,18 @@ from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.mends.thicker import thickened
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY, Ints
-from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.geometry.regions.morphology import close_gaps
-from tinhalo.core.geometry.regions.region import Region, prepared
+from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import holding
+from tinhalo.core.geometry.strokes.bending import Section, gives_way
 from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps, narrow_strokes
+from tinhalo.core.geometry.strokes.notches import gaps_at
 from tinhalo.core.geometry.strokes.widths import Widths
 from tinhalo.core.recipe.border_steps import CloseGaps, OpenGaps
 
 #: What is shown around narrow places follows their middles this closely, in mm.
 _SHOWN = 0.05
+#: So many sections of a narrow stretch are looked at.
+_SECTIONS = 6
 #: What misses a limit by less than this share of it is not told.
 _SHARE = 0.05
 #: A gap on film under this width (mm) that the font itself has closes again as it is weeded (common practice).
@@ -35,7 +39,12 @@ _FAINT = 0.1
 def check_thin_spots(one: Surveyed) -> list[Finding]:
     """Each stretch of a stroke that is narrower than the material's least width."""
     least = one.limits.least_width
-    found = _stretches(narrow_strokes(one.region.simple, least - SLACK), least, one.region.area)
+    stretches = _stretches(narrow_strokes(one.region.simple, least - SLACK), least, one.region.area)
+    found = [
+        (section.width, section.at, stretch.around)
+        for stretch, section in zip(stretches, _weakest(one.region.area, stretches, least), strict=True)
+        if section is not None
+    ]
     return [
         Finding(
             kind="thin_spot",
@@ -62,8 +71,15 @@ def check_tight_gaps(one: Surveyed) -> list[Finding]:
     why = f"in {one.material.name} it needs {one.length(least)} to stay open"
     if least > one.limits.least_gap:
         why = f"a tool {one.length(least)} wide does not get in"
-    narrow = _stretches(narrow_gaps(one.region.simple, least - min(SLACK, _SHARE * least)), least, None)
-    closed = _closed(one.region, [at for _, at, _ in narrow], least)
+    stretches = _stretches(narrow_gaps(one.region.simple, least - min(SLACK, _SHARE * least)), least, None)
+    gaps = gaps_at(one.region, [stretch.narrowest.at for stretch in stretches], least)
+    # Into a notch no tool has to get, and there is nothing in it that could tear.
+    narrow = [
+        (stretch.narrowest.width, stretch.narrowest.at, stretch.around)
+        for stretch, gap in zip(stretches, gaps, strict=True)
+        if not gap.notch
+    ]
+    closed = [gap.filled for gap in gaps if not gap.notch]
     inside = holding(one.region.hole_areas(), [at for _, at, _ in narrow])
     strays = [area for area, held in zip(one.region.hole_areas(), inside, strict=True) if held]
     widen = Mend.by_step(f"Widen to {one.length(least)}", one.layer.id, OpenGaps(to=least))
@@ -107,21 +123,39 @@ def _filling(one: Surveyed, strays: Sequence[Polygon], at: XY) -> Iterator[Mend]
         yield from filling_one(one, at)
 
 
-def _closed(region: Region, places: Sequence[XY], up_to: float) -> list[bool]:
-    """Whether each place in a gap is filled by closing gaps: between two points a disc gets through from both sides."""
-    if not places:
-        return []
-    middles = np.array(places)
-    windows = np.asarray(shapely.box(*(middles - 4 * up_to).T, *(middles + 4 * up_to).T), object)
-    near = Region.of(shapely.intersection(region.area, shapely.union_all(windows)))
-    closed = prepared(close_gaps(near, up_to, EXACT).area)
-    return [closed.intersects(shapely.Point(place)) for place in places]
+@dataclass(frozen=True)
+class _Stretch:
+    """A narrow stretch that lies apart from others.
+
+    Attributes:
+        sections: along it, the narrowest first, the widest last.
+        length: how far it is narrow, in mm.
+        around: the area around it.
+    """
+
+    sections: tuple[Section, ...]
+    length: float
+    around: MultiPolygon
+
+    @property
+    def narrowest(self) -> Section:
+        return self.sections[0]
 
 
-def _stretches(
-    widths: Widths | None, least: float, within: MultiPolygon | None
-) -> list[tuple[float, tuple[float, float], MultiPolygon]]:
-    """Narrow stretches that lie apart: the least width, where that is, and the area around."""
+def _weakest(area: MultiPolygon, stretches: Sequence[_Stretch], least: float) -> list[Section | None]:
+    """The narrowest section of each stretch that gives way, where one does."""
+    pieces = np.asarray(shapely.get_parts(area), object)
+    tree = shapely.STRtree(pieces)
+
+    def weak(section: Section, length: float) -> bool:
+        # The middle of a stroke lies in its piece, but for the last digit.
+        return gives_way(pieces[tree.nearest(shapely.Point(section.at))], section, length, least)
+
+    return [next((one for one in stretch.sections if weak(one, stretch.length)), None) for stretch in stretches]
+
+
+def _stretches(widths: Widths | None, least: float, within: MultiPolygon | None) -> list[_Stretch]:
+    """Narrow stretches that lie apart, the narrowest first."""
     if widths is None:
         return []
     narrow = np.isfinite(widths.width)
@@ -131,15 +165,18 @@ def _stretches(
     parts = np.asarray(shapely.get_parts(around), object)
     shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms
     places, width = widths.place[narrow], widths.width[narrow]
+    lengths = widths.lengths_under(least)[narrow]
     place_in = _holding(parts, np.asarray(shapely.points(places), object))
     shown_in = _holding(parts, [one.representative_point() for one in shown])
     thinnest_first = np.argsort(width, kind="stable")
     _, first = np.unique(place_in[thinnest_first], return_index=True)
-    found: list[tuple[float, tuple[float, float], MultiPolygon]] = []
+    found: list[_Stretch] = []
     for place in thinnest_first[first].tolist():
-        x, y = places[place].tolist()
-        own = [shown[k] for k in np.flatnonzero(shown_in == place_in[place])]
-        found.append((float(width[place]), rounded((x, y)), MultiPolygon(own)))
+        own = thinnest_first[place_in[thinnest_first] == place_in[place]]
+        taken = own[np.unique(np.linspace(0, len(own) - 1, _SECTIONS).astype(int))].tolist()
+        sections = tuple(Section(float(width[k]), rounded(cast(XY, tuple(places[k].tolist())))) for k in taken)
+        area = MultiPolygon([shown[k] for k in np.flatnonzero(shown_in == place_in[place])])
+        found.append(_Stretch(sections, float(lengths[own].sum()), area))
     return found
 
 

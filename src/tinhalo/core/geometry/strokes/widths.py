@@ -104,6 +104,20 @@ class Widths:
                     waiting.append((other, least))
         return self._lines(np.array(sorted(thin), np.intp))
 
+    def lengths_under(self, width: float) -> Floats:
+        """How far along each piece of the axis a stroke is thinner, in mm, shape (m,).
+
+        From where it is thinnest the width grows as a parabola's distance does from its focus (its square root is what
+        is left of the way); where it grows evenly this is a little too far.
+        """
+        ends = 2 * self.axis.radius[self.axis.ends]
+        least = 2 * self.axis.least
+        with np.errstate(divide="ignore", invalid="ignore"):
+            share = np.sqrt(np.clip((width - least)[:, None] / (ends - least[:, None]), 0, 1))
+        share = np.where(ends < width, 1.0, np.nan_to_num(share))
+        ways = np.stack([self.axis.share, 1 - self.axis.share], axis=1)
+        return self.axis.lengths * (share * ways).sum(axis=1)
+
     def bays_under(self, width: float) -> list[LineString]:
         """The stretches of the axis where the sides are closer and run along each other, or meet at an angle.
 
