@@ -74,6 +74,7 @@ check: setup
 bench: setup browser
 	$(BIN)/python -m benchmarks.run
 	$(BIN)/python -m benchmarks.knockout
+	$(BIN)/python -m benchmarks.clean
 	$(BIN)/python -m benchmarks.starters --write
 	$(BIN)/python -m benchmarks.findings --write
 	$(BIN)/python -m benchmarks.browser --write

@@ -26,6 +26,7 @@ from playwright.sync_api import (
 
 from tests.browser.hands import Hands
 from tests.server import Server
+from tests.support import bare
 from tests.waiting import PATIENCE
 from tinhalo.core.starters import STARTERS, with_words
 
@@ -184,10 +185,16 @@ class BrowserTest(unittest.TestCase):
         document = state["timeline"][state["at"] - state["first"]]
         self.open(self.server.post("/api/designs", {"document": document})["id"])
 
-    def new_design(self, text: str = "Fenna", starter: str = "plain", material: str | None = None) -> str:
-        """Open a new design of a starter with these words, its first layer of another material; its id."""
-        chosen = next(s for s in STARTERS if s.id == starter)
-        document: dict[str, Any] = with_words(chosen.document, text).model_dump(mode="json", by_alias=True)
+    def new_design(
+        self, text: str = "Fenna", starter: str = "plain", material: str | None = None, *, unprotected: bool = False
+    ) -> str:
+        """Open a new design of a starter with these words, its first layer of another material; its id.
+
+        Args:
+            unprotected: without the steps by which it opens without findings.
+        """
+        chosen = with_words(next(s for s in STARTERS if s.id == starter).document, text)
+        document: dict[str, Any] = (bare(chosen) if unprotected else chosen).model_dump(mode="json", by_alias=True)
         document["name"] = "Untitled"
         if material:
             document["layers"][0]["material"] = material

@@ -116,8 +116,8 @@ class Names(BrowserTest):
         self.assertEqual([], self.document()["names"]["own"])
 
     def test_a_finding_is_mended_in_all_names_that_have_it(self) -> None:
-        self.new_design("Fenna", "name-keyring")
-        dialog = self.listed("Max\nMia\nMila")
+        self.new_design("Fenna", "name-keyring", unprotected=True)
+        dialog = self.listed("Emma\nMia\nMila")
         dialog.get_by_role("button", name="Mend all 3").first.click()
         expect(self.page.get_by_text("Mended for 3 names.", exact=True)).to_be_visible()
         expect(dialog.get_by_role("button", name="As the others")).to_have_count(3)

@@ -53,7 +53,7 @@ class Recipes(BrowserTest):
         expect(self.page.get_by_role("button", name=re.compile("^Crew patch"))).to_be_visible()
 
     def test_steps_are_added_lit_switched_off_and_removed(self) -> None:
-        self.new_design("Bram")
+        self.new_design("Bram", unprotected=True)
         backer = self.opened("backer")
         backer.get_by_role("button", name="Add a step").click()
         # Typing finds what is not among the first.
@@ -74,7 +74,7 @@ class Recipes(BrowserTest):
         self.page.get_by_role("menuitem", name="Switch off").click()
         expect(round_off).to_have_class(re.compile("line-through"))
         expect(path).not_to_have_attribute("d", before)
-        self.assertTrue(self.document()["layers"][1]["recipe"]["steps"][2]["off"])
+        self.assertTrue(self.document()["layers"][1]["recipe"]["steps"][3]["off"])
         round_off.get_by_role("button", name="corners rounded").click()
         self.page.get_by_role("menuitem", name="Remove this step").click()
         expect(round_off).to_have_count(0)
@@ -154,7 +154,7 @@ class Recipes(BrowserTest):
         self.assertAlmostEqual(self.hands.spot(layer)[0], x, delta=1)
 
     def test_pieces_and_holes_are_picked_by_pointer_and_by_key(self) -> None:
-        self.new_design("Bee")
+        self.new_design("Bee", unprotected=True)
         self.opened("face")
         self.page.get_by_role("button", name="More for Face").click()
         self.page.get_by_role("menuitem", name="Pick pieces and holes").click()
@@ -180,7 +180,7 @@ class Recipes(BrowserTest):
         expect(self.card("face")).to_contain_text("2 picked holes gone")
 
     def test_layers_are_added_from_another_one(self) -> None:
-        self.new_design("Bram")
+        self.new_design("Bram", unprotected=True)
         self.opened("backer")
         self.page.get_by_role("button", name="More for Backer").click()
         self.page.get_by_role("menuitem", name="Steps under it").click()
@@ -194,5 +194,5 @@ class Recipes(BrowserTest):
         layers = self.document()["layers"]
         self.assertEqual(
             [(one["process"], [s.get("by") for s in one["recipe"]["steps"]]) for one in layers],
-            [("cut", []), ("score", [-0.25]), ("cut", [4, None]), ("cut", [1.5, None]), ("cut", [3, None])],
+            [("cut", []), ("score", [-0.25]), ("cut", [4, None, None]), ("cut", [1.5, None]), ("cut", [3, None])],
         )

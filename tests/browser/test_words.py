@@ -137,14 +137,13 @@ class Words(BrowserTest):
         self.saved()
         self.page.get_by_role("button", name="Line up").click()
         self.page.get_by_role("menuitem", name="Centres, side to side").click()
-        middle = self.art(0)["place"]["x"]
-        self.stored(True, lambda art: abs(art["place"]["x"] - middle) < 3, 1)
+        self.stored(True, lambda art: abs(art["place"]["x"] - self.art(0)["place"]["x"]) < 3, 1)
         second.get_by_label("Set against").click()
         self.page.get_by_role("option", name="Ostrel Bay").click()
         self.stored({"art": "words", "side": "below", "overlap": 0.3}, lambda art: art["against"], 1)
 
     def test_strokes_are_thickened_and_the_thinnest_place_is_shown(self) -> None:
-        self.new_design("Bram")
+        self.new_design("Bram", unprotected=True)
         face = self.page.get_by_test_id("layer-face")
         expect(face.get_by_role("button", name="thinnest")).to_be_visible()
         face.get_by_role("button", name="Add a step").click()

@@ -46,7 +46,7 @@ export const ArtPanel = memo(function ArtPanel({ building }: { building: Buildin
         <h2 className="flex-1 font-display font-semibold text-lg">
           {blocks.length === all.length ? "Words" : "Art"}
         </h2>
-        <LineUp replies={replies} />
+        <LineUp building={building} />
         <Button look="quiet" className="px-1.5!" title="Add more words" onClick={add}>
           <Plus size={15} /> Words
         </Button>

@@ -2,9 +2,9 @@
 
 import { AlignHorizontalJustifyCenter } from "lucide-react";
 import { memo } from "react";
-import type { ArtReply } from "../api/client";
 import { type Box, type Edge, linedUp, spread } from "../document/place";
-import { edit } from "../state/timeline";
+import type { Building } from "../state/building";
+import { edit, useDesign } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Menu, MenuItem, MenuLine } from "../ui/Menu";
 
@@ -17,9 +17,13 @@ const EDGES: [Edge, string][] = [
   ["bottom", "Bottom edges"],
 ];
 
-export const LineUp = memo(function LineUp({ replies }: { replies: ArtReply[] }) {
+export const LineUp = memo(function LineUp({ building: { built } }: { building: Building }) {
+  // Boxes of an earlier document would put art elsewhere.
+  const stale = built?.document !== useDesign();
   const boxes = new Map(
-    replies.flatMap((one) => (one.bounds_mm ? [[one.id, one.bounds_mm as Box] as const] : [])),
+    (built?.reply.art ?? []).flatMap((one) =>
+      one.bounds_mm ? [[one.id, one.bounds_mm as Box] as const] : [],
+    ),
   );
   if (boxes.size < 2) return null;
   return (
@@ -31,15 +35,21 @@ export const LineUp = memo(function LineUp({ replies }: { replies: ArtReply[] })
       }
     >
       {EDGES.map(([edge, text]) => (
-        <MenuItem key={edge} onSelect={() => edit((design) => linedUp(design, boxes, edge))}>
+        <MenuItem key={edge} disabled={stale} onSelect={() => edit((design) => linedUp(design, boxes, edge))}>
           {text}
         </MenuItem>
       ))}
       <MenuLine />
-      <MenuItem disabled={boxes.size < 3} onSelect={() => edit((design) => spread(design, boxes, true))}>
+      <MenuItem
+        disabled={stale || boxes.size < 3}
+        onSelect={() => edit((design) => spread(design, boxes, true))}
+      >
         Equal gaps, side to side
       </MenuItem>
-      <MenuItem disabled={boxes.size < 3} onSelect={() => edit((design) => spread(design, boxes, false))}>
+      <MenuItem
+        disabled={stale || boxes.size < 3}
+        onSelect={() => edit((design) => spread(design, boxes, false))}
+      >
         Equal gaps, up and down
       </MenuItem>
     </Menu>

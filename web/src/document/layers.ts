@@ -117,23 +117,34 @@ export function stepsUnder(design: Design, id: string): { layers: string[]; by: 
   const starts = [JSON.stringify([top.recipe.from, top.recipe.steps]), JSON.stringify([[id], []])];
   const found: { id: string; out: number }[] = [];
   for (const layer of design.layers) {
-    const [step, fill] = layer.recipe.steps.slice(-2);
-    const rest = JSON.stringify([layer.recipe.from, layer.recipe.steps.slice(0, -2)]);
-    if (step?.op === "offset" && fill?.op === "fill_holes" && starts.includes(rest))
-      found.push({ id: layer.id, out: step.by });
+    const at = outwards(layer);
+    const step = layer.recipe.steps[at];
+    const start = JSON.stringify([layer.recipe.from, layer.recipe.steps.slice(0, at)]);
+    if (step?.op === "offset" && starts.includes(start)) found.push({ id: layer.id, out: step.by });
   }
   const by = found[0]?.out ?? 0;
   const even = found.every(({ out }, index) => Math.abs(out - by * (index + 1)) < 0.005);
   return found.length > 1 && by > 0 && even ? { layers: found.map((one) => one.id), by } : null;
 }
 
+/** Which step lets a layer step out: an offset, after which only gaps and holes are closed; -1 where none does. */
+function outwards({ recipe }: Layer): number {
+  const at = recipe.steps.findLastIndex((step) => step.op === "offset");
+  const closed = recipe.steps.slice(at + 1).map((step) => step.op);
+  const closes =
+    closed.includes("fill_holes") && closed.every((op) => op === "fill_holes" || op === "close_gaps");
+  return closes ? at : -1;
+}
+
 /** Other distances of layers that step out evenly, each `by` mm further than the one above. */
 export function stepEvenly(design: Design, layers: string[], by: number): Design {
   return layers.reduce((made, id, index) => {
-    const recipe = made.layers.find((layer) => layer.id === id)?.recipe;
-    const step = recipe?.steps.at(-2);
-    if (!recipe || step?.op !== "offset") return made;
-    const steps = recipe.steps.with(-2, { ...step, by: Math.round(by * (index + 1) * 1e4) / 1e4 });
+    const layer = made.layers.find((one) => one.id === id);
+    const at = layer ? outwards(layer) : -1;
+    const step = layer?.recipe.steps[at];
+    if (!layer || step?.op !== "offset") return made;
+    const { recipe } = layer;
+    const steps = recipe.steps.with(at, { ...step, by: Math.round(by * (index + 1) * 1e4) / 1e4 });
     return patchLayer(made, id, { recipe: { ...recipe, steps } });
   }, design);
 }

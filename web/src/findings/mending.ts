@@ -1,10 +1,10 @@
 // A mend is run, and what it brings along is mended with it; one undo takes all of that back.
 
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, type Mend, Problem } from "../api/client";
 import type { Design } from "../document/types";
 import { select } from "../state/selection";
-import { current, edit, now, useTimeline } from "../state/timeline";
+import { edit, now, useTimeline } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
 import { attempt, fail } from "../ui/Failure";
 import { say } from "../ui/toast";
@@ -19,6 +19,8 @@ const LONG_MS = 300;
 export function useMending(what = "Mending…", follow = true): Mending {
   const [doing, setDoing] = useState<string | null>(null);
   const asked = useRef(new AbortController());
+  // What was asked of a design is no answer for the next one.
+  useEffect(() => () => asked.current.abort(), []);
 
   const run = async (mend: Mend, cause?: string) => {
     asked.current.abort();
@@ -83,7 +85,7 @@ async function lookAfter(
   cause: string | null,
 ): Promise<[string, Design]> {
   const stop = useTimeline.subscribe((state) => {
-    if (current(state) !== after) asking.abort();
+    if (state.timeline[state.at - state.first] !== after) asking.abort();
   });
   try {
     const { document, also, brought } = await api.followMend({ before, after, cause }, asking.signal);
