@@ -27,7 +27,8 @@ NAMES = (
 def opened(starter: str, name: str) -> list[tuple[str, str, str]]:
     """What asks for something in a starter with a name: kind, layer and sentence of each cause."""
     document = with_words(next(one for one in STARTERS if one.id == starter).document, name)
-    told = {finding.cause: finding for finding in findings_of(document, LIBRARY, Memo()) if finding.open}
+    found = findings_of(document, LIBRARY, Memo())
+    told = {finding.cause: finding for finding in found if finding.open or finding.kind == "not_checked"}
     return [(one.kind, one.layer or "", one.sentence) for one in told.values()]
 
 

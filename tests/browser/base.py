@@ -27,7 +27,7 @@ from playwright.sync_api import (
 from tests.browser.hands import Hands
 from tests.server import Server
 from tests.support import bare
-from tests.waiting import PATIENCE
+from tests.waiting import PATIENCE, until
 from tinhalo.core.starters import STARTERS, with_words
 
 CHROMIUM = os.environ.get("CHROMIUM", "/usr/bin/chromium")
@@ -172,12 +172,22 @@ class BrowserTest(unittest.TestCase):
         page = page or self.page
         if page.url.startswith(self.server.url):
             # As from the shelf, within the page: reading all scripts anew takes longer than most tests.
-            for path in ("/between", f"/design/{design}"):
-                page.evaluate(GO, path)
-                expect(page.get_by_test_id("outlines")).to_have_count(0)
+            # What is still on its way there, such as a design that is being opened, may come in between.
+            until(lambda: self.left(page))
+            page.evaluate(GO, f"/design/{design}")
         else:
             page.goto(f"{self.server.url}/design/{design}")
         self.settled(page)
+
+    @staticmethod
+    def left(page: Page) -> bool:
+        """Go to a page without a design; whether it is there."""
+        page.evaluate(GO, "/between")
+        try:
+            expect(page.get_by_test_id("outlines")).to_have_count(0, timeout=3_000)
+        except AssertionError:
+            return False
+        return True
 
     def open_demo(self, design: str) -> None:
         """Open a design of its own that begins as one of the demo designs."""

@@ -101,7 +101,7 @@ class Drawings(BrowserTest):
         self.assertEqual(left_out, self.document()["art"][-1]["left_out"])
 
     def test_words_and_a_drawing_become_one_piece_by_the_keyboard(self) -> None:
-        self.new_design("Bram")
+        self.new_design("Bram", unprotected=True)
         page = self.page
         page.get_by_role("button", name="Drawing", exact=True).press("Enter")
         page.get_by_role("menuitem", name="gull").press("Enter")

@@ -10,6 +10,7 @@ import shapely
 from shapely import Polygon, box
 from shapely.affinity import rotate
 from shapely.geometry import MultiPolygon
+from shapely.geometry.base import BaseGeometry
 
 from tests.core.test_bending import told
 from tinhalo.core.geometry.regions.region import Region
@@ -18,18 +19,18 @@ from tinhalo.core.geometry.strokes.notches import gaps_at
 LEAST = 0.3
 
 
-def wedge(degrees: float, depth: float) -> Polygon:
+def wedge(degrees: float, depth: float) -> BaseGeometry:
     """A block with a notch from its top, so deep, its sides at an angle."""
     half = depth * math.tan(math.radians(degrees / 2))
     return box(-12, -6, 12, 8).difference(Polygon([(-half, 8.001), (half, 8.001), (0, 8 - depth)]))
 
 
-def slot(width: float, depth: float) -> Polygon:
+def slot(width: float, depth: float) -> BaseGeometry:
     return box(-12, -6, 12, 8).difference(box(-width / 2, 8 - depth, width / 2, 9))
 
 
 class Notches(unittest.TestCase):
-    def kind(self, piece: Polygon, at: tuple[float, float], turn: float) -> bool:
+    def kind(self, piece: BaseGeometry, at: tuple[float, float], turn: float) -> bool:
         place = shapely.get_coordinates(rotate(shapely.Point(at), turn, origin=(0, 0)))[0].tolist()
         (gap,) = gaps_at(Region.of(rotate(piece, turn, origin=(0, 0))), [(place[0], place[1])], LEAST)
         return gap.notch

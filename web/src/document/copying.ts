@@ -61,9 +61,15 @@ export function pasted(design: Design, clip: Copied): { design: Design; ids: str
     if (own && there) made = joinBeside(made, id, art.id);
   }
   const fresh: Layer[] = [];
+  const origin = { ...design, art: clip.art, layers: clip.layers };
+  const counterpart = (layer: Layer) => design.layers.find((one) => one.id === layer.id && same(one, layer));
+  const other = new Set(clip.layers.filter((layer) => !counterpart(layer)).map((layer) => layer.id));
   for (const layer of clip.layers) {
     const there = design.layers.find((one) => one.id === layer.id);
-    if (!clip.picked.includes(layer.id) && there && same(there, layer)) continue;
+    // Of other words, or of another layer, the same recipe is another layer.
+    const sources = [...sourcesOf(origin, layer.recipe)];
+    const elsewhere = sources.some((id) => names.has(id) || other.has(id));
+    if (!clip.picked.includes(layer.id) && !elsewhere && counterpart(layer)) continue;
     const id = freeId({ ...made, layers: [...made.layers, ...fresh] }, layer.id);
     names.set(layer.id, id);
     const name = there ? `${layer.name.trim() || layer.id} copy` : layer.name;

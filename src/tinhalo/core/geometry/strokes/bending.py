@@ -17,8 +17,9 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
-from shapely import LineString, MultiPolygon, Point, Polygon
+from shapely import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
+from shapely.ops import nearest_points
 
 from tinhalo.core.geometry.arrays import XY, Floats
 
@@ -61,14 +62,14 @@ def _bears(piece: Polygon, section: Section, length: float, least: float) -> flo
     hanging = [side for side in sides if not shapely.intersects(side, window.exterior)]
     if len(sides) >= 2 and hanging:
         at = Point(section.at)
-        return min(side.area * shapely.distance(side.centroid, at) for side in hanging) / section.width**2
+        return min(side.area * side.centroid.distance(at) for side in hanging) / section.width**2
     # Both sides go on: one of them hangs by it alone, or they meet again elsewhere.
     if length > section.width:
         return float("inf")
     return float("inf") if len(_sides(piece, cut)) >= 2 else 0.0
 
 
-def _across(area: Polygon | MultiPolygon, section: Section) -> Polygon:
+def _across(area: BaseGeometry, section: Section) -> Polygon:
     """A hairline cut through the middle of a stroke, to where either side is nearest."""
     middle = np.array(section.at)
     near = _nearest(area.boundary, section)
@@ -85,10 +86,10 @@ def _across(area: Polygon | MultiPolygon, section: Section) -> Polygon:
 
 
 def _nearest(edge: BaseGeometry, section: Section) -> Floats:
-    return shapely.get_coordinates(shapely.shortest_line(Point(section.at), edge))[1]
+    return shapely.get_coordinates(nearest_points(Point(section.at), edge)[1])[0]
 
 
-def _sides(area: Polygon | MultiPolygon, cut: Polygon) -> list[Polygon]:
+def _sides(area: BaseGeometry, cut: Polygon) -> list[Polygon]:
     """What a cut parts: the pieces that lie at it."""
     parts = shapely.get_parts(shapely.difference(area, cut))
     return [part for part in parts if part.distance(cut) < _CUT and part.area > 0]

@@ -8,6 +8,7 @@ as the mouth gets into nearly all of a slot with parallel sides, but into at mos
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -49,8 +50,7 @@ def gaps_at(region: Region, places: Sequence[XY], up_to: float) -> list[Gap]:
     windows = shapely.union_all([Polygon.from_bounds(x - by, y - by, x + by, y + by) for x, y in places])
     near = Region.of(shapely.intersection(region.area, windows))
     closed = close_gaps(near, up_to, EXACT).area
-    parts = shapely.get_parts(shapely.difference(closed, near.area))
-    parts = parts[shapely.area(parts) > 0]
+    parts = [part for part in shapely.get_parts(shapely.difference(closed, near.area)) if part.area > 0]
     tree = shapely.STRtree(parts)
     edge = shapely.buffer(near.area.boundary, _ALONG, quad_segs=2)
     notches: dict[int, bool] = {}
@@ -72,8 +72,8 @@ def _is_notch(part: Polygon, edge: Polygon | MultiPolygon, up_to: float) -> bool
     mouths = _mouths(part, edge)
     if len(mouths) != 1:
         return False
-    start, end = shapely.get_point(mouths[0], 0), shapely.get_point(mouths[0], -1)
-    width = min(shapely.distance(start, end), up_to)
+    start, *_, end = mouths[0].coords
+    width = min(math.dist(start, end), up_to)
     into = offset(offset(Region.of(part), -_DISC * width / 2, EXACT), _DISC * width / 2, EXACT)
     return into.area.area < _REACHED * part.area
 
@@ -81,7 +81,7 @@ def _is_notch(part: Polygon, edge: Polygon | MultiPolygon, up_to: float) -> bool
 def _mouths(part: Polygon, edge: Polygon | MultiPolygon) -> list[shapely.LineString]:
     """The stretches of a filled part's edge where it borders on what stays open."""
     open_edge = shapely.difference(part.boundary, edge)
-    if open_edge.is_empty:
-        return []
-    lines = shapely.get_parts(linemerge(open_edge) if open_edge.geom_type == "MultiLineString" else open_edge)
+    # Where the edge begins, at whichever of its points, no mouth ends.
+    stretches = [line for line in shapely.get_parts(open_edge) if not line.is_empty]
+    lines = shapely.get_parts(linemerge(stretches)) if stretches else []
     return [line for line in lines if line.length > _ALONG]
