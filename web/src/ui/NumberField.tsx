@@ -176,7 +176,7 @@ export function NumberField(props: Props) {
             onChange={(event) => type(event.target.value)}
             onFocus={(event) => event.target.select()}
             onBlur={() => {
-              if (!wrong) setTyped(null);
+              if (!wrong) oncePressed(() => setTyped(null));
               // Whoever comes back to a wrong number takes nothing back that was done elsewhere meanwhile.
               before.current = { ...before.current, place: Number.POSITIVE_INFINITY };
               onSettled?.();
@@ -230,4 +230,11 @@ export function NumberField(props: Props) {
       )}
     </span>
   );
+}
+
+/** Once the pointer is up, where one is down: a line that breaks otherwise would move what is being clicked. */
+function oncePressed(call: () => void): void {
+  if (document.querySelector(":active"))
+    addEventListener("pointerup", () => setTimeout(call), { once: true });
+  else call();
 }

@@ -1,10 +1,10 @@
-// "thickened only where thin to at least 1.5 mm, holes kept open 0.3 mm": the phrase of the thicken step.
+// "thickened only where thin to 1.5 mm": the phrase of the thicken step.
 
 import type { NoteReply } from "../../api/client";
 import { length } from "../../document/units";
 import { LEAST_MM, limits } from "../../fields/limits";
 import { useUnit } from "../../state/timeline";
-import { InPlaces, Length, type Phrase, Pick } from "./parts";
+import { Details, InPlaces, Length, type Phrase, Pick } from "./parts";
 
 type How = "thin" | "everywhere" | "by";
 
@@ -46,7 +46,7 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
         </>
       ) : (
         <>
-          to at least{" "}
+          to{" "}
           <Length
             label="Least stroke width"
             value={step.to ?? 1}
@@ -56,30 +56,37 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
           />
         </>
       )}
-      , holes{" "}
-      {how !== "thin" && (
-        <>
-          <Pick
-            label="What becomes of holes"
-            value={step.keep_open === null ? "close" : "open"}
-            edits={(holes) => edits({ ...step, keep_open: holes === "open" ? OPEN : null, keep_only: null })}
-            options={HOLES}
-          />{" "}
-        </>
-      )}
-      {how === "thin" && "kept open "}
-      {(how === "thin" || step.keep_open !== null) && (
-        <Length
-          label="Least width of holes"
-          value={step.keep_open ?? OPEN}
-          max={100}
-          step={unit === "mm" ? 0.05 : 0.002}
-          edits={(keep_open) => edits({ ...step, keep_open }, "open")}
-        />
-      )}
-      {step.keep_only && (
-        <InPlaces step={{ only: step.keep_only }} edits={({ only }) => edits({ ...step, keep_only: only })} />
-      )}
+      <Details what="More of the thickening">
+        holes{" "}
+        {how !== "thin" && (
+          <>
+            <Pick
+              label="What becomes of holes"
+              value={step.keep_open === null ? "close" : "open"}
+              edits={(holes) =>
+                edits({ ...step, keep_open: holes === "open" ? OPEN : null, keep_only: null })
+              }
+              options={HOLES}
+            />{" "}
+          </>
+        )}
+        {how === "thin" && "kept open "}
+        {(how === "thin" || step.keep_open !== null) && (
+          <Length
+            label="Least width of holes"
+            value={step.keep_open ?? OPEN}
+            max={100}
+            step={unit === "mm" ? 0.05 : 0.002}
+            edits={(keep_open) => edits({ ...step, keep_open }, "open")}
+          />
+        )}
+        {step.keep_only && (
+          <InPlaces
+            step={{ only: step.keep_only }}
+            edits={({ only }) => edits({ ...step, keep_only: only })}
+          />
+        )}
+      </Details>
       <InPlaces step={step} edits={edits} />
       {note && <Outcome note={note} told={how !== "by"} />}
     </>
