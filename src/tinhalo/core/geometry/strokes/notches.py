@@ -83,5 +83,6 @@ def _mouths(part: Polygon, edge: Polygon | MultiPolygon) -> list[shapely.LineStr
     open_edge = shapely.difference(part.boundary, edge)
     # Where the edge begins, at whichever of its points, no mouth ends.
     stretches = [line for line in shapely.get_parts(open_edge) if not line.is_empty]
-    lines = shapely.get_parts(linemerge(stretches)) if stretches else []
-    return [line for line in lines if line.length > _ALONG]
+    if not stretches:
+        return []
+    return [line for line in shapely.get_parts(linemerge(stretches)) if line.length > _ALONG]
