@@ -81,7 +81,7 @@ def fonts(page: Page) -> None:
     bench(page, "fenna-keyring")
     page.get_by_role("button", name="Font", exact=True).click()
     page.get_by_text("Trying").wait_for(state="detached", timeout=60_000)
-    page.get_by_label("Order").click()
+    page.get_by_role("combobox", name="Order").click()
     page.get_by_role("option", name="Thickest").click()
 
 
