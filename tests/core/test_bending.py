@@ -16,7 +16,7 @@ from shapely.geometry.polygon import orient
 from tests.support import build_of
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.findings.survey import survey
-from tinhalo.core.geometry.strokes.bending import BEARS, Section, gives_way
+from tinhalo.core.geometry.strokes.bending import BEARS, Section, around, gives_way
 from tinhalo.core.runtime.memo import Memo
 
 LEAST = 1.5
@@ -63,7 +63,8 @@ class Sections(unittest.TestCase):
             piece = rotate(bracket(width, length, share * width), turn, origin=(0, 0))
             up = 0.02
             at = (-up * math.sin(math.radians(turn)), up * math.cos(math.radians(turn)))
-            found = gives_way(piece, Section(width, at), length, LEAST)
+            section = Section(width, at)
+            found = gives_way(piece, piece.intersection(around(section, LEAST)), section, length, LEAST)
             with self.subTest(width=width, share=share, length=length):
                 self.assertEqual(wanted > BEARS * LEAST, found)
             tried += 1

@@ -70,6 +70,20 @@ def _carved(id: str, title: str, does: str, art: list[Data], carving: Data, *lay
     return Starter(id, title, does, parse_design(document))
 
 
+def _joined_with(source: str) -> Data:
+    return {"op": "union", "operand": {"from": [source]}}
+
+
+def _border(by: float, gaps: float) -> tuple[Data, ...]:
+    """One border round all letters, its openings closed; both in mm."""
+    return {"op": "offset", "by": by}, {"op": "close_gaps", "up_to": gaps}, {"op": "fill_holes"}
+
+
+def _held(width: float) -> tuple[Data, ...]:
+    """The frame of a shape, so many mm wide, in one piece with the words that are set into it."""
+    return {"op": "wall", "width": width, "side": "inside"}, _joined_with("words"), _SLITS, _STRONG
+
+
 _JOINED: Data = {"join": {"overlap": 0.3}}
 #: The same with dots and accents: all of a word is one piece.
 _ONE_PIECE: Data = {"join": {"overlap": 0.5, "marks": True}}
@@ -101,9 +115,7 @@ STARTERS: tuple[Starter, ...] = (
             "Backer",
             "ply-3",
             "face",
-            {"op": "offset", "by": 4},
-            {"op": "close_gaps", "up_to": 4},
-            {"op": "fill_holes"},
+            *_border(4, 4),
         ),
     ),
     _starter(
@@ -117,18 +129,14 @@ STARTERS: tuple[Starter, ...] = (
             "Border",
             "vinyl-white",
             "letters",
-            {"op": "offset", "by": 2},
-            {"op": "close_gaps", "up_to": 2},
-            {"op": "fill_holes"},
+            *_border(2, 2),
         ),
         _layer(
             "ground",
             "Ground",
             "card",
             "border",
-            {"op": "offset", "by": 2.5},
-            {"op": "close_gaps", "up_to": 4},
-            {"op": "fill_holes"},
+            *_border(2.5, 4),
         ),
     ),
     _starter(
@@ -142,9 +150,7 @@ STARTERS: tuple[Starter, ...] = (
             "Backer",
             "acrylic-2",
             "face",
-            {"op": "offset", "by": 3},
-            {"op": "close_gaps", "up_to": 4},
-            {"op": "fill_holes"},
+            *_border(3, 4),
             {"op": "tab", "hole": 4, "rim": 2.5, "reach": 2, "at": 135},
         ),
     ),
@@ -225,10 +231,8 @@ STARTERS: tuple[Starter, ...] = (
             "Cut line",
             "vinyl-white",
             "shadow",
-            {"op": "union", "operand": {"from": ["words"]}},
-            {"op": "offset", "by": 3, "corners": "round"},
-            {"op": "close_gaps", "up_to": 3},
-            {"op": "fill_holes"},
+            _joined_with("words"),
+            *_border(3, 3),
         ),
     ),
     _starter(
@@ -286,9 +290,7 @@ STARTERS: tuple[Starter, ...] = (
             "Patch",
             "felt",
             "words",
-            {"op": "offset", "by": 5},
-            {"op": "close_gaps", "up_to": 8},
-            {"op": "fill_holes"},
+            *_border(5, 8),
         ),
     ),
     _starter(
@@ -301,9 +303,7 @@ STARTERS: tuple[Starter, ...] = (
             "Cutting wall",
             "print-12",
             "words",
-            {"op": "offset", "by": 2},
-            {"op": "close_gaps", "up_to": 8},
-            {"op": "fill_holes"},
+            *_border(2, 8),
             {"op": "wall", "width": 0.8, "side": "outside"},
         ),
         _layer(
@@ -311,9 +311,7 @@ STARTERS: tuple[Starter, ...] = (
             "Rim",
             "print-3",
             "words",
-            {"op": "offset", "by": 2},
-            {"op": "close_gaps", "up_to": 8},
-            {"op": "fill_holes"},
+            *_border(2, 8),
             {"op": "wall", "width": 5, "side": "outside"},
         ),
     ),
@@ -330,10 +328,7 @@ STARTERS: tuple[Starter, ...] = (
             "Shape",
             "ply-3",
             "oval",
-            {"op": "wall", "width": 4, "side": "inside"},
-            {"op": "union", "operand": {"from": ["words"]}},
-            _SLITS,
-            _STRONG,
+            *_held(4),
         ),
     ),
     _starter(
@@ -349,10 +344,7 @@ STARTERS: tuple[Starter, ...] = (
             "Frame and name",
             "acrylic-3",
             "heart",
-            {"op": "wall", "width": 5, "side": "inside"},
-            {"op": "union", "operand": {"from": ["words"]}},
-            _SLITS,
-            _STRONG,
+            *_held(5),
         ),
         _layer("backer", "Backer", "ply-3", "heart", {"op": "offset", "by": 3, "corners": "miter"}),
     ),
@@ -370,7 +362,7 @@ STARTERS: tuple[Starter, ...] = (
             "Words and star",
             "ply-3",
             "words",
-            {"op": "union", "operand": {"from": ["star"]}},
+            _joined_with("star"),
             process="engrave",
         ),
         _layer("edge", "Edge line", "ply-3", "disc", {"op": "offset", "by": -1.5}, process="score"),
@@ -406,7 +398,7 @@ STARTERS: tuple[Starter, ...] = (
             "Name and kite",
             "acrylic-3",
             "words",
-            {"op": "union", "operand": {"from": ["kite"]}},
+            _joined_with("kite"),
             _SLITS,
             _STRONG,
         ),
@@ -415,9 +407,7 @@ STARTERS: tuple[Starter, ...] = (
             "Backer",
             "ply-3",
             "face",
-            {"op": "offset", "by": 4},
-            {"op": "close_gaps", "up_to": 4},
-            {"op": "fill_holes"},
+            *_border(4, 4),
         ),
     ),
     _starter(
@@ -433,7 +423,7 @@ STARTERS: tuple[Starter, ...] = (
             "Topper",
             "acrylic-3",
             "words",
-            {"op": "union", "operand": {"from": ["bunting"]}},
+            _joined_with("bunting"),
             {"op": "bridge", "width": 3, "up_to": 20},
             _SLITS,
             _STRONG,

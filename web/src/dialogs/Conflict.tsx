@@ -36,8 +36,7 @@ export function Conflict() {
       rebase(theirs, how === "mine");
       savingAnew("waiting");
       await flush();
-    });
-    setBusy(false);
+    }).finally(() => setBusy(false));
   };
 
   return (

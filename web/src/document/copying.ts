@@ -67,8 +67,7 @@ export function pasted(design: Design, clip: Copied): { design: Design; ids: str
   for (const layer of clip.layers) {
     const there = design.layers.find((one) => one.id === layer.id);
     // Of other words, or of another layer, the same recipe is another layer.
-    const sources = [...sourcesOf(origin, layer.recipe)];
-    const elsewhere = sources.some((id) => names.has(id) || other.has(id));
+    const elsewhere = sourcesOf(origin, layer.recipe).some((id) => names.has(id) || other.has(id));
     if (!clip.picked.includes(layer.id) && !elsewhere && counterpart(layer)) continue;
     const id = freeId({ ...made, layers: [...made.layers, ...fresh] }, layer.id);
     names.set(layer.id, id);

@@ -38,9 +38,10 @@ export function useMending(what = "Mending…", follow = true): Mending {
       mended().catch((error) => {
         if (!asking.signal.aborted) throw error;
       }),
-    );
-    clearTimeout(late);
-    if (asked.current === asking) setDoing(null);
+    ).finally(() => {
+      clearTimeout(late);
+      if (asked.current === asking) setDoing(null);
+    });
   };
 
   return { run: (mend, cause) => void run(mend, cause), doing, cancel: () => asked.current.abort() };

@@ -56,8 +56,7 @@ function Sending() {
     const { board, sheet, carving } = target;
     const job = await attempt("sending", () =>
       api.sendJob(machine.id, { document: design, board, sheet, carving }),
-    );
-    setBusy(false);
+    ).finally(() => setBusy(false));
     if (!job) return;
     void queries.invalidateQueries({ queryKey: ["machines"] });
     setTicked([]);

@@ -41,8 +41,7 @@ export function OfList() {
         label: "Keep its design on the shelf, too",
         run: () => void api.restore(id),
       });
-    });
-    setBusy(false);
+    }).finally(() => setBusy(false));
   };
   return (
     <div className="border-line border-b bg-sheet">

@@ -20,7 +20,8 @@ from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY, Ints
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import holding
-from tinhalo.core.geometry.strokes.bending import Section, gives_way
+from tinhalo.core.geometry.regions.windows import within_each
+from tinhalo.core.geometry.strokes.bending import Section, around, gives_way
 from tinhalo.core.geometry.strokes.narrow_places import narrow_gaps, narrow_strokes
 from tinhalo.core.geometry.strokes.notches import gaps_at
 from tinhalo.core.geometry.strokes.widths import Widths
@@ -144,12 +145,18 @@ class _Stretch:
 
 def _weakest(area: MultiPolygon, stretches: Sequence[_Stretch], least: float) -> list[Section | None]:
     """The narrowest section of each stretch that gives way, where one does."""
+    if not stretches:
+        return []
     pieces = np.asarray(shapely.get_parts(area), object)
     tree = shapely.STRtree(pieces)
+    sections = [section for stretch in stretches for section in stretch.sections]
+    boxes = np.array([around(one, least).bounds for one in sections])
+    near = dict(zip(sections, within_each(area, boxes), strict=True))
 
     def weak(section: Section, length: float) -> bool:
         # The middle of a stroke lies in its piece, but for the last digit.
-        return gives_way(pieces[tree.nearest(shapely.Point(section.at))], section, length, least)
+        piece = pieces[tree.nearest(shapely.Point(section.at))]
+        return gives_way(piece, near[section], section, length, least)
 
     return [next((one for one in stretch.sections if weak(one, stretch.length)), None) for stretch in stretches]
 
@@ -161,9 +168,9 @@ def _stretches(widths: Widths | None, least: float, within: MultiPolygon | None)
     narrow = np.isfinite(widths.width)
     # One line after the other is buffered far faster than every stretch by itself.
     lines = linemerge(shapely.multilinestrings(widths.thinner_than(np.inf)))
-    around = shapely.buffer(shapely.simplify(lines, _SHOWN), max(least, 0.5) / 2 + 0.1, quad_segs=4)
-    parts = np.asarray(shapely.get_parts(around), object)
-    shown = Region.of(around if within is None else shapely.intersection(around, within)).area.geoms
+    shown_around = shapely.buffer(shapely.simplify(lines, _SHOWN), max(least, 0.5) / 2 + 0.1, quad_segs=4)
+    parts = np.asarray(shapely.get_parts(shown_around), object)
+    shown = Region.of(shown_around if within is None else shapely.intersection(shown_around, within)).area.geoms
     places, width = widths.place[narrow], widths.width[narrow]
     lengths = widths.lengths_under(least)[narrow]
     place_in = _holding(parts, np.asarray(shapely.points(places), object))

@@ -7,7 +7,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import MultiPolygon, Polygon
 
-from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.regions.region import Box, Region
 from tinhalo.core.geometry.regions.robust import clipped
 
@@ -20,6 +20,12 @@ _ASIDE = 1.37e-5
 def cells_at(places: Floats, size: float) -> Floats:
     """The cells of a grid that hold places, shape (n, 2) in mm: each once, shape (m, 2), counted in ``size`` mm."""
     return np.unique(np.floor(places / size), axis=0)
+
+
+def square(middle: XY, by: float) -> Polygon:
+    """The square around a place whose sides are ``by`` mm away from it."""
+    x, y = middle
+    return Polygon.from_bounds(x - by, y - by, x + by, y + by)
 
 
 def within_each(area: Polygon | MultiPolygon, boxes: Floats) -> NDArray[np.object_]:

@@ -22,6 +22,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.ops import nearest_points
 
 from tinhalo.core.geometry.arrays import XY, Floats
+from tinhalo.core.geometry.regions.windows import square
 
 #: What a section may bear, in least widths: a strip twice as long as it is wide.
 BEARS = 2.0
@@ -40,26 +41,29 @@ class Section:
     at: XY
 
 
-def gives_way(piece: Polygon, section: Section, length: float, least: float) -> bool:
+def around(section: Section, least: float) -> Polygon:
+    """What has to be known of an area to say whether a stroke gives way at a section narrower than ``least`` mm."""
+    return square(section.at, _AROUND * least)
+
+
+def gives_way(piece: Polygon, near: BaseGeometry, section: Section, length: float, least: float) -> bool:
     """Whether a stroke gives way at a narrow section.
 
     Args:
         piece: what the stroke is a part of.
+        near: what of the area lies ``around`` the section.
         section: narrower than ``least`` mm.
         length: how far the stroke is narrower than that around it, in mm.
     """
-    return _bears(piece, section, length, least) > BEARS * least
+    return _bears(piece, near, section, length, least) > BEARS * least
 
 
-def _bears(piece: Polygon, section: Section, length: float, least: float) -> float:
+def _bears(piece: Polygon, near: BaseGeometry, section: Section, length: float, least: float) -> float:
     """What a section bears, A·d/w² in mm: infinite where it certainly breaks."""
-    x, y = section.at
-    by = _AROUND * least
-    window = Polygon.from_bounds(x - by, y - by, x + by, y + by)
-    near = shapely.intersection(piece, window)
+    edge = around(section, least).exterior
     cut = _across(near, section)
     sides = _sides(near, cut)
-    hanging = [side for side in sides if not shapely.intersects(side, window.exterior)]
+    hanging = [side for side in sides if not shapely.intersects(side, edge)]
     if len(sides) >= 2 and hanging:
         at = Point(section.at)
         return min(side.area * side.centroid.distance(at) for side in hanging) / section.width**2

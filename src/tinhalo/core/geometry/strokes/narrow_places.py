@@ -17,7 +17,7 @@ from shapely import MultiPolygon, Polygon
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.regions.selection import are_narrow
-from tinhalo.core.geometry.regions.windows import cells_at, windows
+from tinhalo.core.geometry.regions.windows import cells_at, square, windows
 from tinhalo.core.geometry.strokes.facing import facing
 from tinhalo.core.geometry.strokes.widths import TIP_LENGTH, TIP_WIDTHS, Widths, measure_one
 from tinhalo.core.runtime.cancellation import checkpoint
@@ -105,10 +105,9 @@ def _place(widths: Widths, piece: int, within: Region | None = None) -> NarrowPl
 
 def window_at(place: XY, least: float) -> Polygon:
     """What has to be known of an area to say whether a stroke is narrower than that at a place or near it."""
-    x, y = place
     # As far as the fire has to come for a stroke to count, from wherever the window cuts it off.
     by = least * _BESIDE + max(TIP_WIDTHS * least, TIP_LENGTH) + _FURTHER
-    return Polygon.from_bounds(x - by, y - by, x + by, y + by)
+    return square(place, by)
 
 
 def narrow_reach(least: float) -> float:

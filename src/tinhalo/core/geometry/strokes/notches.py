@@ -21,6 +21,7 @@ from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.regions.morphology import close_gaps
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region
+from tinhalo.core.geometry.regions.windows import square
 from tinhalo.core.geometry.strokes.narrow_places import narrow_reach
 
 #: What is filled lies this close to the region's edge where it borders on it, in mm: chords of the disc lie inside it.
@@ -47,7 +48,7 @@ def gaps_at(region: Region, places: Sequence[XY], up_to: float) -> list[Gap]:
     if not places:
         return []
     by = 2 * narrow_reach(up_to)
-    windows = shapely.union_all([Polygon.from_bounds(x - by, y - by, x + by, y + by) for x, y in places])
+    windows = shapely.union_all([square(place, by) for place in places])
     near = Region.of(shapely.intersection(region.area, windows))
     closed = close_gaps(near, up_to, EXACT).area
     parts = [part for part in shapely.get_parts(shapely.difference(closed, near.area)) if part.area > 0]
