@@ -10,7 +10,7 @@ from itertools import product
 from benchmarks.starters import LIBRARY
 from tinhalo.core.findings.survey import findings_of
 from tinhalo.core.runtime.memo import Memo
-from tinhalo.core.starters import STARTERS, with_words
+from tinhalo.core.starters import STARTERS, begun
 
 #: Short and long, with i, j, M and W, with accents, of two words, in capitals, and in the scripts that fonts have.
 NAMES = (
@@ -26,8 +26,9 @@ NAMES = (
 
 def opened(starter: str, name: str) -> list[tuple[str, str, str]]:
     """What asks for something in a starter with a name: kind, layer and sentence of each cause."""
-    document = with_words(next(one for one in STARTERS if one.id == starter).document, name)
-    found = findings_of(document, LIBRARY, Memo())
+    memo = Memo()
+    document = begun(next(one for one in STARTERS if one.id == starter).document, name, LIBRARY, memo)
+    found = findings_of(document, LIBRARY, memo)
     told = {finding.cause: finding for finding in found if finding.open or finding.kind == "not_checked"}
     return [(one.kind, one.layer or "", one.sentence) for one in told.values()]
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import tempfile
 import unittest
 from pathlib import Path
@@ -56,21 +57,43 @@ class Recipes(unittest.TestCase):
         self.assertEqual((face["holes"], face["notes"][0]["filled"]), (0, 2))
         self.assertEqual(self.client.post("/api/pieces", json={"document": data, "layer": "no"}).json(), [])
 
-    def test_a_place_is_found_and_what_cannot_be_placed_is_told(self) -> None:
-        before = knockout()
+    def test_a_place_is_found_line_by_line_and_what_cannot_be_placed_is_told(self) -> None:
         search = {"change": "find_place", "layer": "word", "step": 0, "least_area": 6, "least_width": 1}
 
-        def asked(change: dict[str, Any]) -> Any:
-            mend = {"title": "Find a place", "changes": [change]}
-            return self.client.post("/api/mend", json={"document": before, "mend": mend})
+        def asked(find: dict[str, Any], go_on: Any = None) -> Any:
+            return self.client.post("/api/places", json={"document": knockout(), "find": find, "go_on": go_on})
 
-        found = asked(search).json()
+        def came_to(answer: Any) -> Any:
+            *looks, last = [json.loads(line) for line in answer.text.splitlines()]
+            self.assertTrue(last["ended"] and last["best"])
+            self.assertFalse([look for look in looks if look["ended"] or len(look["shown"]) != 6])
+            return last["best"]
+
+        found = came_to(asked(search))
         moved = {art["id"]: art["place"] for art in found["document"]["art"]}
         self.assertEqual([id for id, place in moved.items() if place["x"] or place["y"]], ["name"])
-        self.assertIn("Fenna", found["told"])
+        self.assertIn("Fenna", found["sentence"])
+        other = came_to(asked(search, found["go_on"]))
+        self.assertNotEqual(other["document"], found["document"])
+        # A mend that ends in a search is made at once, too.
+        mend = {"document": knockout(), "mend": {"title": "Find a place", "changes": [search]}}
+        self.assertEqual(self.client.post("/api/mend", json=mend).json()["document"], found["document"])
         refused = asked(search | {"step": 4})
         self.assertEqual(refused.status_code, 422)
         self.assertIn("no step number 5", refused.json()["detail"])
+
+    def test_a_starter_is_begun_with_words_at_a_clean_place(self) -> None:
+        def begun(id: str, text: str) -> Any:
+            answer = self.client.post(f"/api/starters/{id}/begin", json={"text": text})
+            self.assertEqual(answer.status_code, 200, answer.text)
+            return answer.json()
+
+        document = begun("knocked-out-word", "Wim")
+        self.assertEqual(document["art"][0]["text"], "Wim")
+        findings = self.client.post("/api/build", json={"document": document, "checks": True}).json()["findings"]
+        self.assertEqual([one["sentence"] for one in findings if one["severity"] == "warning"], [])
+        self.assertEqual(begun("plain", " ")["art"][0]["text"], "Words")
+        self.assertEqual(self.client.post("/api/starters/nothing/begin", json={}).status_code, 404)
 
     def test_outlines_before_and_after_a_step(self) -> None:
         data = document([{"op": "offset", "by": 4}, {"op": "fill_holes"}])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 from playwright.sync_api import Locator, expect
@@ -128,16 +129,43 @@ class Recipes(BrowserTest):
         expect(word).to_contain_text("leaves")
         before = self.document()["art"]
         word.get_by_role("button", name="Find a place").nth(1).click()
-        said = self.page.get_by_text("moved by").first
+        # What was found stays with the step, and asked again it goes on to another place.
+        said = word.get_by_text("moved by")
         expect(said).to_be_visible()
-        after = self.document()["art"]
-        self.assertEqual(before[0], after[0])
-        self.assertNotEqual(before[1]["place"], after[1]["place"])
-        # From there it need not move.
-        word.get_by_role("button", name="Find a place").nth(1).click()
-        expect(self.page.get_by_text("stands well where it is").first).to_be_visible()
+        first = self.document()["art"]
+        self.assertEqual(before[0], first[0])
+        self.assertNotEqual(before[1]["place"], first[1]["place"])
+        word.get_by_role("button", name="Another place").click()
+        expect(self.page.get_by_role("status").filter(has_text="Looking for")).to_have_count(0)
+        second = self.document()["art"]
+        away = [second[1]["place"][axis] - first[1]["place"][axis] for axis in "xy"]
+        self.assertGreater(math.hypot(*away), 3.9)
+        self.page.keyboard.press("Control+z")
+        self.assertEqual(self.document()["art"], first)
+        expect(said).to_be_visible()
         self.page.keyboard.press("Control+z")
         self.assertEqual(self.document()["art"], before)
+        expect(said).to_have_count(0)
+
+    def test_a_search_shows_where_it_looks_and_is_ended(self) -> None:
+        """A name across letters with so much asked of a sliver that no place will do."""
+        self.open_demo("kites-crew")
+        word = self.opened("word")
+        word.get_by_role("button", name="More of the search").nth(1).click()
+        area = word.get_by_role("spinbutton", name="Area of a sliver")
+        self.hands.retype(area, "4000")
+        area.press("Enter")
+        word.get_by_role("button", name="Find a place").nth(1).click()
+        ghost = self.page.get_by_test_id("sought-place")
+        expect(ghost).to_be_visible()
+        there = ghost.get_attribute("transform")
+        expect(ghost).not_to_have_attribute("transform", there or "")
+        expect(word.get_by_text(re.compile(r"Looking for a place, \d+ %"))).to_be_visible()
+        word.get_by_role("button", name="Stop").click()
+        expect(ghost).to_have_count(0)
+        # What was the best by then is kept.
+        again = word.get_by_role("button", name=re.compile("Find a place|Another place"))
+        expect(again).to_have_count(2)
 
     def test_layers_are_pulled_apart_and_one_is_dragged_aside(self) -> None:
         self.open_demo("stepped-idris")

@@ -394,7 +394,7 @@ def found_in(design: Design, *, layer: str | None = None) -> list[Finding]:
 
 def with_mend(design: Design, mend: Mend) -> Design:
     """The design once a mend has been made."""
-    return mended(design, mend, LIBRARY, Memo()).design
+    return mended(design, mend, LIBRARY, Memo())
 
 
 def face(text: str, font: str = "pacifico", material: str = "acrylic-3", size: float = 24) -> Design:

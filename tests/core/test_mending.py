@@ -147,7 +147,7 @@ class FollowedUp(unittest.TestCase):
     def test_a_neck_that_closing_a_gap_leaves_is_thickened(self) -> None:
         memo, design = Memo(), starter("stepped-stack", "Ida")
         finding, mend = offered(open_in(design, memo), "tight_gap", "Close gaps")
-        plain = mended(design, mend, LIBRARY, memo).design
+        plain = mended(design, mend, LIBRARY, memo)
         brought = [f for f in open_in(plain, memo) if f.kind == "thin_spot"]
         self.assertTrue(brought)
         made = follow_up(design, plain, LIBRARY, memo)
@@ -176,7 +176,7 @@ class FollowedUp(unittest.TestCase):
         """Closing letters up brings thin places; only steps are added for them."""
         memo, design = Memo(), starter("block-shadow-title", "Zoë Bram")
         mend = Mend(title="", changes=(SetArt(art="words", patch={"join": {"overlap": 0.3}}),))
-        plain = mended(design, mend, LIBRARY, memo).design
+        plain = mended(design, mend, LIBRARY, memo)
         made = follow_up(design, plain, LIBRARY, memo)
         self.assertTrue(made.also)
         self.assertEqual((made.design.art, made.brought), (plain.art, ()))
@@ -194,7 +194,7 @@ class FollowedUp(unittest.TestCase):
             for finding, mend in new.values():
                 with self.subTest(starter=one.id, kind=finding.kind, mend=mend.title):
                     tried += 1
-                    made = follow_up(design, mended(design, mend, LIBRARY, memo).design, LIBRARY, memo)
+                    made = follow_up(design, mended(design, mend, LIBRARY, memo), LIBRARY, memo)
                     self.assertEqual([f.sentence for f in made.brought], [])
                     left = [f for f in open_in(made.design, memo) if f.kind == finding.kind]
                     self.assertNotIn(finding.at, [f.at for f in left])

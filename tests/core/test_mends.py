@@ -15,14 +15,15 @@ from tests.support import LIBRARY, bare, build_of, document, lettering
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
-from tinhalo.core.engine.knockout import knockouts, seek_place
+from tinhalo.core.engine.knockout import knockouts
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.mends.changes import mended
+from tinhalo.core.findings.mends.mend import FindPlace
+from tinhalo.core.findings.mends.placing import find_place
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.features.bridge import bridged
 from tinhalo.core.geometry.features.stencil import held
-from tinhalo.core.geometry.placement.find_place import SliverLimits
 from tinhalo.core.geometry.placement.fit_on import move_onto
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.overlay import fill_holes
@@ -136,10 +137,11 @@ class EveryStarter(unittest.TestCase):
                 tried.add((finding.kind, mend.title))
                 with self.subTest(starter=starter.id, kind=finding.kind, mend=mend.title):
                     done = mended(design, mend, LIBRARY, memo)
-                    if done.told and done.told.startswith("Nowhere"):
-                        # A search may find that there is no such place, and says so.
+                    if done == design:
+                        # A search may find that there is no better place, and says so.
+                        self.assertIsInstance(mend.changes[-1], FindPlace)
                         continue
-                    after = survey(build(done.design, LIBRARY, exact=False, memo=memo), memo)
+                    after = survey(build(done, LIBRARY, exact=False, memo=memo), memo)
                     same = [f for f in after if (f.kind, f.layer) == (finding.kind, finding.layer)]
                     assert finding.at
                     self.assertFalse([f for f in same if f.at and math.dist(f.at, finding.at) < 0.3])
@@ -157,7 +159,8 @@ class Shared(unittest.TestCase):
             survey(made, memo)
             for layer in made.layers:
                 for step in knockouts(starter.document, layer.layer):
-                    seek_place(starter.document, LIBRARY, layer.layer.id, step, SliverLimits(15, 1.5), memo)
+                    change = FindPlace(layer=layer.layer.id, step=step, least_area=15, least_width=1.5)
+                    list(find_place(starter.document, change, LIBRARY, memo))
             shared = [stage.region.area for layer in made.layers for stage in layer.stages]
             shared += [piece for art in made.art for part in art.drawn.parts.values() for piece in part.pieces]
             self.assertFalse(shapely.is_prepared(shared).any(), starter.id)

@@ -27,7 +27,7 @@ def one_after_the_other(design: Design, kind: str) -> list[tuple[int, float]]:
     while found := of_kind(design, kind):
         here = next(mend for mend in found[0].mends if mend.here or len(found) == 1)
         before = regions(design)["layer"].area
-        design = mended(design, here, LIBRARY, Memo()).design
+        design = mended(design, here, LIBRARY, Memo())
         after = regions(design)["layer"].area
         steps.append((len(of_kind(design, kind)), shapely.symmetric_difference(before, after).area))
     return steps
@@ -87,7 +87,7 @@ class OnePlace(unittest.TestCase):
         design = designed("i", "anton", 20, [("layer", "board-12", [plate(60, 60), hole])])
         for _ in range(2):
             here = next(mend for mend in of_kind(design, "sharp_corner")[0].mends if mend.here)
-            design = mended(design, here, LIBRARY, Memo()).design
+            design = mended(design, here, LIBRARY, Memo())
         self.assertEqual(3, len(design.layers[0].recipe.steps))
         self.assertEqual(2, len(getattr(design.layers[0].recipe.steps[-1], "only", ())))
 
@@ -100,7 +100,7 @@ class OnePlace(unittest.TestCase):
             one for one in causes_of(findings_of(design, LIBRARY, Memo()), design) if one.kind == "hole_near_edge"
         )
         self.assertEqual(2, cause.count)
-        after = mended(design, cause.mends[0], LIBRARY, Memo()).design
+        after = mended(design, cause.mends[0], LIBRARY, Memo())
         self.assertEqual([], _open(after, "hole_near_edge"))
 
 

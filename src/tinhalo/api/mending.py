@@ -37,11 +37,9 @@ class MendRequest(BaseModel):
 
 
 class MendReply(BaseModel):
-    """The document after it, if that changes anything; what a search found, if it was one, and what it offers then."""
+    """The document after it, if that changes anything."""
 
     document: Design | None
-    told: str | None
-    offer: Mend | None
 
 
 class FollowRequest(BaseModel):
@@ -90,8 +88,7 @@ async def mend(request: MendRequest, shop: Shop, asked: Request) -> MendReply:
 
     def make() -> MendReply:
         made = mended(request.document, request.mend, shop.library, shop.memo)
-        document = None if made.design == request.document else made.design
-        return MendReply(document=document, told=made.told, offer=made.offer)
+        return MendReply(document=None if made == request.document else made)
 
     return await unless_gone(asked, make)
 

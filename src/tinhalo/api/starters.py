@@ -8,11 +8,11 @@ from fastapi import APIRouter, HTTPException, Query, Request, Response
 from pydantic import BaseModel, Field
 
 from tinhalo.api.waiting import unless_gone
-from tinhalo.api.workshop import Shop
+from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.references import check_references
 from tinhalo.core.output.thumbnail import thumbnail
-from tinhalo.core.starters import STARTERS, with_words
+from tinhalo.core.starters import STARTERS, begun
 from tinhalo.store.starters import OwnStarter
 
 router = APIRouter(prefix="/api/starters", tags=["starters"])
@@ -26,6 +26,12 @@ class StarterReply(BaseModel):
     does: str
     own: bool
     document: Design
+
+
+class BeginRequest(BaseModel):
+    """The words to begin with."""
+
+    text: Annotated[str, Field(max_length=200)] = ""
 
 
 class SaveStarterRequest(BaseModel):
@@ -47,12 +53,20 @@ async def draw_starter(
     id: str, shop: Shop, asked: Request, text: Annotated[str, Query(max_length=200)] = ""
 ) -> Response:
     """A picture of one starter, with other words in its first block if there are any."""
-    found = next((s.document for s in (*STARTERS, *shop.starters.list()) if s.id == id), None)
-    if found is None:
-        raise HTTPException(404, "This starter is not here: it may have been removed.")
-    document = with_words(found, text) if text.strip() else found
-    svg = await unless_gone(asked, lambda: thumbnail(shop.build(document, exact=False)))
+    starter = _document(shop, id)
+
+    def draw() -> str:
+        return thumbnail(shop.build(begun(starter, text, shop.library, shop.memo), exact=False))
+
+    svg = await unless_gone(asked, draw)
     return Response(svg, media_type="image/svg+xml", headers={"Cache-Control": "max-age=300"})
+
+
+@router.post("/{id}/begin")
+async def begin(id: str, request: BeginRequest, shop: Shop, asked: Request) -> Design:
+    """The document to begin with: a starter's, with other words if there are any. Given up when nobody waits."""
+    starter = _document(shop, id)
+    return await unless_gone(asked, lambda: begun(starter, request.text, shop.library, shop.memo))
 
 
 @router.post("", status_code=201)
@@ -67,6 +81,13 @@ def remove_starter(id: str, shop: Shop) -> None:
     """Forget a saved starter."""
     if not shop.starters.remove(id):
         raise HTTPException(404, "This starter is not here: it may have been removed already.")
+
+
+def _document(shop: Workshop, id: str) -> Design:
+    found = next((one.document for one in (*STARTERS, *shop.starters.list()) if one.id == id), None)
+    if found is None:
+        raise HTTPException(404, "This starter is not here: it may have been removed.")
+    return found
 
 
 def _own(own: OwnStarter) -> StarterReply:

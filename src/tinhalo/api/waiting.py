@@ -78,6 +78,14 @@ class Shares:
             self._told.pop(name, None)
 
 
+async def in_turn(asked: Request, work: Callable[[], T]) -> T:
+    """Do work in a thread, once one of the places for whoever asks is free."""
+    places = _places.setdefault(asyncio.get_running_loop(), _Places(CapacityLimiter(_AT_ONCE), {}))
+    asker = who(asked) or (asked.client.host if asked.client else "")
+    async with places.of(asker):
+        return await to_thread.run_sync(work, limiter=places.every)
+
+
 async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
     """Do work in a thread, which gives up when the browser no longer waits for it."""
     gone = Event()
@@ -91,15 +99,7 @@ async def unless_gone(asked: Request, work: Callable[[], T]) -> T:
         with shares.told(asked.headers.get(PROGRESS, "")):
             return work()
 
-    loop = asyncio.get_running_loop()
-    places = _places.setdefault(loop, _Places(CapacityLimiter(_AT_ONCE), {}))
-    asker = who(asked) or (asked.client.host if asked.client else "")
-
-    async def in_turn() -> T:
-        async with places.of(asker):
-            return await to_thread.run_sync(working, limiter=places.every)
-
-    running, leaving = asyncio.ensure_future(in_turn()), asyncio.ensure_future(_gone(asked))
+    running, leaving = asyncio.ensure_future(in_turn(asked, working)), asyncio.ensure_future(_gone(asked))
     try:
         await asyncio.wait([running, leaving], return_when=asyncio.FIRST_COMPLETED)
         if not running.done():

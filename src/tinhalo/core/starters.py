@@ -6,12 +6,21 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import FORMAT, Design
 from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.design.reading import parse_design
+from tinhalo.core.engine.knockout import knockouts
+from tinhalo.core.findings.mends.mend import FindPlace
+from tinhalo.core.findings.mends.placing import Placed, find_place
+from tinhalo.core.runtime.memo import Memo
 
 Data = dict[str, Any]
+
+#: Words that are knocked out may be turned by so many degrees, and be made so small, as a share of their size, to find
+#: a clean place for them.
+_TURN, _SMALLEST = 4.0, 0.55
 
 
 @dataclass(frozen=True)
@@ -31,6 +40,32 @@ def with_words(design: Design, text: str) -> Design:
         return design
     other = first.model_copy(update={"text": text, "moves": {}, "nudges": {}, "lowered": {}})
     return design.model_copy(update={"art": tuple(other if one is first else one for one in design.art)})
+
+
+def begun(design: Design, text: str, library: Library, memo: Memo) -> Design:
+    """The design with other words in its first block of words, at a clean place where they are knocked out of others.
+
+    Args:
+        design: a starter's document.
+        text: the words, or nothing to keep those that it has.
+        library: gives fonts by id.
+        memo: results of earlier builds.
+    Raises:
+        CancelledError: once nobody waits for it, see ``runtime.cancellation``.
+    """
+    words = next((one.id for one in design.art if isinstance(one, Lettering)), "")
+    if not text.strip() or not words:
+        return design
+    design = with_words(design, text)
+    for layer in design.layers:
+        for step, art in knockouts(design, layer).items():
+            if words not in [one.id for one in art]:
+                continue
+            find = FindPlace(layer=layer.id, step=step, least_area=8, least_width=1, turn=_TURN, smallest=_SMALLEST)
+            *_, placed = find_place(design, find, library, memo)
+            if isinstance(placed, Placed):
+                design = placed.design or design
+    return design
 
 
 def _words(text: str, font: str, size: float, id: str = "words", **more: Any) -> Data:
@@ -162,7 +197,7 @@ STARTERS: tuple[Starter, ...] = (
             _words("Ottoline", "pacifico", 21, "name"),
             _words("BLOCK", "anton", 64, "block", letter_spacing=1.5, place={"y": -24}),
         ],
-        _layer("script", "Name", "vinyl-white", "name", _SLITS, _TIDIED),
+        _layer("script", "Name", "vinyl-white", "name", _SLITS, {"op": "thicken", "to": 0.85}, _TIDIED),
         _layer(
             "word",
             "Word",
@@ -170,11 +205,8 @@ STARTERS: tuple[Starter, ...] = (
             "block",
             {
                 "op": "subtract",
-                "operand": {"from": ["name"], "steps": [{"op": "offset", "by": 1.5}, {"op": "fill_holes"}]},
+                "operand": {"from": ["script"], "steps": [{"op": "offset", "by": 1.5}, {"op": "fill_holes"}]},
             },
-            *_OPENED,
-            {"op": "thicken", "to": 0.85},
-            {"op": "tidy", "area": 15, "width": 1},
         ),
     ),
     _starter(

@@ -69,6 +69,22 @@ async function upload(address: string, body: ArrayBuffer): Call {
   return response.ok ? { data: answer, response } : { error: answer, response };
 }
 
+/** An answer that comes line by line, each line JSON; a thrown Problem where there is none. */
+async function* lines<Line>(address: string, body: unknown, signal: AbortSignal): AsyncGenerator<Line> {
+  const headers = { "Content-Type": "application/json" };
+  const call = fetch(address, { method: "POST", headers, body: JSON.stringify(body), signal }).then(
+    async (response) => (response.ok ? { response } : { response, error: await response.json() }),
+  );
+  const { response } = await settled(call);
+  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    const [last, ...whole] = (rest + part.value).split("\n").toReversed();
+    rest = last ?? "";
+    for (const line of whole.toReversed()) yield JSON.parse(line) as Line;
+  }
+}
+
 /** An answer that is a file, with the name that it is to have. */
 async function file(call: Call): Promise<{ data: Blob; name: string }> {
   const { data, response } = await settled(call);
@@ -259,6 +275,10 @@ export const api = {
     ),
   resize: (body: Schemas["ResizeRequest"]) =>
     unwrap<"/api/resize", "post">(client.POST("/api/resize", { body })),
+  begin: (id: string, text: string) =>
+    unwrap<"/api/starters/{id}/begin", "post">(
+      client.POST("/api/starters/{id}/begin", { params: { path: { id } }, body: { text } }),
+    ),
   starters: () => unwrap<"/api/starters", "get">(client.GET("/api/starters")),
   saveStarter: (title: string, document: Schemas["Design-Input"]) =>
     unwrap<"/api/starters", "post">(client.POST("/api/starters", { body: { title, document } })),
@@ -312,6 +332,8 @@ export const api = {
     unwrap<"/api/jobs/{id}/trace", "get">(client.GET("/api/jobs/{id}/trace", { params: { path: { id } } })),
   mend: (body: Schemas["MendRequest"], signal: AbortSignal) =>
     unwrap<"/api/mend", "post">(client.POST("/api/mend", { body, signal })),
+  seekPlace: (body: Schemas["PlaceRequest"], signal: AbortSignal) =>
+    lines<Schemas["PlaceLine"]>("/api/places", body, signal),
   lookAhead: (body: Schemas["OutlookRequest"], signal: AbortSignal) =>
     unwrap<"/api/mend/outlook", "post">(client.POST("/api/mend/outlook", { body, signal })),
   followMend: (body: Schemas["FollowRequest"], signal: AbortSignal) =>

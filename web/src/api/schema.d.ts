@@ -990,6 +990,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look For Place
+         * @description Look for a place for what a step cuts away: a line of JSON for each batch of places. It ends with the request.
+         */
+        post: operations["look_for_place_api_places_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{id}/here": {
         parameters: {
             query?: never;
@@ -1450,6 +1470,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starters/{id}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description The document to begin with: a starter's, with other words if there are any. Given up when nobody waits.
+         */
+        post: operations["begin_api_starters__id__begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starters/{id}": {
         parameters: {
             query?: never;
@@ -1887,6 +1927,17 @@ export interface components {
              * @default 8
              */
             notch: number;
+        };
+        /**
+         * BeginRequest
+         * @description The words to begin with.
+         */
+        BeginRequest: {
+            /**
+             * Text
+             * @default
+             */
+            text: string;
         };
         /**
          * Bleed
@@ -3770,9 +3821,16 @@ export interface components {
         };
         /**
          * FindPlace
-         * @description The art that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+         * @description The art that a layer's step cuts away moved to where it leaves no slivers and no necks, see ``placing``.
          *
-         *     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
+         *     Attributes:
+         *         layer: id of the layer.
+         *         step: index of the step.
+         *         least_area: smaller pieces are slivers, in mm².
+         *         least_width: what is narrower is one, or a neck, in mm.
+         *         turn: how far it may be turned, in degrees either way.
+         *         smallest: how small it may be made, as a share of its size.
+         *         together: whether what other steps of the layer cut away is placed with it.
          */
         "FindPlace-Input": {
             /**
@@ -3784,16 +3842,44 @@ export interface components {
             layer: string;
             /** Step */
             step: number;
-            /** Least Area */
+            /**
+             * Least Area
+             * @default 15
+             */
             least_area: number;
-            /** Least Width */
+            /**
+             * Least Width
+             * @default 1.5
+             */
             least_width: number;
+            /**
+             * Turn
+             * @default 10
+             */
+            turn: number;
+            /**
+             * Smallest
+             * @default 1
+             */
+            smallest: number;
+            /**
+             * Together
+             * @default false
+             */
+            together: boolean;
         };
         /**
          * FindPlace
-         * @description The art that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+         * @description The art that a layer's step cuts away moved to where it leaves no slivers and no necks, see ``placing``.
          *
-         *     What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
+         *     Attributes:
+         *         layer: id of the layer.
+         *         step: index of the step.
+         *         least_area: smaller pieces are slivers, in mm².
+         *         least_width: what is narrower is one, or a neck, in mm.
+         *         turn: how far it may be turned, in degrees either way.
+         *         smallest: how small it may be made, as a share of its size.
+         *         together: whether what other steps of the layer cut away is placed with it.
          */
         "FindPlace-Output": {
             /**
@@ -3805,10 +3891,31 @@ export interface components {
             layer: string;
             /** Step */
             step: number;
-            /** Least Area */
+            /**
+             * Least Area
+             * @default 15
+             */
             least_area: number;
-            /** Least Width */
+            /**
+             * Least Width
+             * @default 1.5
+             */
             least_width: number;
+            /**
+             * Turn
+             * @default 10
+             */
+            turn: number;
+            /**
+             * Smallest
+             * @default 1
+             */
+            smallest: number;
+            /**
+             * Together
+             * @default false
+             */
+            together: boolean;
         };
         /**
          * Finding
@@ -4028,6 +4135,29 @@ export interface components {
             title: string;
             /** Use */
             use: string;
+        };
+        /**
+         * GoOn
+         * @description Where an earlier search of the same came to: the next one gives another place.
+         *
+         *     Attributes:
+         *         begin: how many batches of places it looked at.
+         *         avoid: where it placed the art, and those before it.
+         *         faults: slivers and necks at the last of these.
+         */
+        GoOn: {
+            /**
+             * Begin
+             * @default 0
+             */
+            begin: number;
+            /**
+             * Avoid
+             * @default []
+             */
+            avoid: components["schemas"]["Pose"][];
+            /** Faults */
+            faults?: number | null;
         };
         /** HTTPValidationError */
         HTTPValidationError: {
@@ -5841,13 +5971,10 @@ export interface components {
         };
         /**
          * MendReply
-         * @description The document after it, if that changes anything; what a search found, if it was one, and what it offers then.
+         * @description The document after it, if that changes anything.
          */
         MendReply: {
             document: components["schemas"]["Design-Output"] | null;
-            /** Told */
-            told: string | null;
-            offer: components["schemas"]["Mend-Output"] | null;
         };
         /**
          * MendRequest
@@ -6786,6 +6913,39 @@ export interface components {
             scale_y: number;
         };
         /**
+         * PlaceLine
+         * @description A line of the answer: how far the search is, or, in the last one, what it came to.
+         *
+         *     ``shown`` is the map (a, b, c, d, e, f), as in SVG, that shows ``art`` at the place that is looked at.
+         */
+        PlaceLine: {
+            /** Share */
+            share: number;
+            /** Art */
+            art: string[];
+            /** Shown */
+            shown: [
+                number,
+                number,
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            best: components["schemas"]["PlacedReply"] | null;
+            /** Ended */
+            ended: boolean;
+        };
+        /**
+         * PlaceRequest
+         * @description A document, what to look for in it, and where an earlier search of the same came to.
+         */
+        PlaceRequest: {
+            document: components["schemas"]["Design-Input"];
+            find: components["schemas"]["FindPlace-Input"];
+            go_on?: components["schemas"]["GoOn"] | null;
+        };
+        /**
          * PlaceStep
          * @description Stretched, mirrored, turned, then moved; about the middle of its own box, of all art, or the design's origin.
          *
@@ -6944,6 +7104,22 @@ export interface components {
              * @default 0
              */
             turn: number;
+        };
+        /**
+         * PlacedReply
+         * @description The document with the art at the best place, if that is another one; what was found, and what would help.
+         *
+         *     ``go_on`` goes with the next request for another place; none once every place was looked at.
+         */
+        PlacedReply: {
+            document: components["schemas"]["Design-Output"] | null;
+            /** Sentence */
+            sentence: string;
+            /** Offers */
+            offers: components["schemas"]["Mend-Output"][];
+            /** Faults */
+            faults: number;
+            go_on: components["schemas"]["GoOn"] | null;
         };
         /**
          * Plate
@@ -7132,6 +7308,27 @@ export interface components {
              * @default 6
              */
             sides: number;
+        };
+        /**
+         * Pose
+         * @description Where a channel is moved to: turned about its middle by degrees, then moved by mm to the right and upwards.
+         */
+        Pose: {
+            /**
+             * Dx
+             * @default 0
+             */
+            dx: number;
+            /**
+             * Dy
+             * @default 0
+             */
+            dy: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * ProblemDetails
@@ -11801,6 +11998,39 @@ export interface operations {
             };
         };
     };
+    look_for_place_api_places_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceLine"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     say_here_api_designs__id__here_post: {
         parameters: {
             query?: never;
@@ -12725,6 +12955,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    begin_api_starters__id__begin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Design-Output"];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -29,13 +29,6 @@ export const isPicture = (art: Art): art is TracedPicture => art.kind === "pictu
 export const isOutline = (art: Art): art is OutlineArt => art.kind === "outline";
 export const isShape = (art: Art): art is Shape => art.kind === "shape";
 
-/** A design with other words in its first block of words; what was set for single letters goes. */
-export function withWords(design: Design, text: string): Design {
-  const none = { moves: {}, nudges: {}, lowered: {} };
-  const first = design.art.find(isLettering);
-  return first ? changeWords(design, first.id, (words) => ({ ...words, text, ...none })) : design;
-}
-
 /** Change one piece of art, whatever kind it is. */
 export function changeArt(design: Design, id: string, change: (art: Art) => Art): Design {
   return { ...design, art: design.art.map((art) => (art.id === id ? change(art) : art)) };

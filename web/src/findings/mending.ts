@@ -3,11 +3,12 @@
 import { useEffect, useRef, useState } from "react";
 import { api, type Mend, Problem } from "../api/client";
 import type { Design } from "../document/types";
-import { select } from "../state/selection";
+import { select, selectLayer } from "../state/selection";
 import { edit, now, useTimeline } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
 import { attempt, fail } from "../ui/Failure";
 import { say } from "../ui/toast";
+import { searchIn, seek } from "./seeking";
 
 /** `doing` says what goes on while it takes long. */
 export type Mending = { run: (mend: Mend, cause?: string) => void; doing: string | null; cancel: () => void };
@@ -24,13 +25,17 @@ export function useMending(what = "Mending…", follow = true): Mending {
 
   const run = async (mend: Mend, cause?: string) => {
     asked.current.abort();
+    const find = searchIn(mend);
+    if (find) {
+      selectLayer(find.layer);
+      return seek(find, mend.changes.slice(0, -1));
+    }
     const asking = new AbortController();
     asked.current = asking;
     const late = setTimeout(() => setDoing(what), LONG_MS);
     const mended = async () => {
-      const made = await makeChanges(mend, asking.signal, (offer) => void run(offer));
-      // What a search offers has been said with what it found.
-      if (made === "offered" || !made) return;
+      const made = await makeChanges(mend, asking.signal);
+      if (!made) return;
       if (follow) sayUndoable(...(await lookAfter(made, asking, cause ?? null)));
       else sayUndoable(made.told);
     };
@@ -49,34 +54,21 @@ export function useMending(what = "Mending…", follow = true): Mending {
 
 type Made = { before: Design; after: Design; told: string };
 
-/**
- * Changes the document as the mend says; null where nothing had to be changed, which is told. What a search offers then
- * is said with what it found.
- */
-async function makeChanges(
-  mend: Mend,
-  signal: AbortSignal,
-  take: (offer: Mend) => void,
-): Promise<Made | "offered" | null> {
+/** Changes the document as the mend says; null where nothing had to be changed, which is told. */
+async function makeChanges(mend: Mend, signal: AbortSignal): Promise<Made | null> {
   const before = now();
-  const { document, told, offer } = await api.mend({ document: before, mend }, signal);
-  if (!document) {
-    const text = told ?? `${mend.title}: that is so already.`;
-    say(text, offer ? { label: offer.title, run: () => take(offer) } : undefined);
+  const { document: after } = await api.mend({ document: before, mend }, signal);
+  if (!after) {
+    say(`${mend.title}: that is so already.`);
     return null;
   }
   if (now() !== before) {
     fail("findings", `The design has changed meanwhile, so this was not done: ${mend.title}.`);
     return null;
   }
-  const after = document;
   select({ spot: null });
   edit(() => after);
-  if (offer) {
-    say(told ?? mend.title, { label: offer.title, run: () => take(offer) });
-    return "offered";
-  }
-  return { before, after, told: told ?? `${mend.title}: done.` };
+  return { before, after, told: `${mend.title}: done.` };
 }
 
 /** Mends what changes brought along, unless somebody goes on before: what to say then, and of which document. */

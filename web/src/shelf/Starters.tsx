@@ -5,7 +5,6 @@ import { Plus, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type KeyboardEvent, useState } from "react";
 import { api, type Starter } from "../api/client";
-import { withWords } from "../document/art";
 import type { Design } from "../document/types";
 import { Button, IconButton } from "../ui/Button";
 import { Panel, PanelTitle } from "../ui/Panel";
@@ -35,11 +34,13 @@ function Gallery({ onBegin, busy }: Props) {
   const words = useRested(text.trim());
   const { data, error } = useQuery({ queryKey: ["starters"], queryFn: api.starters });
 
-  const begin = ({ document }: Starter) => {
-    const typed = text.trim();
-    const design = { ...(document as Design), name: typed || "Untitled" };
-    onBegin(typed ? withWords(design, typed) : design);
-  };
+  const typed = text.trim();
+  const opening = useMutation({
+    mutationFn: (starter: Starter) => api.begin(starter.id, typed),
+    onSuccess: (document) => onBegin({ ...(document as Design), name: typed || "Untitled" }),
+  });
+  const occupied = busy || opening.isPending;
+  const begin = opening.mutate;
   const refresh = () => queries.invalidateQueries({ queryKey: ["starters"] });
   const remove = useMutation({
     mutationFn: (starter: Starter) => api.removeStarter(starter.id),
@@ -53,7 +54,7 @@ function Gallery({ onBegin, busy }: Props) {
     },
   });
   const gone = remove.isSuccess ? remove.variables : null;
-  const trouble = error ?? remove.error ?? putBack.error;
+  const trouble = error ?? opening.error ?? remove.error ?? putBack.error;
 
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the arrow keys of the cards in it
@@ -63,7 +64,7 @@ function Gallery({ onBegin, busy }: Props) {
         <form
           onSubmit={(event) => {
             event.preventDefault();
-            if (data?.[0] && !busy) begin(data[0]);
+            if (data?.[0] && !occupied) begin(data[0]);
           }}
         >
           <input
@@ -99,7 +100,8 @@ function Gallery({ onBegin, busy }: Props) {
               first={index === 0}
               starter={starter}
               words={words}
-              busy={busy}
+              busy={occupied}
+              opening={opening.isPending && opening.variables.id === starter.id}
               onBegin={() => begin(starter)}
               onRemove={() => remove.mutate(starter)}
             />
@@ -133,11 +135,12 @@ type CardProps = {
   starter: Starter;
   words: string;
   busy: boolean;
+  opening: boolean;
   onBegin: () => void;
   onRemove: () => void;
 };
 
-function Card({ first, starter, words, busy, onBegin, onRemove }: CardProps) {
+function Card({ first, starter, words, busy, opening, onBegin, onRemove }: CardProps) {
   return (
     <li className="relative rounded-xl border border-line bg-sheet transition-shadow hover:shadow-black/10 hover:shadow-lg">
       <button
@@ -156,7 +159,15 @@ function Card({ first, starter, words, busy, onBegin, onRemove }: CardProps) {
         </span>
         <span className="block px-3 py-2">
           <span className="block font-semibold">{starter.title}</span>
-          <span className="block text-soft text-xs">{starter.does}</span>
+          <span className="block text-soft text-xs">
+            {opening ? (
+              <span role="status" className="shown-late font-semibold">
+                Setting it up…
+              </span>
+            ) : (
+              starter.does
+            )}
+          </span>
         </span>
       </button>
       {starter.own && (

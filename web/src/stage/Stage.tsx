@@ -35,6 +35,7 @@ import { LinesLegend } from "./LeavingLines";
 import { Meetings } from "./Meetings";
 import { PickBar, StagePieces } from "./Picking";
 import { Rulers } from "./Rulers";
+import { SoughtPlace } from "./SoughtPlace";
 import { StageArt } from "./StageArt";
 import { StageFindings } from "./StageFindings";
 import { HeatLegend } from "./StageHeat";
@@ -169,6 +170,7 @@ export function Stage({ building }: { building: Building }) {
             ) : (
               <StageLayers building={building} look={look} scale={view.scale} pick={pick} />
             )}
+            {look !== "apart" && <SoughtPlace building={building} scale={view.scale} />}
             {look !== "apart" && <Joints art={building.built?.reply.art ?? []} />}
           </g>
         </svg>

@@ -1,177 +1,169 @@
-"""Find a place for art that is knocked out of other art."""
+"""What of a layer is knocked out, and by which art: what a place can be found for."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterable, Iterator
 from contextlib import suppress
-from dataclasses import dataclass, replace
-from functools import cache
+from functools import cached_property
 
 import numpy as np
 
-from tinhalo.core.artwork.art import Art
 from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
-from tinhalo.core.geometry.arrays import XY, Floats
-from tinhalo.core.geometry.curves.precision import EXACT
-from tinhalo.core.geometry.placement.find_place import (
-    REACH,
-    STEADY,
-    PlaceFound,
-    SliverLimits,
-    covers,
-    find_place,
-    slivers_of,
-)
+from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.placement.necks import Necks
+from tinhalo.core.geometry.placement.place_search import Pose
+from tinhalo.core.geometry.placement.slivers import SliverLimits, slivers_of
 from tinhalo.core.geometry.regions.overlay import subtract
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.geometry.strokes.widths import MEASURED_WITHIN
-from tinhalo.core.recipe.combine_steps import Subtract
+from tinhalo.core.recipe.combine_steps import Subtract, Union
 from tinhalo.core.recipe.recipe import Recipe
-from tinhalo.core.runtime.cancellation import checkpoint
+from tinhalo.core.recipe.step import Step
 from tinhalo.core.runtime.memo import Memo
-from tinhalo.core.units import Unit, length
 
-#: Where no place is clean, so many are counted exactly.
-_LOOKED_AT = 12
-#: Sizes are tried in steps of this share, then to within that.
-_FINER, _FINEST, _SIZES = 0.015, 0.004, 160
-
-_BLOCK, _CHANNEL = "block.sought", "channel.sought"
+#: Whether what is cut away turns is seen at so many degrees, within this share of its area.
+_ASKEW, _SAME = 20.0, 0.01
+_BLOCK, _CHANNEL, _TAKEN = "block.sought", "channel.sought", "taken.sought"
 
 
-@dataclass(frozen=True)
-class Sought:
-    """What was found for art in a knockout.
+class Knockout:
+    """A step of a layer that cuts art away which nothing else of the layer is made from.
 
     Attributes:
-        art: id of the art.
-        found: where to move them by, and what is there.
-        now: number of slivers and necks where they are now.
-        smaller: the largest factor at which all its ends can lie on the letters, where they cannot as it is.
-        sentence: the same for the maker.
+        step: that step.
+        art: what is moved; art that stands by it follows.
+        limits: what is a sliver, never less than what the layer's material needs.
+        channel: what is cut away, where it stands now.
+        block: what it is cut from.
+        taken: what other steps cut away: two names do not lie over each other.
     """
 
-    art: str
-    found: PlaceFound
-    now: int
-    smaller: float | None
-    sentence: str
+    def __init__(
+        self,
+        design: Design,
+        library: Library,
+        layer: str,
+        step: int,
+        limits: SliverLimits,
+        memo: Memo,
+        without: Collection[int] = (),
+    ) -> None:
+        """Find out what is cut by what.
+
+        Args:
+            design: the document.
+            library: gives fonts by id.
+            layer: id of the layer with the knockout.
+            step: index of its step that cuts the art away.
+            limits: what counts as a sliver.
+            memo: results of earlier builds.
+            without: indices of steps that are left out.
+        Raises:
+            DesignError: when that step cuts no art away that can be moved by itself.
+        """
+        cut, self.step = _knockout(design, layer, step)
+        self.art = _movable(design, self.step.operand, cut, step)
+        material = design.material_of(cut).limits
+        self.limits = SliverLimits(max(limits.area, material.least_area), max(limits.width, material.least_width))
+        self._library, self._memo = library, memo
+        self._probed = _probed(design, cut, step, self.step.operand, without)
+        self._built = self._build(SCREEN)
+        self.block, self.channel, self.taken = _probes(self._built)
+        if self.block.area.is_empty or self.channel.area.is_empty:
+            raise _refused("There is nothing to cut, or nothing to cut it with.")
+
+    @property
+    def ends(self) -> Floats:
+        """The far ends of its words, shape (n, 2), in mm."""
+        ids = {one.id for one in self.art}
+        return np.concatenate([one.drawn.ends for one in self._built.art if one.art.id in ids])
+
+    @property
+    def pivot(self) -> tuple[float, float]:
+        """The middle of what is cut away, in mm."""
+        x0, y0, x1, y1 = self.channel.area.bounds
+        return (x0 + x1) / 2, (y0 + y1) / 2
+
+    @property
+    def height(self) -> float:
+        """How tall what is cut away is, in mm."""
+        _, y0, _, y1 = self.channel.area.bounds
+        return y1 - y0
+
+    @cached_property
+    def turns(self) -> bool:
+        """Whether what is cut away turns with the art: a plate around it does not, nor does art that stands by it."""
+        turn = Pose(turn=_ASKEW)
+        turned = with_art_at(self._probed, {one.id for one in self.art}, turn, self.pivot)
+        there = _probes(self._build(SCREEN, turned))[1].area
+        expected = self.channel.transformed(turn.matrix(self.pivot)).area
+        return there.symmetric_difference(expected).area < _SAME * expected.area
+
+    def faults(self, pose: Pose, pivot: tuple[float, float], most: int = 1_000) -> int:
+        """How many slivers and necks are left with what is cut away at a pose, at the exact outlines.
+
+        Once there are more than ``most`` it may stop counting; where it lies over ``taken`` there are.
+        """
+        block, channel, necks = self._exact
+        there = channel.transformed(pose.matrix(pivot))
+        if there.area.intersects(self.taken.area):
+            return most + 1
+        slivers = _slivers(block, there, self.limits)
+        falling = slivers + necks.at_least(there, max(0, most - slivers)) if slivers <= most else slivers
+        return falling if falling > most else max(falling, slivers + necks.count(there))
+
+    @cached_property
+    def _exact(self) -> tuple[Region, Region, Necks]:
+        block, channel, _ = _probes(self._build(EXACT))
+        return block, channel, Necks(block, self.limits.width - MEASURED_WITHIN)
+
+    def _build(self, precision: Precision, design: Design | None = None) -> Build:
+        return build(design or self._probed, self._library, precision=precision, exact=False, memo=self._memo)
 
 
-def seek_place(
-    design: Design,
-    library: Library,
-    layer: str,
-    step: int,
-    sliver: SliverLimits,
-    memo: Memo,
-) -> Sought:
-    """Find a place for the art that one step of a layer cuts away.
-
-    What the layer's other steps cut away stays where it is.
-
-    Args:
-        design: the document.
-        library: gives fonts by id.
-        layer: id of the layer with the knockout.
-        step: index of its step that cuts the art away.
-        sliver: what counts as a sliver; never less than what the layer's material needs.
-        memo: results of earlier builds.
-    Raises:
-        DesignError: when that step cuts no art away that can be moved by itself.
-        CancelledError: once nobody waits for it, see ``runtime.cancellation``.
-    """
-    cut = next((one for one in design.layers if one.id == layer), None)
-    if cut is None or not 0 <= step < len(cut.recipe.steps):
-        raise _refused(f"There is no step number {step + 1} in a layer “{layer}”.")
-    away = cut.recipe.steps[step]
-    if not isinstance(away, Subtract):
-        raise _refused("A place can be found where something is cut away from something else.")
-    art = _art_of(design, away.operand, cut, step)
-    sliver = _with_material(sliver, design, cut)
-    probed = _probed(design, cut, step, away.operand)
-    made = build(probed, library, exact=False, memo=memo)
-    block, channel = _probes(made)
-    width = sliver.width - MEASURED_WITHIN
-    glance = Necks(block, width)
-
-    @cache
-    def exact() -> tuple[Region, Region, Necks]:
-        # Only a place that is found is looked at as finely as it will be cut.
-        fine = _probes(build(probed, library, precision=EXACT, exact=False, memo=memo))
-        return (*fine, Necks(fine[0], width))
-
-    glanced: dict[tuple[float, float], int] = {}
-
-    def faults(dx: float, dy: float, most: int) -> int:
-        found = glance.at_least(channel.moved(dx, dy), most) or left(dx, dy)
-        glanced[dx, dy] = found
-        return found
-
-    def left(dx: float, dy: float) -> int:
-        letters, away, necks = exact()
-        there = away.moved(dx, dy)
-        return _slivers(letters, there, sliver) + necks.count(there)
-
-    ends = _ends(made, art.id)
-    found = find_place(block, channel, ends, sliver, faults=faults)
-    now = left(0, 0)
-    if not found.clean:
-        # What was only counted at a glance is counted as it will be found, where that promised most; and nothing is
-        # moved to where it is no better.
-        likely = sorted(glanced, key=lambda place: (glanced[place], np.hypot(*place)))[:_LOOKED_AT]
-        counted = {place: left(*place) for place in [(0.0, 0.0), *likely, (found.dx, found.dy)]}
-        dx, dy = min(counted, key=lambda place: (counted[place], np.hypot(*place)))
-        found = replace(found, slivers=counted[dx, dy], dx=dx, dy=dy)
-    smaller = None
-    if not found.covered:
-        # From where it will stand then.
-        smaller = _largest(design, library, art, block, (found.dx, found.dy), memo)
-    return Sought(art.id, found, now, smaller, _sentence(art, found, now, smaller, design.unit))
+def knockouts(design: Design, layer: Layer) -> dict[int, tuple[AnyArt, ...]]:
+    """Indices of a layer's steps that cut art away for which a place can be found, and that art."""
+    found: dict[int, tuple[AnyArt, ...]] = {}
+    for index, step in enumerate(layer.recipe.steps):
+        if isinstance(step, Subtract) and not step.off:
+            with suppress(DesignError):
+                found[index] = _movable(design, step.operand, layer, index)
+    return found
 
 
-def _with_material(sliver: SliverLimits, design: Design, layer: Layer) -> SliverLimits:
-    """What is promised has to hold for the findings, too."""
-    material = design.material_of(layer)
-    limits = material.limits
-    return SliverLimits(max(sliver.area, limits.least_area), max(sliver.width, limits.least_width))
+def with_art_at(design: Design, ids: Collection[str], pose: Pose, pivot: tuple[float, float]) -> Design:
+    """The design with pieces of art at a pose, turned about that point together."""
+    matrix = pose.matrix(pivot)
+    art = tuple(_at(one, matrix, pose.turn) if one.id in ids else one for one in design.art)
+    return design.model_copy(update={"art": art})
 
 
-def _ends(made: Build, art: str) -> Floats:
-    return next(one.drawn.ends for one in made.art if one.art.id == art)
+def _at(art: AnyArt, matrix: Floats, turn: float) -> AnyArt:
+    x, y = (matrix[:, :2] @ (art.place.x, art.place.y) + matrix[:, 2]).tolist()
+    place = {"x": round(x, 4), "y": round(y, 4), "rotate": (art.place.rotate + turn + 180) % 360 - 180}
+    return art.model_copy(update={"place": art.place.model_copy(update=place)})
 
 
-def _largest(design: Design, library: Library, art: AnyArt, block: Region, moved: XY, memo: Memo) -> float | None:
-    """The largest factor of the art, moved, at which all its ends can lie on the letters; None if none does."""
+def with_step(design: Design, layer: str, index: int, step: Step) -> Design:
+    """The design with another step in place of one of a layer."""
 
-    alone = design.model_copy(update={"layers": ()})
+    def other(one: Layer) -> Layer:
+        steps = tuple(step if i == index else kept for i, kept in enumerate(one.recipe.steps))
+        return one.model_copy(update={"recipe": one.recipe.model_copy(update={"steps": steps})})
 
-    def fits(factor: float) -> bool:
-        made = build(with_art_scaled(alone, art.id, factor), library, exact=False, memo=memo)
-        return covers(block, _ends(made, art.id) + moved, REACH)
-
-    # Whether ends are covered comes and goes, as letters and gaps take turns: the first step that does is made finer.
-    high = 1.0
-    for low in ((1 - _FINER) ** k for k in range(1, _SIZES)):
-        checkpoint()
-        if fits(low):
-            while high - low > _FINEST * high:
-                middle = (low + high) / 2
-                low, high = (middle, high) if fits(middle) else (low, middle)
-            return low
-        high = low
-    return None
+    layers = tuple(other(one) if one.id == layer else one for one in design.layers)
+    return design.model_copy(update={"layers": layers})
 
 
-def with_art_scaled(design: Design, id: str, factor: float) -> Design:
-    """The design with one piece of art ``scaled_in_place``."""
-    art = tuple(scaled_in_place(one, factor) if one.id == id else one for one in design.art)
+def with_art_scaled(design: Design, ids: Collection[str], factor: float) -> Design:
+    """The design with pieces of art ``scaled_in_place``."""
+    art = tuple(scaled_in_place(one, factor) if one.id in ids else one for one in design.art)
     return design.model_copy(update={"art": art})
 
 
@@ -180,44 +172,42 @@ def scaled_in_place(art: AnyArt, factor: float) -> AnyArt:
     return art.scaled(factor, "kept").model_copy(update={"place": art.place})
 
 
-def knockouts(design: Design, layer: Layer) -> tuple[int, ...]:
-    """Indices of a layer's steps that cut art away for which a place can be found."""
-    found: list[int] = []
-    for index, step in enumerate(layer.recipe.steps):
-        if isinstance(step, Subtract) and not step.off:
-            with suppress(DesignError):
-                _art_of(design, step.operand, layer, index)
-                found.append(index)
-    return tuple(found)
-
-
-def _probes(made: Build) -> tuple[Region, Region]:
+def _probes(made: Build) -> tuple[Region, Region, Region]:
     regions = {one.layer.id: one.region for one in made.layers}
-    return regions[_BLOCK], regions[_CHANNEL]
+    return regions[_BLOCK], regions[_CHANNEL], regions[_TAKEN]
 
 
-def _slivers(block: Region, channel: Region, sliver: SliverLimits) -> int:
+def _slivers(block: Region, channel: Region, limits: SliverLimits) -> int:
     left = np.array(list(subtract(block, channel).area.geoms), object)
-    return int(slivers_of(left, sliver).sum()) if len(left) else 0
+    return int(slivers_of(left, limits).sum()) if len(left) else 0
 
 
 def _refused(sentence: str) -> DesignError:
     return DesignError([Problem("", sentence)])
 
 
-def _art_of(design: Design, operand: Recipe, layer: Layer, step: int) -> AnyArt:
-    """The one piece of art that an operand is made from and the rest of the layer is not."""
+def _knockout(design: Design, layer: str, step: int) -> tuple[Layer, Subtract]:
+    cut = next((one for one in design.layers if one.id == layer), None)
+    if cut is None or not 0 <= step < len(cut.recipe.steps):
+        raise _refused(f"There is no step number {step + 1} in a layer “{layer}”.")
+    away = cut.recipe.steps[step]
+    if not isinstance(away, Subtract):
+        raise _refused("A place can be found where something is cut away from something else.")
+    return cut, away
+
+
+def _movable(design: Design, operand: Recipe, layer: Layer, step: int) -> tuple[AnyArt, ...]:
+    """The art that an operand is made from and the rest of the layer is not."""
     arts = set(_arts(design, operand))
-    if len(arts) != 1:
-        many = "several pieces of art" if arts else "no art"
-        raise _refused(f"This step cuts away {many} at once. Give each its own step, then each gets its own place.")
+    if not arts:
+        raise _refused("This step cuts away no art.")
     others = [one for i, one in enumerate(layer.recipe.steps) if i != step]
     if arts & set(_arts(design, Recipe(sources=layer.recipe.sources, steps=tuple(others)))):
         raise _refused("The layer is made from the same art that it is cut by, so they cannot be moved apart.")
-    art: AnyArt = next(one for one in design.art if one.id in arts)
-    if art.named():
+    art: list[AnyArt] = [one for one in design.art if one.id in arts]
+    if any(not arts.issuperset(one.named()) for one in art):
         raise _refused("What is cut away is set by other art. Let it stand by itself to find a place for it.")
-    return art
+    return tuple(one for one in art if not one.named())
 
 
 def _arts(design: Design, recipe: Recipe) -> Iterator[str]:
@@ -230,32 +220,28 @@ def _arts(design: Design, recipe: Recipe) -> Iterator[str]:
             yield name
 
 
-def _probed(design: Design, layer: Layer, step: int, operand: Recipe) -> Design:
-    """The design with two more layers: what is cut, less all that other steps cut away; and what cuts it."""
+def _probed(design: Design, layer: Layer, step: int, operand: Recipe, without: Collection[int]) -> Design:
+    """The design with three more layers: what is cut, less all that others cut away; what cuts it; and those others."""
     steps = layer.recipe.steps
-    later = tuple(one for one in steps[step + 1 :] if isinstance(one, Subtract))
-    before = Recipe(sources=layer.recipe.sources, steps=steps[:step] + later)
-    probes = (Layer(id=_BLOCK, recipe=before), Layer(id=_CHANNEL, recipe=operand))
-    return design.model_copy(update={"layers": design.layers + probes})
+    kept = tuple(
+        one for i, one in enumerate(steps) if i not in (step, *without) and (i < step or isinstance(one, Subtract))
+    )
+    probes = (
+        Layer(id=_BLOCK, recipe=Recipe(sources=layer.recipe.sources, steps=kept)),
+        Layer(id=_CHANNEL, recipe=operand),
+        Layer(
+            id=_TAKEN,
+            recipe=Recipe(steps=tuple(Union(operand=one.operand) for one in kept if isinstance(one, Subtract))),
+        ),
+    )
+    named = set(_layers(design, [name for probe in probes for name in probe.recipe.named()]))
+    return design.model_copy(update={"layers": (*(one for one in design.layers if one.id in named), *probes)})
 
 
-def _sentence(art: Art, found: PlaceFound, now: int, smaller: float | None, unit: Unit) -> str:
-    name = art.title or art.id
-    moved = float(np.hypot(found.dx, found.dy))
-    ends = ""
-    if not found.covered:
-        ends = " Its ends cannot all lie on the letters: it is too long, or too far aside."
-        if smaller:
-            ends = f" It is too long for its ends to lie on the letters: they do at {100 * smaller:.3g} % of its size."
-    if found.slivers:
-        count = "one sliver or neck" if found.slivers == 1 else f"{found.slivers} slivers or necks"
-        where = "The best place" if moved else "Where it is it"
-        better = f"{where} leaves {count}" + (f", now there are {now}" if moved else ", and no better place was found")
-        return (
-            f"Nowhere within {length(REACH, unit)} does “{name}” leave no sliver and no neck. {better}. "
-            f"Tidy them away, or try another size or a wider channel.{ends}"
-        )
-    if moved == 0:
-        return f"“{name}” stands well where it is: no slivers, no necks.{ends}"
-    steady = "" if found.steady else f" Mind that {length(STEADY, unit)} further there would be some."
-    return f"“{name}” moved by {length(moved, unit)}: no slivers and no necks there.{steady}{ends}"
+def _layers(design: Design, names: Iterable[str]) -> Iterator[str]:
+    """Of these names those of layers, and of all layers that those are made from."""
+    layers = {one.id: one for one in design.layers}
+    for name in names:
+        if name in layers:
+            yield name
+            yield from _layers(design, layers[name].recipe.named())

@@ -124,7 +124,7 @@ def _surveyed(made: Build, names: Naming, one: BuiltLayer, memo: Memo) -> Survey
         design=made.design,
         made_from=frozenset(made_from),
         makes=frozenset(_makes(made, one)),
-        knockouts=knockouts(made.design, one.layer),
+        knockouts=tuple(knockouts(made.design, one.layer)),
         called=lambda piece: names.called(piece, made_from, one.material.limits.least_width),
         anchor=names.anchor,
         part=lambda place: names.part(place, made_from),

@@ -148,10 +148,10 @@ def mend(asked: Asked, kind: str, layer: str | None) -> RowMended:
         if not cause.mends:
             told.append(f"{cause.sentence} Nothing is offered for it.")
             continue
-        made = mended(design, cause.mends[0], library, _memo)
-        followed = follow_up(design, made.design, library, _memo, cause=cause.id)
+        changed = mended(design, cause.mends[0], library, _memo)
+        followed = follow_up(design, changed, library, _memo, cause=cause.id)
         design = followed.design
-        told += [*([made.told] if made.told else []), *(one.sentence for one in followed.left)]
+        told += [one.sentence for one in followed.left]
     found = differences(row.usual, design)
     return RowMended(row.words, found.changes, (*told, *found.told))
 

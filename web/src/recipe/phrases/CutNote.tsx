@@ -4,13 +4,20 @@ import { LocateFixed } from "lucide-react";
 import { create } from "zustand";
 import { LEAST_MM } from "../../fields/limits";
 import { useMending } from "../../findings/mending";
-import { useUnit } from "../../state/timeline";
+import { answerFor, seek, useSeeking } from "../../findings/seeking";
+import { useDesign, useUnit } from "../../state/timeline";
 import { AreaField } from "../../ui/AreaField";
 import { NumberField } from "../../ui/NumberField";
 import { counted, Details, type PhraseProps, Told } from "./parts";
 
-/** What counts as a sliver: the same for all knockouts until the page is left. */
-const useSliver = create(() => ({ area: 15, width: 1.5 }));
+/** What is asked of a place: the same for all knockouts until the page is left. */
+const useWish = create(() => ({
+  least_area: 15,
+  least_width: 1.5,
+  turn: 10,
+  smallest: 1,
+  together: false,
+}));
 
 export function CutNote({ note, at }: PhraseProps<"subtract">) {
   return (
@@ -25,56 +32,115 @@ export function CutNote({ note, at }: PhraseProps<"subtract">) {
 }
 
 function FindPlace({ layer, step }: { layer: string; step: number }) {
-  const sliver = useSliver();
-  const unit = useUnit();
-  const { run, doing, cancel } = useMending("Looking for a place…", false);
-  const limits = { least_area: sliver.area, least_width: sliver.width };
-  const search = () =>
-    run({
-      title: "Find a place",
-      changes: [{ change: "find_place", layer, step, ...limits }],
-      here: false,
-    });
+  const wish = useWish();
+  const design = useDesign();
+  const seeking = useSeeking((state) => state.seeking);
+  const answer = answerFor(
+    useSeeking((state) => state.answers),
+    design,
+    layer,
+    step,
+  );
+  const { run } = useMending();
+  const here = seeking?.layer === layer && seeking.step === step ? seeking : null;
+  const over = answer?.placed.go_on === null;
 
   return (
     <span className="mt-1 block rounded-lg bg-bench/60 px-2 py-1 text-xs leading-6">
-      {doing ? (
+      {here ? (
         <>
-          <span role="status">{doing}</span>{" "}
-          <button type="button" className="font-semibold underline" onClick={cancel}>
-            Cancel
+          <span role="status">Looking for a place, {Math.round(100 * (here.line?.share ?? 0))} %</span>{" "}
+          <button type="button" className="font-semibold underline" onClick={here.stop}>
+            Stop
           </button>
         </>
       ) : (
-        <button
-          type="button"
-          className="inline-flex items-center gap-1 font-semibold text-halo hover:underline"
-          onClick={search}
-        >
-          <LocateFixed size={13} /> Find a place
-        </button>
+        <>
+          {answer && (
+            <span role="status" className={answer.placed.faults > 0 ? "block text-alarm" : "block"}>
+              {answer.placed.sentence}
+            </span>
+          )}
+          {!over && (
+            <button
+              type="button"
+              className="mr-3 inline-flex items-center gap-1 font-semibold text-halo hover:underline"
+              onClick={() => seek({ change: "find_place", layer, step, ...wish })}
+            >
+              <LocateFixed size={13} /> {answer ? "Another place" : "Find a place"}
+            </button>
+          )}
+          {answer?.placed.offers.map((offer) => (
+            <button
+              key={offer.title}
+              type="button"
+              className="mr-3 font-semibold text-halo hover:underline"
+              onClick={() => run(offer)}
+            >
+              {offer.title}
+            </button>
+          ))}
+        </>
       )}
       <Details what="More of the search">
-        without a piece under{" "}
-        <AreaField
-          inline
-          label="Area of a sliver"
-          value={sliver.area}
-          unit={unit}
-          max={10_000}
-          onChange={(area) => useSliver.setState({ area })}
-        />{" "}
-        {unit}² or narrower than{" "}
-        <NumberField
-          inline
-          label="Width of a sliver"
-          value={sliver.width}
-          unit={unit}
-          min={LEAST_MM}
-          max={100}
-          onChange={(width) => useSliver.setState({ width })}
-        />
+        <Wishes />
       </Details>
     </span>
+  );
+}
+
+function Wishes() {
+  const wish = useWish();
+  const unit = useUnit();
+  return (
+    <>
+      turned up to{" "}
+      <NumberField
+        inline
+        label="Turned up to"
+        value={wish.turn}
+        unit={null}
+        min={0}
+        max={90}
+        onChange={(turn) => useWish.setState({ turn })}
+      />
+      °, as small as{" "}
+      <NumberField
+        inline
+        label="As small as"
+        value={Math.round(100 * wish.smallest)}
+        unit={null}
+        min={30}
+        max={100}
+        onChange={(share) => useWish.setState({ smallest: share / 100 })}
+      />{" "}
+      %, without a piece under{" "}
+      <AreaField
+        inline
+        label="Area of a sliver"
+        value={wish.least_area}
+        unit={unit}
+        max={10_000}
+        onChange={(least_area) => useWish.setState({ least_area })}
+      />{" "}
+      {unit}² or narrower than{" "}
+      <NumberField
+        inline
+        label="Width of a sliver"
+        value={wish.least_width}
+        unit={unit}
+        min={LEAST_MM}
+        max={100}
+        onChange={(least_width) => useWish.setState({ least_width })}
+      />
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          checked={wish.together}
+          onChange={(event) => useWish.setState({ together: event.target.checked })}
+        />
+        with the layer’s other names
+      </label>
+    </>
   );
 }

@@ -9,7 +9,7 @@ from shapely import Point, Polygon
 from tinhalo.core.findings.checks.sliver import places
 from tinhalo.core.findings.finding import Finding, beginning
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
-from tinhalo.core.geometry.placement.find_place import hanging_bits
+from tinhalo.core.geometry.placement.slivers import hanging_bits
 
 
 def with_hanging(one: Surveyed, thin: list[Finding]) -> list[Finding]:

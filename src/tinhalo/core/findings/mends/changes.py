@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import singledispatch
 from typing import Any, cast
 
@@ -16,7 +15,7 @@ from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.anchoring import anchor_place
 from tinhalo.core.engine.build import build
-from tinhalo.core.engine.knockout import Sought, scaled_in_place, seek_place
+from tinhalo.core.engine.knockout import scaled_in_place
 from tinhalo.core.engine.resize import scaled
 from tinhalo.core.findings.mends.mend import (
     Change,
@@ -32,7 +31,7 @@ from tinhalo.core.findings.mends.mend import (
     SetStep,
     ShareCut,
 )
-from tinhalo.core.geometry.placement.find_place import SliverLimits
+from tinhalo.core.findings.mends.placing import Placed, find_place
 from tinhalo.core.geometry.regions.selection import holding
 from tinhalo.core.recipe.fill_holes_step import FillHoles
 from tinhalo.core.recipe.step import Step
@@ -41,22 +40,7 @@ from tinhalo.core.runtime.memo import Memo
 _ART: TypeAdapter[AnyArt] = TypeAdapter(AnyArt)
 
 
-@dataclass(frozen=True)
-class Mended:
-    """A design after a mend.
-
-    Attributes:
-        design: it.
-        told: what a search found, for the maker, if the mend was one.
-        offer: what would help further, where a search found that.
-    """
-
-    design: Design
-    told: str | None = None
-    offer: Mend | None = None
-
-
-def mended(design: Design, mend: Mend, library: Library, memo: Memo) -> Mended:
+def mended(design: Design, mend: Mend, library: Library, memo: Memo) -> Design:
     """The design with the changes of a mend.
 
     Args:
@@ -68,23 +52,17 @@ def mended(design: Design, mend: Mend, library: Library, memo: Memo) -> Mended:
         DesignError: when a layer or art of it is not there any more.
         CancelledError: once nobody waits for it, see ``runtime.cancellation``.
     """
-    told: str | None = None
-    offer: Mend | None = None
     for change in mend.changes:
         if isinstance(change, FindPlace):
-            sliver = SliverLimits(change.least_area, change.least_width)
-            sought = seek_place(design, library, change.layer, change.step, sliver, memo)
-            told = sought.sentence
-            offer = _smaller(sought, change)
-            dx, dy = sought.found.dx, sought.found.dy
-            if dx or dy:
-                design = _with_art(design, sought.art, lambda art, dx=dx, dy=dy: _moved(art, dx, dy))
+            for seen in find_place(design, change, library, memo):
+                if isinstance(seen, Placed):
+                    design = seen.design or design
         elif isinstance(change, FillThrough):
             design = _filled_through(design, change, library, memo)
         else:
             design = _changed(change, design)
     # One step more may be one too many.
-    return Mended(parse_design(design.model_dump(mode="json", by_alias=True)), told, offer)
+    return parse_design(design.model_dump(mode="json", by_alias=True))
 
 
 def _filled_through(design: Design, change: FillThrough, library: Library, memo: Memo) -> Design:
@@ -102,14 +80,6 @@ def _filled_through(design: Design, change: FillThrough, library: Library, memo:
         if here:
             design = _changed(SetStep.of(one.layer.id, FillHoles(only=here)), design)
     return design
-
-
-def _smaller(sought: Sought, find: FindPlace) -> Mend | None:
-    """The art made so small that its ends can lie on the letters, and a place found for it then."""
-    if sought.smaller is None:
-        return None
-    title = f"Make it {100 * sought.smaller:.3g} % as large, and find a place"
-    return Mend(title=title, changes=(ScaleArt(art=sought.art, factor=sought.smaller), find))
 
 
 @singledispatch
@@ -198,11 +168,6 @@ def merged(target: Any, patch: Any) -> Any:
         else:
             made[name] = merged(made.get(name), value)
     return made
-
-
-def _moved(art: AnyArt, dx: float, dy: float) -> AnyArt:
-    place = art.place.model_copy(update={"x": art.place.x + dx, "y": art.place.y + dy})
-    return art.model_copy(update={"place": place})
 
 
 def _with_layer(design: Design, id: str, change: Callable[[Layer], Layer]) -> Design:

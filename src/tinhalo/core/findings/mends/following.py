@@ -81,7 +81,7 @@ def follow_up(
             checkpoint()
             if enough():
                 return Followed(after, tuple(also), tuple(new), tuple(left))
-            tried = mended(after, mend, library, memo).design
+            tried = mended(after, mend, library, memo)
             then = found(tried)
             fewer, lefter = _new(then, kept, first), _still(then, meant)
             # What the change ended has to stay away.

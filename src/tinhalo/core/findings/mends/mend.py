@@ -11,6 +11,7 @@ from tinhalo.core.artwork.art import Remedy
 from tinhalo.core.design.design import Sheet
 from tinhalo.core.design.hand_over import Process
 from tinhalo.core.document.anchor import Anchor
+from tinhalo.core.geometry.placement.slivers import SliverLimits
 from tinhalo.core.recipe.kinds import AnyStep
 from tinhalo.core.recipe.step import Step
 
@@ -88,16 +89,31 @@ class SetProcess(_Part):
 
 
 class FindPlace(_Part):
-    """The art that a layer's step cuts away moved to the nearest place that leaves no slivers, see ``knockout``.
+    """The art that a layer's step cuts away moved to where it leaves no slivers and no necks, see ``placing``.
 
-    What counts as one: pieces under ``least_area`` mm² or narrower than ``least_width`` mm. It takes a search.
+    Attributes:
+        layer: id of the layer.
+        step: index of the step.
+        least_area: smaller pieces are slivers, in mm².
+        least_width: what is narrower is one, or a neck, in mm.
+        turn: how far it may be turned, in degrees either way.
+        smallest: how small it may be made, as a share of its size.
+        together: whether what other steps of the layer cut away is placed with it.
     """
 
     change: Literal["find_place"] = "find_place"
     layer: str
     step: Annotated[int, Field(ge=0)]
-    least_area: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
-    least_width: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+    least_area: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] = 15
+    least_width: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = 1.5
+    turn: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)] = 10
+    smallest: Annotated[float, Field(ge=0.3, le=1, allow_inf_nan=False)] = 1
+    together: bool = False
+
+    @property
+    def limits(self) -> SliverLimits:
+        """What counts as a sliver."""
+        return SliverLimits(self.least_area, self.least_width)
 
 
 class FillThrough(_Part):

@@ -54,7 +54,7 @@ def outlook(
     """
     if any(isinstance(change, FindPlace) for change in mend.changes):
         return None
-    after = mended(design, mend, library, memo).design
+    after = mended(design, mend, library, memo)
     # One that is for a single place leaves the others as they are.
     followed = follow_up(design, after, library, memo, enough, None if mend.here else cause)
     brings = tuple(dict.fromkeys(one.sentence for one in followed.brought))

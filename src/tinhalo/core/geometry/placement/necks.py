@@ -1,4 +1,4 @@
-"""Necks that cutting a channel out of letters leaves: strokes under a width that the letters did not have before."""
+"""Necks that cutting a channel out of letters leaves: strokes that give way and did not before."""
 
 from __future__ import annotations
 
@@ -9,17 +9,14 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from tinhalo.core.geometry.arrays import Floats, Ints
+from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.regions.overlay import subtract
-from tinhalo.core.geometry.regions.proximity import components
 from tinhalo.core.geometry.regions.region import CRUMB_AREA, Region
 from tinhalo.core.geometry.regions.robust import clipped
-from tinhalo.core.geometry.strokes.narrow_places import narrow_strokes
+from tinhalo.core.geometry.strokes.stretches import weak_strokes
 
 #: A thin place of what is cut is one of the letters' own within this, in mm.
 _OWN = 0.3
-#: Thin places nearer to each other (mm) are of one neck.
-_APART = 0.5
 #: So many failures are kept in mind.
 _MEMORY = 16
 
@@ -73,28 +70,22 @@ class Necks:
 
     def count(self, channel: Region) -> int:
         """How many there are, found as the findings find them; thin places of the letters themselves do not count."""
-        found = _thin_places(subtract(self._block, channel), self._width)
+        found = _weak_places(subtract(self._block, channel), self._width)
         if not len(found):
             return 0
-        points = np.asarray(shapely.points(found), object)
-        if len(self._own):
-            own = shapely.STRtree(np.asarray(shapely.points(self._own), object))
-            points = np.delete(points, np.unique(own.query(points, predicate="dwithin", distance=_OWN)[0]))
-        if not len(points):
-            return 0
-        pairs: Ints = np.asarray(shapely.STRtree(points).query(points, predicate="dwithin", distance=_APART), np.intp)
-        return len(np.unique(components(pairs, len(points))))
+        if not len(self._own):
+            return len(found)
+        own = shapely.STRtree(np.asarray(shapely.points(self._own), object))
+        near = own.query(np.asarray(shapely.points(found), object), predicate="dwithin", distance=_OWN)[0]
+        return len(found) - len(np.unique(near))
 
     @cached_property
     def _own(self) -> Floats:
-        return _thin_places(self._block, self._width)
+        return _weak_places(self._block, self._width)
 
 
-def _thin_places(region: Region, width: float) -> Floats:
-    if region.is_empty:
-        return np.zeros((0, 2))
-    thin = narrow_strokes(region.simple, width)
-    return np.zeros((0, 2)) if thin is None else thin.place[np.isfinite(thin.width)]
+def _weak_places(region: Region, width: float) -> Floats:
+    return np.array([section.at for _, section in weak_strokes(region, width, 0)], float).reshape(-1, 2)
 
 
 def _falling_apart(pieces: NDArray[np.object_], width: float) -> int:
