@@ -7,6 +7,7 @@ import os
 import re
 import tempfile
 import unittest
+from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 from typing import Any, ClassVar
@@ -189,10 +190,11 @@ class BrowserTest(unittest.TestCase):
             return False
         return True
 
-    def open_demo(self, design: str) -> None:
-        """Open a design of its own that begins as one of the demo designs."""
+    def open_demo(self, design: str, change: Callable[[dict[str, Any]], None] = lambda document: None) -> None:
+        """Open a design of its own that begins as one of the demo designs, after a change of its document."""
         state = self.server.get(f"/api/designs/{design}")
         document = state["timeline"][state["at"] - state["first"]]
+        change(document)
         self.open(self.server.post("/api/designs", {"document": document})["id"])
 
     def new_design(

@@ -27,7 +27,7 @@ class Bench(BrowserTest):
         self.settled(self.page)
         for old, layer in zip(before, ("face", "backer"), strict=True):
             self.assertNotEqual(self.outline(layer), old)
-        expect(self.page.get_by_test_id("layer-backer")).to_contain_text("Zoë")
+        expect(self.page.get_by_test_id("layer-face")).to_contain_text("Zoë")
 
     def test_a_distance_is_typed_in_any_unit_dragged_stepped_and_wheeled(self) -> None:
         self.new_design()

@@ -16,6 +16,7 @@ from tests.support import LIBRARY, lettering
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
+from tinhalo.core.engine.seeking import Patience
 from tinhalo.core.findings.mends.changes import mended
 from tinhalo.core.findings.mends.mend import FindPlace, Mend, ScaleArt, SetStep
 from tinhalo.core.findings.mends.placing import GoOn, Looking, Placed, find_place
@@ -27,6 +28,8 @@ from tinhalo.core.geometry.placement.place_search import Pose
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.runtime.memo import Memo
 
+#: However busy the machine is.
+LONG = Patience(60, 60)
 FIND = FindPlace(layer="word", step=0, least_area=6, least_width=1)
 
 
@@ -55,7 +58,7 @@ def document(steps: list[dict[str, Any]] | None = None, *art: dict[str, Any], **
 
 def seek(data: dict[str, Any], go_on: GoOn | None = None, **find: Any) -> Placed:
     change = FIND.model_copy(update=find)
-    *_, last = find_place(parse_design(data), change, LIBRARY, Memo(), go_on)
+    *_, last = find_place(parse_design(data), change, LIBRARY, Memo(), go_on, LONG)
     assert isinstance(last, Placed)
     return last
 
@@ -218,7 +221,21 @@ class Places(unittest.TestCase):
         name, more = (one.region.area.buffer(1.5) for one in made.art[1:])
         self.assertFalse(name.intersects(more))
 
-    def test_art_of_one_step_is_moved_as_one(self) -> None:
+    def test_names_of_one_step_have_places_of_their_own(self) -> None:
+        """Also where it takes them from another layer, which stays as it is."""
+        other = words("other", "Bram", "pacifico", 18, place={"y": 12})
+        data = document([cut("names")], other, size=18)
+        data["art"][0] |= {"text": "OSTREL", "size": 80}
+        names = {"id": "names", "recipe": {"from": ["name", "other"], "steps": [{"op": "thicken", "to": 0.9}]}}
+        data["layers"].append(names)
+        placed = seek(data, least_area=4, least_width=0.8)
+        self.assertEqual(placed.faults, 0, placed.sentence)
+        assert placed.design
+        self.assertEqual([layer.id for layer in placed.design.layers], ["word", "names"])
+        name, more = (one.region.area.buffer(1.5) for one in build(placed.design, LIBRARY, exact=False).art[1:])
+        self.assertFalse(name.intersects(more))
+
+    def test_what_is_no_words_goes_with_the_name(self) -> None:
         dash = {"id": "dash", "kind": "shape", "shape": "rectangle", "width": 30, "height": 2, "place": {"y": 4}}
         data = document([cut("name", "dash")], dash)
         placed = seek(data, least_area=4, least_width=0.8)

@@ -40,8 +40,8 @@ class FontReply(BaseModel):
 class SampleReply(BaseModel):
     """The maker's words in a font: outline (y down) and bounds in mm, narrowest stroke, and what the font lacks.
 
-    ``whole`` tells whether every word comes out in one piece, dots and accents apart; ``whole_closed_up`` whether it
-    does once closed up.
+    ``whole`` tells whether every word comes out in one piece, its dots and accents with it; ``whole_closed_up``
+    whether it does once closed up.
     """
 
     path: str

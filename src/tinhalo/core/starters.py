@@ -58,8 +58,8 @@ def begun(design: Design, text: str, library: Library, memo: Memo) -> Design:
         return design
     design = with_words(design, text)
     for layer in design.layers:
-        for step, art in knockouts(design, layer).items():
-            if words not in [one.id for one in art]:
+        for step, names in knockouts(design, layer).items():
+            if words not in [one.id for art in names for one in art]:
                 continue
             find = FindPlace(layer=layer.id, step=step, least_area=8, least_width=1, turn=_TURN, smallest=_SMALLEST)
             *_, placed = find_place(design, find, library, memo)
@@ -128,11 +128,6 @@ _STRONG: Data = {"op": "thicken", "to": 1.5}
 _SLITS: Data = {"op": "close_gaps", "up_to": 0.5}
 #: What is too small to be weeded goes, and such holes are filled.
 _TIDIED: Data = {"op": "tidy", "area": 4, "width": 0.8, "holes_too": True}
-#: What is narrower than film allows goes: shrunk and grown again, as an opening of mathematical morphology does.
-_OPENED: tuple[Data, ...] = (
-    {"op": "offset", "by": -0.42, "corners": "miter"},
-    {"op": "offset", "by": 0.42, "corners": "miter"},
-)
 #: Where the line would run back beside itself, it goes straight on.
 _TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 10}
 _TEAM_LINE: Data = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
@@ -219,9 +214,9 @@ STARTERS: tuple[Starter, ...] = (
             "shadow",
             "Shadow",
             "vinyl",
-            "words",
+            "title",
             {"op": "drop_shadow", "dx": 2.8, "dy": -2.8},
-            {"op": "underlap", "operand": {"from": ["words"]}},
+            {"op": "underlap", "operand": {"from": ["title"]}},
             _TIDIED,
         ),
     ),
@@ -235,7 +230,7 @@ STARTERS: tuple[Starter, ...] = (
             "shadow",
             "Shadow",
             "vinyl",
-            "words",
+            "title",
             {"op": "offset", "by": 0.8},
             {"op": "block_shadow", "dx": 4, "dy": -4},
             _SLITS,
@@ -252,9 +247,9 @@ STARTERS: tuple[Starter, ...] = (
             "shadow",
             "Shadow",
             "vinyl-white",
-            "words",
+            "word",
             {"op": "drop_shadow", "dx": 1.6, "dy": -1.6},
-            {"op": "underlap", "operand": {"from": ["words"]}},
+            {"op": "underlap", "operand": {"from": ["word"]}},
             process="print",
         )
         | {"colour": "#3d3a6b"},
@@ -263,7 +258,7 @@ STARTERS: tuple[Starter, ...] = (
             "Cut line",
             "vinyl-white",
             "shadow",
-            _joined_with("words"),
+            _joined_with("word"),
             *_border(3, 3),
         ),
     ),
@@ -273,7 +268,7 @@ STARTERS: tuple[Starter, ...] = (
         "Letters, a gap, and a line around them",
         [_words("OSTREL", "graduate", 28)],
         _layer("letters", "Letters", "iron-on", "words"),
-        _layer("line", "Line", "iron-on", "words", _TEAM_NOTCHES, {"op": "fill_holes"}, _TEAM_LINE),
+        _layer("line", "Line", "iron-on", "letters", _TEAM_NOTCHES, {"op": "fill_holes"}, _TEAM_LINE),
     ),
     _starter(
         "stepped-stack",
@@ -300,8 +295,8 @@ STARTERS: tuple[Starter, ...] = (
         "Letters for a plate, with placing lines that hide under them",
         [_words("Bram", "baloo-2", 30, letter_spacing=1)],
         _layer("letters", "Letters", "acrylic-3", "words"),
-        _layer("placing", "Placing lines", "ply-3", "words", {"op": "offset", "by": -0.25}, process="score"),
-        _layer("plate", "Plate", "ply-3", "words", {"op": "plate", "shape": "rounded", "margin": 7}),
+        _layer("placing", "Placing lines", "ply-3", "letters", {"op": "offset", "by": -0.25}, process="score"),
+        _layer("plate", "Plate", "ply-3", "letters", {"op": "plate", "shape": "rounded", "margin": 7}),
     ),
     _starter(
         "stitched-patch",
@@ -321,7 +316,7 @@ STARTERS: tuple[Starter, ...] = (
             "patch",
             "Patch",
             "felt",
-            "words",
+            "letters",
             *_border(5, 8),
         ),
     ),
@@ -378,7 +373,9 @@ STARTERS: tuple[Starter, ...] = (
             "heart",
             *_held(5),
         ),
-        _layer("backer", "Backer", "ply-3", "heart", {"op": "offset", "by": 3, "corners": "miter"}),
+        _layer(
+            "backer", "Backer", "ply-3", "face", {"op": "offset", "by": 3, "corners": "miter"}, {"op": "fill_holes"}
+        ),
     ),
     _starter(
         "round-badge",
@@ -397,7 +394,7 @@ STARTERS: tuple[Starter, ...] = (
             _joined_with("star"),
             process="engrave",
         ),
-        _layer("edge", "Edge line", "ply-3", "disc", {"op": "offset", "by": -1.5}, process="score"),
+        _layer("edge", "Edge line", "ply-3", "disc-layer", {"op": "offset", "by": -1.5}, process="score"),
         _layer("disc-layer", "Disc", "ply-3", "disc"),
     ),
     _starter(
@@ -406,12 +403,12 @@ STARTERS: tuple[Starter, ...] = (
         "Letters on a plate with a border line and screw holes",
         [_words("Launch Field", "bevan", 30)],
         _layer("letters", "Letters", "acrylic-3", "words"),
-        _layer("border", "Border line", "ply-4", "words", _SIGN, {"op": "offset", "by": -3}, process="score"),
+        _layer("border", "Border line", "ply-4", "letters", _SIGN, {"op": "offset", "by": -3}, process="score"),
         _layer(
             "plate",
             "Plate",
             "ply-4",
-            "words",
+            "letters",
             _SIGN,
             {"op": "hole", "diameter": 4, "at": {"x": 0, "y": 0.5, "inset": 8}},
             {"op": "hole", "diameter": 4, "at": {"x": 1, "y": 0.5, "inset": 8}},

@@ -99,14 +99,19 @@ class Budget(BrowserTest):
     def card(self, layer: str) -> Locator:
         return self.page.get_by_test_id(f"layer-{layer}")
 
-    def hand_over(self, job: str) -> dict[str, dict[str, Any]]:
-        """Download the pack, and hold the actions against the budget; the manifest's layers by their ids."""
+    def hand_over(self, job: str, *asks: str) -> dict[str, dict[str, Any]]:
+        """Download the pack, and hold the actions against the budget; the manifest's layers by their ids.
+
+        Nothing in it asks for anything but what is of these kinds.
+        """
         self.does.button("Hand over")
         with self.page.expect_download() as caught:
             self.does.button("Download cut pack (zip)")
         self.assertLessEqual(self.does.actions, BUDGETS[job], job)
         pack = zipfile.ZipFile(io.BytesIO(Path(caught.value.path()).read_bytes()))
-        layers = {layer["id"]: layer for layer in json.loads(pack.read("manifest.json"))["layers"]}
+        manifest = json.loads(pack.read("manifest.json"))
+        self.assertEqual([*asks], [one["kind"] for one in manifest["summary"] if one["severity"] == "warning"], job)
+        layers = {layer["id"]: layer for layer in manifest["layers"]}
         self.assertLessEqual({layer["file"] for layer in layers.values() if layer["file"]}, set(pack.namelist()))
         return layers
 
@@ -147,8 +152,15 @@ class Budget(BrowserTest):
         document = self.document()
         self.assertEqual(["Ottoline", "KITES", "Bram"], [art["text"] for art in document["art"]])
         added = document["art"][-1]["id"]
-        self.assertTrue(all(added in str(layer["recipe"]) for layer in document["layers"]))
-        # Across the word, where it cuts no slivers.
+        name, word = document["layers"]
+        self.assertEqual(
+            (["name", added], ["script"]), (name["recipe"]["from"], word["recipe"]["steps"][0]["operand"]["from"])
+        )
+        word = self.card("word")
+        self.does.click(word)
+        self.does.click(word.get_by_role("button", name="Find a place"))
+        expect(word.get_by_text("no slivers, no necks")).to_be_visible()
+        self.settled(self.page)
         self.hand_over("knockout with two names")
 
     def test_all_steps_of_a_stack_are_changed_at_once(self) -> None:
@@ -178,7 +190,8 @@ class Budget(BrowserTest):
         self.does.files(lambda: self.does.button("Open a file"), file)
         self.page.wait_for_url("**/design/*")
         self.settled(self.page)
-        face, backer = self.hand_over("traced picture with a border").values()
+        # Its two parts are further apart than the border reaches: whether both belong to it only the maker knows.
+        face, backer = self.hand_over("traced picture with a border", "loose_piece").values()
         self.assertGreater(backer["area_mm2"], face["area_mm2"])
 
     def test_a_class_is_laid_on_sheets(self) -> None:

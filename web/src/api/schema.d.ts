@@ -2500,7 +2500,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together" | "coarse_print";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "nothing_cuts_it" | "cuts_nothing" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together" | "coarse_print";
             /** Severity */
             severity: string;
             /** Layer */
@@ -3943,7 +3943,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together" | "coarse_print";
+            kind: "missing_character" | "empty_words" | "text_too_long" | "cannot_touch" | "not_held" | "line_too_short" | "unknown_font" | "unknown_file" | "unknown_material" | "nothing_cuts_it" | "cuts_nothing" | "not_made" | "not_checked" | "nothing_left" | "no_source" | "drop_out" | "loose_piece" | "sliver" | "thin_spot" | "tight_gap" | "overhang" | "closed_hole" | "hole_near_edge" | "sharp_corner" | "too_big" | "off_sheet" | "hairline" | "doubled_line" | "out_of_register" | "in_no_layer" | "running_together" | "coarse_print";
             /**
              * Severity
              * @enum {string}
@@ -7904,8 +7904,8 @@ export interface components {
          * SampleReply
          * @description The maker's words in a font: outline (y down) and bounds in mm, narrowest stroke, and what the font lacks.
          *
-         *     ``whole`` tells whether every word comes out in one piece, dots and accents apart; ``whole_closed_up`` whether it
-         *     does once closed up.
+         *     ``whole`` tells whether every word comes out in one piece, its dots and accents with it; ``whole_closed_up``
+         *     whether it does once closed up.
          */
         SampleReply: {
             /** Path */

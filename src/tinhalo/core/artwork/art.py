@@ -229,6 +229,8 @@ class Art(Strict):
     relations: ClassVar[tuple[str, ...]] = ("against",)
     #: What the maker calls this kind of art.
     noun: ClassVar[str]
+    #: Whether it is words, each block of which has a place of its own where several are cut away.
+    is_words: ClassVar[bool] = False
 
     id: Identifier
     place: Place = Place()

@@ -14,6 +14,7 @@ from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build
+from tinhalo.core.engine.less import Without, arts_of
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.precision import EXACT, SCREEN, Precision
 from tinhalo.core.geometry.placement.necks import Necks
@@ -33,15 +34,16 @@ _BLOCK, _CHANNEL, _TAKEN = "block.sought", "channel.sought", "taken.sought"
 
 
 class Knockout:
-    """A step of a layer that cuts art away which nothing else of the layer is made from.
+    """A name that a step of a layer cuts away, and that nothing else of the layer is made from.
 
     Attributes:
         step: that step.
-        art: what is moved; art that stands by it follows.
+        name: ids of the art that it consists of.
+        art: what of it is moved; art that stands by it follows.
         limits: what is a sliver, never less than what the layer's material needs.
         channel: what is cut away, where it stands now.
         block: what it is cut from.
-        taken: what other steps cut away: two names do not lie over each other.
+        taken: what else is cut away: two names do not lie over each other.
     """
 
     def __init__(
@@ -52,7 +54,8 @@ class Knockout:
         step: int,
         limits: SliverLimits,
         memo: Memo,
-        without: Collection[int] = (),
+        name: Collection[str] = (),
+        without: Collection[str] = (),
     ) -> None:
         """Find out what is cut by what.
 
@@ -60,19 +63,23 @@ class Knockout:
             design: the document.
             library: gives fonts by id.
             layer: id of the layer with the knockout.
-            step: index of its step that cuts the art away.
+            step: index of its step that cuts the name away.
             limits: what counts as a sliver.
             memo: results of earlier builds.
-            without: indices of steps that are left out.
+            name: ids of the art that it consists of; if there are none, all that the step cuts away.
+            without: ids of art that is left out of what is cut away.
         Raises:
             DesignError: when that step cuts no art away that can be moved by itself.
         """
         cut, self.step = _knockout(design, layer, step)
-        self.art = _movable(design, self.step.operand, cut, step)
+        every = [one for each in _names(design, cut, step) for one in each]
+        self.name = frozenset(name or (one.id for one in every))
+        self.art = tuple(one for one in every if one.id in self.name and not one.named())
         material = design.material_of(cut).limits
         self.limits = SliverLimits(max(limits.area, material.least_area), max(limits.width, material.least_width))
         self._library, self._memo = library, memo
-        self._probed = _probed(design, cut, step, self.step.operand, without)
+        others = {one.id for one in every} - self.name
+        self._probed = _probed(design, cut, step, self.name | set(without), others)
         self._built = self._build(SCREEN)
         self.block, self.channel, self.taken = _probes(self._built)
         if self.block.area.is_empty or self.channel.area.is_empty:
@@ -127,13 +134,16 @@ class Knockout:
         return build(design or self._probed, self._library, precision=precision, exact=False, memo=self._memo)
 
 
-def knockouts(design: Design, layer: Layer) -> dict[int, tuple[AnyArt, ...]]:
-    """Indices of a layer's steps that cut art away for which a place can be found, and that art."""
-    found: dict[int, tuple[AnyArt, ...]] = {}
+def knockouts(design: Design, layer: Layer) -> dict[int, list[tuple[AnyArt, ...]]]:
+    """Indices of a layer's steps that cut names away for which a place can be found, and these names' art.
+
+    Each block of words is a name; what else a step cuts away goes with the first one.
+    """
+    found: dict[int, list[tuple[AnyArt, ...]]] = {}
     for index, step in enumerate(layer.recipe.steps):
         if isinstance(step, Subtract) and not step.off:
             with suppress(DesignError):
-                found[index] = _movable(design, step.operand, layer, index)
+                found[index] = _names(design, layer, index)
     return found
 
 
@@ -196,46 +206,47 @@ def _knockout(design: Design, layer: str, step: int) -> tuple[Layer, Subtract]:
     return cut, away
 
 
-def _movable(design: Design, operand: Recipe, layer: Layer, step: int) -> tuple[AnyArt, ...]:
-    """The art that an operand is made from and the rest of the layer is not."""
-    arts = set(_arts(design, operand))
+def _names(design: Design, layer: Layer, index: int) -> list[tuple[AnyArt, ...]]:
+    """The names that a step cuts away, which the rest of the layer is not made from."""
+    step = layer.recipe.steps[index]
+    arts = set(arts_of(design, Recipe(steps=(step,))))
     if not arts:
         raise _refused("This step cuts away no art.")
-    others = [one for i, one in enumerate(layer.recipe.steps) if i != step]
-    if arts & set(_arts(design, Recipe(sources=layer.recipe.sources, steps=tuple(others)))):
+    others = [one for i, one in enumerate(layer.recipe.steps) if i != index]
+    if arts & set(arts_of(design, Recipe(sources=layer.recipe.sources, steps=tuple(others)))):
         raise _refused("The layer is made from the same art that it is cut by, so they cannot be moved apart.")
     art: list[AnyArt] = [one for one in design.art if one.id in arts]
     if any(not arts.issuperset(one.named()) for one in art):
         raise _refused("What is cut away is set by other art. Let it stand by itself to find a place for it.")
-    return tuple(one for one in art if not one.named())
+    leaders = [one for one in art if not one.named()]
+    words = [one for one in leaders if one.is_words] or leaders[:1]
+    names = {one.id: [one] for one in words}
+    for one in art:
+        if one.id not in names:
+            leader = next((by for by in one.named() if by in names), words[0].id)
+            names[leader].append(one)
+    return [tuple(one) for one in names.values()]
 
 
-def _arts(design: Design, recipe: Recipe) -> Iterator[str]:
-    """Ids of all art a recipe is made from, through other layers too."""
-    layers = {one.id: one for one in design.layers}
-    for name in recipe.named():
-        if name in layers:
-            yield from _arts(design, layers[name].recipe)
-        else:
-            yield name
+def _probed(design: Design, layer: Layer, step: int, left_out: Collection[str], others: Collection[str]) -> Design:
+    """The design with three more layers: what is cut, less all that else is cut away; what cuts it; and all that else.
 
-
-def _probed(design: Design, layer: Layer, step: int, operand: Recipe, without: Collection[int]) -> Design:
-    """The design with three more layers: what is cut, less all that others cut away; what cuts it; and those others."""
+    Art that is left out cuts nothing there; the step's other art is no part of what cuts.
+    """
     steps = layer.recipe.steps
-    kept = tuple(
-        one for i, one in enumerate(steps) if i not in (step, *without) and (i < step or isinstance(one, Subtract))
-    )
+    less, alone = Without(design, left_out), Without(design, others)
+    away = [(i, one) for i, one in enumerate(steps) if isinstance(one, Subtract) and (i == step or not one.off)]
+    cuts = {i: one.model_copy(update={"operand": less.of(one.operand)}) for i, one in away}
+    kept = tuple(cuts.get(i, one) for i, one in enumerate(steps) if i <= step or i in cuts)
+    operand = dict(away)[step].operand
     probes = (
         Layer(id=_BLOCK, recipe=Recipe(sources=layer.recipe.sources, steps=kept)),
-        Layer(id=_CHANNEL, recipe=operand),
-        Layer(
-            id=_TAKEN,
-            recipe=Recipe(steps=tuple(Union(operand=one.operand) for one in kept if isinstance(one, Subtract))),
-        ),
+        Layer(id=_CHANNEL, recipe=alone.of(operand)),
+        Layer(id=_TAKEN, recipe=Recipe(steps=tuple(Union(operand=one.operand) for one in cuts.values()))),
     )
-    named = set(_layers(design, [name for probe in probes for name in probe.recipe.named()]))
-    return design.model_copy(update={"layers": (*(one for one in design.layers if one.id in named), *probes)})
+    every = design.model_copy(update={"layers": (*design.layers, *less.layers.values(), *alone.layers.values())})
+    named = set(_layers(every, [name for probe in probes for name in probe.recipe.named()]))
+    return every.model_copy(update={"layers": (*(one for one in every.layers if one.id in named), *probes)})
 
 
 def _layers(design: Design, names: Iterable[str]) -> Iterator[str]:

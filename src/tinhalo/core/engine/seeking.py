@@ -20,8 +20,6 @@ from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
 
-#: Seconds for places, and for what would help where none is clean: five together.
-PATIENCE, FOR_HELP = 3.3, 0.9
 #: Degrees between turns that are tried.
 _TURN_STEP = 2.0
 #: Each size that is tried is this share of the one before, down to the last.
@@ -47,6 +45,22 @@ class Wish:
     limits: SliverLimits
     turn: float = 0
     smallest: float = 1
+
+
+@dataclass(frozen=True)
+class Patience:
+    """How long is looked: five seconds in all, with what the last batch takes.
+
+    Attributes:
+        seconds: for places.
+        helping: seconds for what would help where none is clean.
+    """
+
+    seconds: float = 3.3
+    helping: float = 0.9
+
+
+PATIENCE = Patience()
 
 
 @dataclass(frozen=True)
@@ -123,7 +137,7 @@ class Glimpse:
 
 
 class Seeker:
-    """Looks for a place for the art that one step of a layer cuts away."""
+    """Looks for a place for a name that one step of a layer cuts away."""
 
     def __init__(
         self,
@@ -133,15 +147,16 @@ class Seeker:
         step: int,
         wish: Wish,
         memo: Memo,
-        without: Collection[int] = (),
+        name: Collection[str] = (),
+        without: Collection[str] = (),
     ) -> None:
-        """Prepare it, see ``Knockout``; what other steps cut away stays where it is.
+        """Prepare it, see ``Knockout``; what else is cut away stays where it is.
 
         Raises:
             DesignError: when that step cuts no art away that can be moved by itself.
         """
         self._design, self._library, self._layer, self._step = design, library, layer, step
-        self._wish, self._memo, self._without = wish, memo, without
+        self._wish, self._memo, self._name, self._without = wish, memo, name, without
         self._cut = self._knockout(design)
         self._letters = Letters(self._cut.block, self._cut.limits)
         self._ids = frozenset(one.id for one in self._cut.art)
@@ -156,8 +171,7 @@ class Seeker:
         begin: int = 0,
         avoid: Sequence[Pose] = (),
         fewest: int | None = None,
-        seconds: float = PATIENCE,
-        for_help: float = FOR_HELP,
+        patience: Patience = PATIENCE,
     ) -> Iterator[Glimpse | Sought]:
         """Look batch by batch until a place is clean or the time is over; ``Sought`` comes last.
 
@@ -165,8 +179,7 @@ class Seeker:
             begin: how many batches are left out, as ``Sought.begin`` of an earlier search of the same has it.
             avoid: poses that are not wanted any more, those of earlier answers.
             fewest: faults at the last of these: a place is better if it has fewer, or none like that.
-            seconds: for places.
-            for_help: seconds for what would help, where no place is clean.
+            patience: how long.
         Raises:
             CancelledError: once nobody waits for it, see ``runtime.cancellation``.
         """
@@ -197,14 +210,14 @@ class Seeker:
                         yield Sought(best, now, looked - 1, False, covered)
                         return
                 so_far = Sought(best, now, looked, False, covered)
-                share = (monotonic() - start) / max(seconds, 1e-3)
+                share = (monotonic() - start) / max(patience.seconds, 1e-3)
                 yield Glimpse(min(1.0, share), self.shown(size, search.pose_of(batch)), so_far)
                 if share > 1:
                     ended = False
                     break
             if not ended:
                 break
-        helps = tuple(self._helps(monotonic() + for_help)) if least > 0 and fewest != 0 else ()
+        helps = tuple(self._helps(monotonic() + patience.helping)) if least > 0 and fewest != 0 else ()
         yield Sought(best, now, looked, ended, covered, helps)
 
     def placed(self, answer: Answer | None) -> Design:
@@ -223,7 +236,7 @@ class Seeker:
 
     def _knockout(self, design: Design) -> Knockout:
         limits = self._wish.limits
-        return Knockout(design, self._library, self._layer, self._step, limits, self._memo, self._without)
+        return Knockout(design, self._library, self._layer, self._step, limits, self._memo, self._name, self._without)
 
     def _sizes(self) -> list[float]:
         sizes = [1.0]

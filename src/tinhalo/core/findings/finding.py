@@ -23,6 +23,8 @@ Kind = Literal[
     "unknown_font",
     "unknown_file",
     "unknown_material",
+    "nothing_cuts_it",
+    "cuts_nothing",
     "not_made",
     "not_checked",
     "nothing_left",

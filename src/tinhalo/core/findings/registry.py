@@ -33,6 +33,7 @@ from tinhalo.core.findings.checks.rim import check_rims
 from tinhalo.core.findings.checks.running_together import check_running_together
 from tinhalo.core.findings.checks.sheet import check_sheet
 from tinhalo.core.findings.checks.sliver import check_slivers
+from tinhalo.core.findings.checks.uncut import check_cuts_nothing, check_uncut_print
 from tinhalo.core.findings.checks.unknown_material import check_material
 from tinhalo.core.findings.finding import Finding, Kind
 from tinhalo.core.findings.surveyed import Surveyed
@@ -129,6 +130,8 @@ CHECKS: tuple[Check, ...] = (
     Check("left out", _EVERY, "recipe", _plain(check_left_out)),
     Check("nothing left", _EVERY, "recipe", _plain(check_nothing_left)),
     Check("material", _EVERY, "recipe", _plain(check_material)),
+    Check("uncut print", _PRINT, "recipe", _plain(check_uncut_print)),
+    Check("cuts nothing", _EVERY, "recipe", _plain(check_cuts_nothing)),
     Check("loose", _CUT, "stack", _loose),
     Check("sliver", _CUT, "shape", _plain(check_slivers)),
     Check("thin", _CUT, "stack", _thin),

@@ -8,7 +8,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable, Iterable
 from contextlib import nullcontext
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from math import dist
 
@@ -47,8 +47,9 @@ def survey(made: Build, memo: Memo, *, shapes: bool = True) -> tuple[Finding, ..
     """
     names = Naming(made)
     found = check_art(made)
+    undrawn = frozenset(one.art for one in found if one.art and one.severity == "error")
     for one in made.layers:
-        found += told_of(_surveyed(made, names, one, memo), "recipe")
+        found += told_of(replace(_surveyed(made, names, one, memo), undrawn=undrawn), "recipe")
     found += check_print_fills(made)
     if shapes:
         found += _told_of_shapes(made, names, memo)

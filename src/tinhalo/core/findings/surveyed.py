@@ -92,6 +92,7 @@ class Surveyed:
         design: the document.
         made_from: ids of the art and layers that it is made from.
         makes: ids of the layers that are made from it.
+        undrawn: ids of the art of which it is told that it cannot be drawn.
         knockouts: indices of its steps that cut art away for which a place can be found.
         called: what a piece of it is.
         anchor: a place (mm) as one beside a part of some art; None where there is none.
@@ -122,6 +123,7 @@ class Surveyed:
     neighbours: Callable[[], Sequence[Neighbours]] = tuple
     keep: Callable[[str, Callable[[], list[Finding]]], list[Finding]] = _not_kept
     failures: tuple[Failure, ...] = ()
+    undrawn: frozenset[str] = frozenset()
 
     def can_use(self, other: Layer) -> bool:
         """Whether it can be made from another layer: that does not go round in a circle."""

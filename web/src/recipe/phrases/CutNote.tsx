@@ -43,6 +43,8 @@ function FindPlace({ layer, step }: { layer: string; step: number }) {
   );
   const { run } = useMending();
   const here = seeking?.layer === layer && seeking.step === step ? seeking : null;
+  const steps = design.layers.find((one) => one.id === layer)?.recipe.steps ?? [];
+  const cuts = steps.filter((one) => one.op === "subtract").length;
   const over = answer?.placed.go_on === null;
 
   return (
@@ -83,13 +85,13 @@ function FindPlace({ layer, step }: { layer: string; step: number }) {
         </>
       )}
       <Details what="More of the search">
-        <Wishes />
+        <Wishes several={cuts > 1} />
       </Details>
     </span>
   );
 }
 
-function Wishes() {
+function Wishes({ several }: { several: boolean }) {
   const wish = useWish();
   const unit = useUnit();
   return (
@@ -133,14 +135,16 @@ function Wishes() {
         max={100}
         onChange={(least_width) => useWish.setState({ least_width })}
       />
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={wish.together}
-          onChange={(event) => useWish.setState({ together: event.target.checked })}
-        />
-        with the layer’s other names
-      </label>
+      {several && (
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={wish.together}
+            onChange={(event) => useWish.setState({ together: event.target.checked })}
+          />
+          with the layer’s other names
+        </label>
+      )}
     </>
   );
 }

@@ -29,6 +29,7 @@ class Lettering(Art):
 
     relations: ClassVar[tuple[str, ...]] = ("against", "into")
     noun: ClassVar[str] = "words"
+    is_words: ClassVar[bool] = True
 
     kind: Literal["lettering"] = "lettering"
     text: Annotated[str, Field(max_length=20_000), READABLE] = ""

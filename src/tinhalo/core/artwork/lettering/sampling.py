@@ -43,8 +43,8 @@ class Sample:
     Attributes:
         region: their outlines in mm.
         narrowest: narrowest stroke in mm; None where there is none, or very many.
-        whole: whether every word comes out in one piece, dots and accents apart.
-        whole_closed_up: whether it does once closed up.
+        whole: whether every word comes out in one piece, its dots and accents with it.
+        whole_closed_up: whether it does once closed up, dots and accents too.
         missing: characters that the font lacks.
     """
 
@@ -72,7 +72,7 @@ def sample(text: str, font: str, size: float, face: Face) -> Sample:
     parts = made.parts(SCREEN)
     made.check_crossings(parts)
     region = made.united(parts)
-    joined = typeset(Lettering(id="words", text=text, font=font, size=size, join=Join()), face)
+    joined = typeset(Lettering(id="words", text=text, font=font, size=size, join=Join(marks=True)), face)
     return Sample(
         region,
         thinnest_stroke(region),
@@ -100,4 +100,4 @@ def _glyphs(face: Face, text: str, way: Mapping[str, int]) -> list[int]:
 
 
 def _whole(words: tuple[Group, ...]) -> bool:
-    return all(one.why == "mark" for word in words for one in word.loose)
+    return all(not word.loose for word in words)

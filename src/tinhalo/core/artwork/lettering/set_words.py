@@ -21,10 +21,11 @@ from tinhalo.core.artwork.lettering.lower_marks import can_lower
 from tinhalo.core.artwork.lettering.parts import LetterParts
 from tinhalo.core.artwork.lettering.pieces import called, pieces_by_word
 from tinhalo.core.artwork.lettering.settings import MOST_LETTERS
-from tinhalo.core.artwork.lettering.troubles import cannot_draw, not_settled
+from tinhalo.core.artwork.lettering.troubles import cannot_draw, not_settled, running_together
 from tinhalo.core.artwork.lettering.typeset import Typeset, typeset
 from tinhalo.core.artwork.place import place_matrix
 from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.curves.precision import SCREEN
 from tinhalo.core.geometry.regions.region import Region
 
 if TYPE_CHECKING:
@@ -143,7 +144,24 @@ class SetWords(Drawn):
         """Characters that are missing, text that is too long, other art that is not reached."""
         told = cannot_draw(self.block, self.set_as, library)
         remedy = None if self.block.join else close_up()
-        return told + not_settled(self.block, self.settled, self.adrift, title, remedy)
+        told += not_settled(self.block, self.settled, self.adrift, title, remedy)
+        texts = {index: letter.text for index, letter in self.letters.items()}
+        return told + running_together(self.block, self._meeting(self.letters), texts, library, self._meets_with)
+
+    def _meeting(self, letters: Mapping[int, LetterParts]) -> list[tuple[int, int]]:
+        """Letters that follow each other in a word and lie over each other."""
+        if self.block.line is None or self.block.join or self.block.into:
+            return []
+        pairs = [(a, b) for a, b in pairwise(sorted(letters)) if b in self._word_of.get(a, ())]
+        pieces = {index: shapely.multipolygons(letters[index].pieces) for index in letters}
+        return [(a, b) for a, b in pairs if pieces[a].intersects(pieces[b])]
+
+    def _meets_with(self, library: Library, **changed: Any) -> list[tuple[int, int]]:
+        """The same for the block with other settings."""
+        block = self.block.model_copy(update=changed)
+        parts = typeset(block, library.face(block.font, block.axes)).parts(SCREEN)
+        pieces = {index: shapely.multipolygons(letter.pieces) for index, letter in parts.items()}
+        return [(a, b) for a, b in pairwise(sorted(parts)) if pieces[a].intersects(pieces[b])]
 
 
 def close_up(overlap: float = OVERLAP) -> Remedy:

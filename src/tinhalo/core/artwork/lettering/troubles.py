@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING
+from unicodedata import category
 
 from tinhalo.core.artwork.art import Remedy, Trouble
 from tinhalo.core.artwork.error import ArtError
@@ -18,19 +19,23 @@ if TYPE_CHECKING:
 #: Words are told in sentences up to this many letters.
 _LONGEST = 30
 
+#: Letters are spaced further in steps of this share of their size, so many times at most.
+_SPREAD, _TRIES = 0.02, 16
+
 
 def cannot_draw(block: Lettering, set_as: Typeset | ArtError, library: Library) -> list[Trouble]:
     """What of a block of words cannot be drawn, given how it was set or why it could not be."""
     if isinstance(set_as, ArtError):
         return [Trouble("unknown_font", "error", str(set_as), _other_font(block, library))]
-    called = f"“{shortened(block.title)}”" if block.title else f"the words “{block.id}”"
+    shows = any(category(character) != "Cf" for character in block.title)
+    called = f"“{shortened(block.title)}”" if shows else f"the words “{block.id}”"
     if len(set_as.letters) > MOST_LETTERS:
         sentence = (
             f"{called} has {len(set_as.letters):,} letters; one block can draw {MOST_LETTERS:,}. "
             "The text is kept: shorten it, or spread it over several blocks."
         )
         return [Trouble("text_too_long", "error", sentence)]
-    if not block.title:
+    if not shows:
         return [Trouble("empty_words", "error", f"There is nothing to cut in {called}: type something.")]
     return _missing(block, called, set_as, library) + _overrun(block, called, set_as)
 
@@ -94,6 +99,38 @@ def not_settled(
     verb = "does" if len(adrift) == 1 else "do"
     sentence = f"“{words}” does not all hold to the {shape}: {listed} {verb} not reach it."
     return [Trouble("not_held", "warning", sentence, (gather,) if gather else ())]
+
+
+def running_together(
+    block: Lettering,
+    meeting: Sequence[tuple[int, int]],
+    texts: Mapping[int, str],
+    library: Library,
+    meets_with: Callable[..., list[tuple[int, int]]],
+) -> list[Trouble]:
+    """That letters run together where their line bends, while none do where it is straight.
+
+    Args:
+        block: the words.
+        meeting: letters that follow each other in a word and lie over each other.
+        texts: what the letters are called.
+        library: gives the font.
+        meets_with: the same for the block with other settings.
+    """
+    if not meeting:
+        return []
+    if meets_with(library, line=None):
+        # Letters of a script are meant to join.
+        return []
+    names = " and ".join(f"the {texts[index]}" for index in meeting[0])
+    others = len(meeting) - 1
+    more = f", and {others} more {'pairs' if others > 1 else 'pair'}," if others else ""
+    sentence = f"In “{shortened(block.title)}” {names}{more} run together where the line bends."
+    wider = (round(block.letter_spacing + _SPREAD * block.size * k, 2) for k in range(1, _TRIES))
+    enough = next((by for by in wider if not meets_with(library, letter_spacing=by)), None)
+    title = "Space the letters so that they keep apart"
+    remedies = () if enough is None else (Remedy(title, title, {"letter_spacing": enough}),)
+    return [Trouble("running_together", "warning", sentence, remedies)]
 
 
 def shortened(words: str) -> str:

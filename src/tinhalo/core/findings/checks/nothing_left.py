@@ -26,7 +26,10 @@ def check_nothing_left(one: Surveyed) -> list[Finding]:
         sentence = f"{one.title} is made from nothing yet: choose words or a shape for it."
         return [_finding("no_source", layer, sentence, *_sources(layer, one.design))]
     if one.emptied_by is None:
-        return []
+        if one.undrawn.issuperset(art.id for art in one.design.art if art.id in one.made_from):
+            # That this cannot be drawn is told of the art.
+            return []
+        return [_finding("nothing_left", layer, f"Nothing is in {one.title}: {_empty(layer, one.design)}.")]
     index = one.emptied_by
     step, before = layer.recipe.steps[index], one.stages[index]
     out = Mend.by_step(f"Leave out step {index + 1}", layer.id, step.model_copy(update={"off": True}), index)
@@ -44,6 +47,15 @@ def check_nothing_left(one: Surveyed) -> list[Finding]:
         shrunk = step.model_copy(update={"by": -less})
         mends = (Mend.by_step(f"Shrink it by {length(less, unit)}", layer.id, shrunk, index), out)
     return [_finding("nothing_left", layer, sentence, *mends)]
+
+
+def _empty(layer: Layer, design: Design) -> str:
+    """What a layer is made from that has nothing in it."""
+    layers = {one.id: f"“{one.title}”" for one in design.layers}
+    names = [layers.get(name) or f"“{design.art_title(name)}”" for name in layer.recipe.sources]
+    if len(names) == 1:
+        return f"{names[0]} is empty"
+    return f"{', '.join(names[:-1])} and {names[-1]} are empty"
 
 
 def _sources(layer: Layer, design: Design) -> list[Mend]:

@@ -90,10 +90,12 @@ def _drop(one: Surveyed, what: str, step: Tidy, left: Sequence[Polygon]) -> tupl
     return (Mend.by_step(f"Drop what is {what}", one.layer.id, step),)
 
 
-def places(one: Surveyed) -> Iterator[Mend]:
-    """Mends of a knockout: another place for what is cut away covers slivers, or makes them large enough."""
+def places(one: Surveyed, step: int | None = None) -> Iterator[Mend]:
+    """Mends of a knockout: another place for what a step cuts away, or for what each does."""
     limits = one.limits
     for number, index in enumerate(one.knockouts, start=1):
+        if step is not None and index != step:
+            continue
         find = FindPlace(layer=one.layer.id, step=index, least_area=limits.least_area, least_width=limits.least_width)
         which = f" (cut {number})" if len(one.knockouts) > 1 else ""
-        yield Mend(title=f"Find another place for what is cut away{which}", changes=(find,))
+        yield Mend(title=f"Find a place{which}", changes=(find,))

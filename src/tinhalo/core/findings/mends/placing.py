@@ -9,15 +9,15 @@ from time import monotonic
 from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design
 from tinhalo.core.engine.knockout import knockouts
-from tinhalo.core.engine.seeking import PATIENCE, Answer, Glimpse, Help, Seeker, Sought, Wish
+from tinhalo.core.engine.seeking import PATIENCE, Answer, Glimpse, Help, Patience, Seeker, Sought, Wish
 from tinhalo.core.findings.mends.mend import Change, FindPlace, Mend, ScaleArt, SetStep
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.placement.place_search import Pose
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.units import Unit, length
 
-#: Seconds for each of several that are placed together, before the first one is tried elsewhere.
-_EACH = 1.2
+#: The share of the time for each of several that are placed together, before the first one is tried elsewhere.
+_EACH = 0.3
 
 
 @dataclass(frozen=True)
@@ -72,7 +72,12 @@ class Looking:
 
 
 def find_place(
-    design: Design, change: FindPlace, library: Library, memo: Memo, go_on: GoOn | None = None
+    design: Design,
+    change: FindPlace,
+    library: Library,
+    memo: Memo,
+    go_on: GoOn | None = None,
+    patience: Patience = PATIENCE,
 ) -> Iterator[Looking | Placed]:
     """Look for a place, batch by batch; ``Placed`` comes last.
 
@@ -82,20 +87,23 @@ def find_place(
         library: gives fonts by id.
         memo: results of earlier builds.
         go_on: of an earlier search.
+        patience: how long.
     Raises:
         DesignError: when that step cuts no art away that can be moved by itself.
         CancelledError: once nobody waits for it, see ``runtime.cancellation``.
     """
     layer = next((one for one in design.layers if one.id == change.layer), None)
-    others = [step for step in knockouts(design, layer) if step != change.step] if layer and change.together else []
-    if others:
-        yield from _several(design, change, [change.step, *others], library, memo, go_on)
+    cuts = knockouts(design, layer) if layer else {}
+    steps = [change.step, *(step for step in cuts if change.together and step != change.step)]
+    names = [(step, frozenset(one.id for one in art)) for step in steps for art in cuts.get(step, ())]
+    if len(names) > 1:
+        yield from _several(design, change, names, library, memo, go_on, patience)
     else:
-        yield from _one(design, change, library, memo, go_on)
+        yield from _one(design, change, library, memo, go_on, patience)
 
 
 def _one(
-    design: Design, change: FindPlace, library: Library, memo: Memo, go_on: GoOn | None
+    design: Design, change: FindPlace, library: Library, memo: Memo, go_on: GoOn | None, patience: Patience
 ) -> Iterator[Looking | Placed]:
     seeker = Seeker(design, library, change.layer, change.step, _wish(change), memo)
     before = go_on or GoOn()
@@ -114,7 +122,7 @@ def _one(
 
     ids = tuple(one.id for one in seeker.art)
     best: Answer | None = None
-    for seen in seeker.seek(before.begin, before.avoid, before.faults):
+    for seen in seeker.seek(before.begin, before.avoid, before.faults, patience):
         if isinstance(seen, Sought):
             yield placed(seen)
         else:
@@ -124,36 +132,54 @@ def _one(
 
 
 def _several(
-    design: Design, change: FindPlace, steps: Sequence[int], library: Library, memo: Memo, go_on: GoOn | None
+    design: Design,
+    change: FindPlace,
+    names: Sequence[tuple[int, frozenset[str]]],
+    library: Library,
+    memo: Memo,
+    go_on: GoOn | None,
+    patience: Patience,
 ) -> Iterator[Looking | Placed]:
-    """One after the other, each clear of those that have their place; the first one elsewhere until all are clean."""
-    until = monotonic() + PATIENCE
+    """One name after the other, each clear of those that have their place; the first one elsewhere until all are clean.
+
+    Args:
+        design: the document.
+        change: what to look for.
+        names: each the step that cuts it away, and ids of its art.
+        library: gives fonts by id.
+        memo: results of earlier builds.
+        go_on: of an earlier search.
+        patience: how long.
+    """
+    until = monotonic() + patience.seconds
     avoid = go_on.avoid if go_on else ()
-    best: tuple[int, Design, str] | None = None
+    best: tuple[int, Design] | None = None
+    titles = ""
     while best is None or (best[0] and monotonic() < until):
-        placed, waiting, names, left = design, list(steps), list[str](), 0
+        placed, left, called = design, 0, list[str]()
         again = avoid
-        for step in steps:
-            waiting.remove(step)
-            seeker = Seeker(placed, library, change.layer, step, _wish(change), memo, waiting)
-            names.append(_names(seeker))
-            ids = tuple(one.id for one in seeker.art)
-            share = min(_EACH, max(0.0, until - monotonic()) / (len(waiting) + 1))
+        for index, (step, name) in enumerate(names):
+            waiting = frozenset[str]().union(*(other for _, other in names[index + 1 :]))
+            seeker = Seeker(placed, library, change.layer, step, _wish(change), memo, name, waiting)
+            called.append(_names(seeker))
+            share = min(_EACH * patience.seconds, max(0.0, until - monotonic()) / (len(names) - index))
             # Only the first one has to go elsewhere.
-            first = step == steps[0]
-            for seen in seeker.seek(0, again if first else (), 0 if first and again else None, share, for_help=0):
+            elsewhere = again if index == 0 else ()
+            for seen in seeker.seek(0, elsewhere, 0 if elsewhere else None, Patience(share, 0)):
                 if isinstance(seen, Glimpse):
-                    yield Looking(min(1.0, max(0.0, 1 - (until - monotonic()) / PATIENCE)), ids, seen.shown, None)
+                    gone = min(1.0, max(0.0, 1 - (until - monotonic()) / patience.seconds))
+                    yield Looking(gone, tuple(name), seen.shown, None)
                     continue
                 left += seen.faults
                 placed = seeker.placed(seen.answer)
-                if first:
+                if index == 0:
                     avoid = (*avoid, seen.answer.pose if seen.answer else Pose())
+        titles = ", ".join(called)
         if best is None or left < best[0]:
-            best = left, placed, ", ".join(names)
-    left, placed, name = best
-    sentence = f"{name}: {_left(left)}." if left else f"{name}: no slivers, no necks."
-    yield Placed(placed, sentence, (), left, GoOn(0, avoid, left))
+            best = left, placed
+    left, placed = best
+    sentence = f"{titles}: {_left(left)}." if left else f"{titles}: no slivers, no necks."
+    yield Placed(None if placed == design else placed, sentence, (), left, GoOn(0, avoid, left))
 
 
 def _wish(change: FindPlace) -> Wish:
