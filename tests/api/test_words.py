@@ -40,7 +40,7 @@ class Words(Api):
         self.assertGreaterEqual(thick["narrowest"]["width_mm"], 0.89)
         grown = self.build(document([{"op": "thicken", "to": 2.5, "where": "everywhere"}], font="work-sans", text="i"))
         (note,) = grown["layers"][1]["notes"]
-        self.assertEqual([note[k] for k in ("step", "growth_mm", "closed_mm", "new_holes")], [0, 0, [], 0])
+        self.assertEqual([note[k] for k in ("step", "wider_mm", "closed_mm", "new_holes")], [0, 0, [], 0])
 
     def send(self, name: str, content: bytes) -> Any:
         """A font file as the front end sends it."""

@@ -150,6 +150,21 @@ class EveryStarter(unittest.TestCase):
         self.assertGreater(len(tried), 15 if FUZZ else 0)
 
 
+class Larger(unittest.TestCase):
+    def test_letters_made_larger_have_no_thin_stroke(self) -> None:
+        """The size that the button names is the one that it sets, and no larger than it takes."""
+        design = parse_design(document([], text="Fenna", size=20))
+        thin = [f for f in survey(build(design, LIBRARY, exact=False), Memo()) if f.kind == "thin_spot"]
+        (larger,) = [mend for mend in thin[0].mends if mend.title.startswith("Larger letters")]
+        after = mended(design, larger, LIBRARY, Memo())
+        size = after.art[0].model_dump()["size"]
+        assert thin[0].measure
+        self.assertEqual(f"Larger letters: {round(size, 1):g} mm", larger.title)
+        self.assertAlmostEqual(size, 20 * 1.5 / thin[0].measure, delta=0.1)
+        left = survey(build(after, LIBRARY, exact=False), Memo())
+        self.assertNotIn(thin[0].at, [f.at for f in left if f.kind == "thin_spot" and (f.measure or 0) < 1.48])
+
+
 class Shared(unittest.TestCase):
     def test_what_threads_share_is_not_prepared(self) -> None:
         """GEOS aborts the process when one thread prepares an area that another one looks at."""

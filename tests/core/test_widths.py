@@ -228,15 +228,15 @@ class Thickening(unittest.TestCase):
             with self.subTest(k), mock.patch.object(growth, "narrow_stroke_at", return_value=None):
                 self.assertEqual(growth_for(region, measure, to, SCREEN, keep_open), found)
 
-    def test_holes_that_close_are_told_with_the_growth_that_does_it(self) -> None:
-        """Against a brute sweep: the hole of the o is gone at that growth, and not a hundredth before."""
+    def test_holes_that_close_are_told_with_the_width_that_does_it(self) -> None:
+        """Against a brute sweep: the hole of the o is gone with strokes so much wider, and no sooner."""
         steps = [{"op": "thicken", "by": 6.0}]
         layer = build_of(design(steps, text="o", font="work-sans")).layers[1]
         (note,) = layer.notes
         assert note
-        self.assertEqual((note.growth, len(note.closed), note.new_holes), (3.0, 1, 0))
+        self.assertEqual((note.wider, len(note.closed), note.new_holes), (6.0, 1, 0))
         region = lettering("o", "work-sans")
-        at = note.closed[0]
+        at = note.closed[0] / 2
         self.assertEqual([offset(region, by, EXACT).holes for by in (at - 0.01, at + 0.01)], [1, 0])
 
     def test_holes_are_kept_open_on_demand(self) -> None:

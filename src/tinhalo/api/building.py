@@ -80,7 +80,7 @@ class NoteReply(BaseModel):
     """What a step did: see ``StepNote`` of the core."""
 
     step: int
-    growth_mm: float | None
+    wider_mm: float | None
     closed_mm: list[float]
     new_holes: int
     dropped: int
@@ -310,7 +310,7 @@ def _layer(made: Build, built: BuiltLayer, have: set[str], memo: Memo | None) ->
         notes=[
             NoteReply(
                 step=index,
-                growth_mm=note.growth,
+                wider_mm=note.wider,
                 closed_mm=list(note.closed),
                 new_holes=note.new_holes,
                 dropped=note.dropped,

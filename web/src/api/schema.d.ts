@@ -6089,8 +6089,8 @@ export interface components {
         NoteReply: {
             /** Step */
             step: number;
-            /** Growth Mm */
-            growth_mm: number | null;
+            /** Wider Mm */
+            wider_mm: number | null;
             /** Closed Mm */
             closed_mm: number[];
             /** New Holes */

@@ -12,6 +12,7 @@ import { drawingName } from "../document/names";
 import { round } from "../document/place";
 import type { Drawing } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
+import { useBuilt } from "../state/building";
 import { select } from "../state/selection";
 import { edit, edits, now, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
@@ -58,7 +59,11 @@ export const DrawingBox = memo(function DrawingBox({ art }: { art: Drawing }) {
 });
 
 function Facts({ art, file }: { art: Drawing; file: BroughtFile }) {
-  const { width, height } = sizeOf(art, file);
+  // What is made of it: a line that is followed counts without its pen.
+  const box = useBuilt().built?.reply.art.find((one) => one.id === art.id)?.box_mm;
+  const { width, height } = box
+    ? { width: Math.max(box[2] - box[0], 0.1), height: Math.max(box[3] - box[1], 0.1) }
+    : sizeOf(file);
   const write = (text: string) => {
     const { x, y, scale_y } = art.place;
     const under = { x, y: round(y - (height * Math.abs(scale_y)) / 2 - 14, 2) };
@@ -223,19 +228,9 @@ function chosen(art: Drawing, file: BroughtFile): BroughtFile["elements"] {
 const isWhite = (colour: string) =>
   [1, 3, 5].every((at) => Number.parseInt(colour.slice(at, at + 2), 16) >= 250);
 
-/** Width and height in mm, at the file's own size, of what is brought along; of all there is where that is nothing. */
-function sizeOf(art: Drawing, file: BroughtFile): { width: number; height: number } {
-  const boxes = chosen(art, file)
-    .filter((one) => !(art.white_cuts && isWhite(one.colour)))
-    .flatMap((one) => (one.bounds_mm ? [one.bounds_mm] : []));
-  if (boxes.length === 0 || file.count > file.elements.length)
-    return { width: Math.max(file.width_mm, 0.1), height: Math.max(file.height_mm, 0.1) };
-  const across = boxes.flatMap(([x0, , x1]) => [x0, x1]);
-  const up = boxes.flatMap(([, y0, , y1]) => [y0, y1]);
-  return {
-    width: Math.max(Math.max(...across) - Math.min(...across), 0.1),
-    height: Math.max(Math.max(...up) - Math.min(...up), 0.1),
-  };
+/** Width and height in mm, at the file's own size, until something is made of it. */
+function sizeOf(file: BroughtFile): { width: number; height: number } {
+  return { width: Math.max(file.width_mm, 0.1), height: Math.max(file.height_mm, 0.1) };
 }
 
 function without(numbers: number[], number: number, held: boolean): number[] {

@@ -5,8 +5,9 @@ import { Fragment, type KeyboardEvent, useState } from "react";
 import { operandFor } from "../document/operand";
 import { newStep, stepHere } from "../document/recipes";
 import type { Recipe, Step, StepOp } from "../document/types";
+import { useMaterials } from "../layers/catalogue";
 import { builtNow } from "../state/building";
-import { commit, type Edit, now } from "../state/timeline";
+import { commit, type Edit, now, usePart } from "../state/timeline";
 import { Menu, MenuItem, MenuLabel } from "../ui/Menu";
 import { copiedStep } from "./copiedStep";
 import { Drawing, PHRASES, STEP_OPS } from "./phrases";
@@ -38,6 +39,8 @@ export function AddStep({ recipe, layer, edits, nested }: Props) {
   const [all, setAll] = useState(false);
   const [typed, setTyped] = useState("");
   const [copied, setCopied] = useState<Step | null>(null);
+  const material = usePart((design) => design.layers.find((one) => one.id === layer)?.material);
+  const least = useMaterials().find((one) => one.id === material)?.limits.least_width;
   const paste = (step: Step) => {
     const operand = operandFor(now(), layer, recipe, step.op, builtNow().built?.reply.art ?? []);
     commit(edits({ ...recipe, steps: [...recipe.steps, stepHere(now(), layer, step, operand)] }));
@@ -45,7 +48,10 @@ export function AddStep({ recipe, layer, edits, nested }: Props) {
   const add = (op: StepOp) => {
     const { reply } = builtNow().built ?? {};
     const operand = operandFor(now(), layer, recipe, op, reply?.art ?? []);
-    commit(edits({ ...recipe, steps: [...recipe.steps, newStep(op, operand)] }));
+    const step: Step = newStep(op, operand);
+    // As wide as its material needs strokes to be.
+    if (step.op === "thicken" && least !== undefined) step.to = least;
+    commit(edits({ ...recipe, steps: [...recipe.steps, step] }));
   };
   const type = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
-from itertools import islice
+from itertools import islice, product
 from time import monotonic
 
 from tinhalo.core.artwork.kinds import AnyArt
@@ -56,7 +56,7 @@ class Patience:
         helping: seconds for what would help where none is clean.
     """
 
-    seconds: float = 3.3
+    seconds: float = 3.5
     helping: float = 0.9
 
 
@@ -158,7 +158,7 @@ class Seeker:
         self._design, self._library, self._layer, self._step = design, library, layer, step
         self._wish, self._memo, self._name, self._without = wish, memo, name, without
         self._cut = self._knockout(design)
-        self._letters = Letters(self._cut.block, self._cut.limits)
+        self._letters = [Letters(self._cut.block, self._cut.limits, closely=closely) for closely in (False, True)]
         self._ids = frozenset(one.id for one in self._cut.art)
 
     @property
@@ -200,7 +200,7 @@ class Seeker:
                 if looked <= begin:
                     continue
                 checkpoint()
-                candidates = search.look(batch, min(least, _MANY) - 1, closely=closely)
+                candidates = search.look(batch, min(least, _MANY) - 1)
                 for candidate in islice(candidates, None if closely else _FEW):
                     faults = cut.faults(candidate.pose, cut.pivot, least - 1)
                     if faults < least:
@@ -247,25 +247,28 @@ class Seeker:
     def _searches(self, avoid: Sequence[Pose]) -> Iterator[tuple[float, bool, Knockout, PlaceSearch]]:
         """Searches in the order in which a place is wanted, each with its size and whether to look closely.
 
-        Straight ones come before turned ones. Where the ends of the words lie on letters nowhere, they are left out of
-        account.
+        Straight ones come before turned ones, and a rough look at all before a close one. Where the ends of the words
+        lie on letters nowhere, they are left out of account.
         """
         covered = False
         steps = range(1, int(self._wish.turn / _TURN_STEP) + 1)
         turned = [sign * _TURN_STEP * k for k in steps for sign in (1, -1)] if steps and self._cut.turns else []
-        sizes = self._sizes()
-        for turns in ([0.0], turned) if turned else ([0.0],):
-            for size, closely in [*((size, False) for size in sizes), *((size, True) for size in sizes)]:
-                cut, search = self._search(size, turns, avoid)
+        ways = [[0.0], turned] if turned else [[0.0]]
+        for closely in (False, True):
+            for turns, size in product(ways, self._sizes()):
+                cut, search = self._search(size, turns, avoid, closely=closely)
                 covered = covered or search.covered
                 if search.covered:
                     yield size, closely, cut, search
         if not covered:
-            yield 1, True, *self._search(1, [0.0, *turned], avoid)
+            yield 1, True, *self._search(1, [0.0, *turned], avoid, closely=True)
 
-    def _search(self, size: float, turns: Sequence[float], avoid: Sequence[Pose] = ()) -> tuple[Knockout, PlaceSearch]:
+    def _search(
+        self, size: float, turns: Sequence[float], avoid: Sequence[Pose] = (), *, closely: bool = False
+    ) -> tuple[Knockout, PlaceSearch]:
         cut = self._cut if size == 1 else self._knockout(with_art_scaled(self._design, self._ids, size))
-        return cut, PlaceSearch(self._letters, cut.channel, cut.ends, cut.pivot, turns, avoid, cut.taken)
+        letters = self._letters[closely]
+        return cut, PlaceSearch(letters, cut.channel, cut.ends, cut.pivot, turns, avoid, cut.taken)
 
     def _helps(self, until: float) -> Iterator[Help]:
         """What leaves a clean place with the art as straight as it is: the least that does of either kind."""
@@ -282,7 +285,7 @@ class Seeker:
                 return
             step, by = narrower
             cut = self._knockout(with_step(self._design, self._layer, self._step, step))
-            search = PlaceSearch(self._letters, cut.channel, cut.ends, cut.pivot, taken=cut.taken)
+            search = PlaceSearch(self._letters[False], cut.channel, cut.ends, cut.pivot, taken=cut.taken)
             if _any_clean(cut, search, until):
                 yield Help(None, step, by)
                 return
@@ -303,6 +306,6 @@ def _any_clean(cut: Knockout, search: PlaceSearch, until: float) -> bool:
         checkpoint()
         if monotonic() > until:
             return False
-        if any(cut.faults(one.pose, cut.pivot, 0) == 0 for one in search.look(batch, 0, closely=False)):
+        if any(cut.faults(one.pose, cut.pivot, 0) == 0 for one in search.look(batch, 0)):
             return True
     return False

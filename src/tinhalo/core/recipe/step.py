@@ -98,8 +98,8 @@ class StepNote:
     """What a step did, beyond what its sentence says.
 
     Attributes:
-        growth: how much it grew all round in mm, where it found that out by itself.
-        closed: for each hole that closed without being asked to, the growth in mm at which it does.
+        wider: what it added to the width of every stroke, in mm, where it found that out by itself.
+        closed: for each hole that closed without being asked to, how much wider strokes are then, in mm.
         new_holes: number of holes that were no holes before.
         dropped: number of pieces that are gone.
         filled: number of holes that were filled because they were asked for.
@@ -109,7 +109,7 @@ class StepNote:
         holes: where its holes are.
     """
 
-    growth: float | None = None
+    wider: float | None = None
     closed: tuple[float, ...] = ()
     new_holes: int = 0
     dropped: int = 0

@@ -31,7 +31,7 @@ class Thicken(Step):
 
     weight: ClassVar[int] = 10
 
-    starts_with: ClassVar[dict[str, Any]] = {"to": 1}
+    starts_with: ClassVar[dict[str, Any]] = {"to": 1, "where": "everywhere"}
 
     op: Literal["thicken"] = "thicken"
     by: Annotated[float | None, mm("added to the width of every stroke", gt=0, le=100)] = None
@@ -84,11 +84,11 @@ class Thicken(Step):
         return OPEN if self.keep_open is None else self.keep_open
 
     def note(self, before: Region, after: Region, context: StepContext) -> StepNote | None:
-        """By how much it grew, and which holes closed or are new."""
+        """How much wider strokes are, and which holes closed or are new."""
         gone, new = holes_without(before, after), holes_without(after, before)
-        # A hole closes at the growth that is the radius of its widest circle.
-        closed = tuple(sorted((widest(gone) / 2).tolist()))
-        return StepNote(context.growth(self), closed, len(new))
+        growth = context.growth(self)
+        # A hole closes once strokes are wider by as much as its widest circle is.
+        return StepNote(None if growth is None else 2 * growth, tuple(sorted(widest(gone).tolist())), len(new))
 
     def find_growth(self, region: Region, context: StepContext) -> float | None:
         """Half of what is added to every stroke; None where strokes are only thickened in places."""

@@ -12,9 +12,9 @@ type How = "thin" | "everywhere" | "by";
 const OPEN = 0.3;
 
 const HOW: Record<How, string> = {
+  by: "every stroke, by",
+  everywhere: "every stroke",
   thin: "only where thin",
-  everywhere: "everywhere",
-  by: "by an amount",
 };
 
 const HOLES = { close: "may close", open: "stay open" };
@@ -36,7 +36,6 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
       {verb("thickened")} <Pick label="How to thicken" value={how} edits={choose} options={HOW} />{" "}
       {step.by !== null ? (
         <>
-          of{" "}
           <Length
             label="Added to every stroke"
             value={step.by}
@@ -46,7 +45,7 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
         </>
       ) : (
         <>
-          to{" "}
+          {how === "thin" ? "to" : "to at least"}{" "}
           <Length
             label="Least stroke width"
             value={step.to ?? 1}
@@ -96,18 +95,16 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
 /** What came of it: how much it grew, holes that closed, holes that are new. */
 function Outcome({ note, told }: { note: NoteReply; told: boolean }) {
   const unit = useUnit();
-  const { growth_mm, closed_mm, new_holes } = note;
+  const { wider_mm, closed_mm, new_holes } = note;
   const first = closed_mm[0];
   return (
     <span className="text-xs">
-      {told && growth_mm !== null && (
-        <span className="text-soft"> (grown {length(growth_mm, unit)} all round)</span>
-      )}
+      {told && wider_mm !== null && <span className="text-soft"> (by {length(wider_mm, unit)})</span>}
       {first !== undefined && (
         <span className="text-alarm">
           {" "}
           – closes {closed_mm.length === 1 ? "a hole" : `${closed_mm.length} holes`}, from{" "}
-          {length(first, unit)} of growth on
+          {length(first, unit)} on
         </span>
       )}
       {new_holes > 0 && (

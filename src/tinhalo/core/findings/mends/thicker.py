@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import math
 
-from tinhalo.core.findings.mends.mend import Mend, SetStep
+from tinhalo.core.findings.mends.mend import Mend, ScaleArt, SetStep
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.recipe.border_steps import OutlineRing, Wall
 from tinhalo.core.recipe.offset_step import Offset
 from tinhalo.core.recipe.thicken_step import Thicken
+
+#: Letters that had to be so many times as large are another piece of work.
+_LARGEST = 4.0
 
 
 def is_line(one: Surveyed) -> bool:
@@ -61,8 +64,25 @@ def thickened(one: Surveyed, width: float, at: XY | None = None) -> tuple[Mend, 
         Mend.by_step(f"Thicken to {one.length(least)} there", this, there),
         Mend.by_step(f"Thicken all, to {one.length(least)} at least", this, everywhere),
         Mend.by_step(f"Thicken to {one.length(least)}, even where a gap closes", this, closing),
+        *_larger(one, width),
         *_only_here(one, there, at),
     )
+
+
+def _larger(one: Surveyed, width: float) -> tuple[Mend, ...]:
+    """Letters so large that their thinnest stroke is wide enough, where the layer is made from them as they are."""
+    recipe = one.layer.recipe
+    words = [art for art in one.design.art if art.id in recipe.sources and art.is_words and not art.named()]
+    if any(not step.off for step in recipe.steps) or len(words) != len(recipe.sources) or width <= 0:
+        return ()
+    # Rounded up to a thousandth.
+    factor = math.ceil(1000 * one.limits.least_width / width) / 1000
+    if factor > _LARGEST:
+        return ()
+    sizes = {float(art.model_dump(include={"size"})["size"]) for art in words}
+    size = one.length(round(factor * sizes.pop(), 1)) if len(sizes) == 1 else f"{100 * factor:.0f} %"
+    changes = tuple(ScaleArt(art=art.id, factor=factor) for art in words)
+    return (Mend(title=f"Larger letters: {size}", changes=changes),)
 
 
 def _only_here(one: Surveyed, step: Thicken, at: XY | None) -> tuple[Mend, ...]:

@@ -25,8 +25,10 @@ from tinhalo.core.geometry.regions.region import Region, prepared
 
 #: Distance of samples in mm, for words up to so many mm high; larger words are sampled as much more coarsely.
 _STEP, _HEIGHT = 0.25, 80.0
-#: Places on the grid are so many samples apart, and judged roughly by each second sample.
-_COARSE, _STRIDE = 4, 2
+#: Places on the grid are so many samples apart.
+_COARSE = 4
+#: The least width is so many looked at samples wide, at a fine look and at a rough one.
+_FINE_SAMPLES, _ROUGH_SAMPLES = 3, 2
 #: So many places are judged at a time, and so many of them looked at more finely.
 _BATCH, _FINELY = 128, 6
 #: So many points of the channel's edge say whether it lies over what is taken.
@@ -35,6 +37,11 @@ _EDGE_POINTS = 80
 _SAFE = 1.06
 #: A place is another one if it is this far from every one before, in mm, or turned by this much more, in degrees.
 _ELSEWHERE, _TURNED = 4.0, 3.0
+
+
+_SIDE = np.arange(1 - _COARSE, _COARSE)
+#: All places that are nearer to one of the grid than to the next, and some more.
+_AROUND: Ints = np.array([(y, x) for y in _SIDE for x in _SIDE])
 
 
 @dataclass(frozen=True)
@@ -79,12 +86,19 @@ class _Batch:
 class Letters:
     """A block of letters, sampled."""
 
-    def __init__(self, block: Region, limits: SliverLimits) -> None:
-        """Take the letters of a block, and what counts as a sliver; a neck is narrower than its width."""
+    def __init__(self, block: Region, limits: SliverLimits, *, closely: bool) -> None:
+        """Take the letters of a block, and what counts as a sliver; a neck is narrower than its width.
+
+        Looked at closely, more samples count, and places that promise less are looked at.
+        """
+        self.closely = closely
         self.bounds = block.area.bounds
         self.limits = limits
         _, y0, _, y1 = self.bounds
         self.step = _STEP * max(1.0, (y1 - y0) / _HEIGHT)
+        #: Only each so-manieth sample is looked at, at a fine look and at a rough one.
+        self.fine = max(1, int(limits.width / (_FINE_SAMPLES * self.step)) - closely)
+        self.rough = max(self.fine + 1, int(limits.width / (_ROUGH_SAMPLES * self.step)) - closely)
         self._area = block.area
 
     @cached_property
@@ -110,18 +124,14 @@ class Letters:
         samples = np.concatenate([one.values.ravel() for one in fields]) if fields else np.zeros(0, np.float32)
         begins = np.cumsum([0, *(one.values.size for one in fields)])[:-1]
         found: dict[int, tuple[NDArray[np.float32], Ints]] = {}
-        for stride in (1, _STRIDE):
-            half = self.limits.width * _safe(stride) / 2
+        for stride, safe in ((self.fine, _SAFE), (self.rough, 1.0)):
+            half = self.limits.width * safe / 2
             frames = [
                 (int(begin), *one.values.shape, one.row, one.column, parts_of(one.values, stride, half))
                 for begin, one in zip(begins, fields, strict=True)
             ]
             found[stride] = samples, np.array(frames, np.int64).reshape(-1, 6)
         return found
-
-
-def _safe(stride: int) -> float:
-    return _SAFE if stride == 1 else 1.0
 
 
 class PlaceSearch:
@@ -168,7 +178,7 @@ class PlaceSearch:
         """How many batches there are."""
         return len(self._batches)
 
-    def look(self, batch: int, most: int, *, closely: bool) -> Iterator[Candidate]:
+    def look(self, batch: int, most: int) -> Iterator[Candidate]:
         """The most promising poses of a batch with ``most`` faults or fewer, each with fewer than the one before.
 
         Those without any all come, the nearest first. Only around places that are clean at a rough look it is looked
@@ -176,14 +186,17 @@ class PlaceSearch:
         """
         turn, places = self._batches[batch].turn, self._batches[batch].places
         places = places[self._free(turn, self._in_mm(places))]
+        closely = self._letters.closely
         allowed = most + 1 if closely else 0
-        rough = self._judged(turn, places, _STRIDE, allowed)
+        rough = self._judged(turn, places, self._letters.rough, allowed)
         # Nearer ones come first of those that promise as much.
         for k in np.argsort(rough[:, 1], kind="stable")[:_FINELY].tolist():
             count = int(rough[k, 0])
             if count > allowed:
                 continue
-            candidate = self._finely(turn, places[k], min(most, count) if closely else most)
+            candidate = self._finely(turn, places[k : k + 1] + _AROUND, min(most, count) if closely else 0)
+            if candidate is None and most:
+                candidate = self._finely(turn, places[k : k + 1], most)
             if candidate:
                 most = max(0, candidate.faults - 1)
                 yield candidate
@@ -193,25 +206,18 @@ class PlaceSearch:
         one = self._batches[batch]
         return self._pose(one.turn, one.places[0])
 
-    def _finely(self, turn: float, place: Ints, most: int) -> Candidate | None:
-        side = np.arange(1 - _COARSE, _COARSE)
-        around = np.array([(y, x) for y in side for x in side])
-        counts = self._judged(turn, place + around, 1, most)[:, 0].astype(int)
-        usable = (counts <= most) & self._usable(turn, place + around)
+    def _finely(self, turn: float, places: Ints, most: int) -> Candidate | None:
+        """The place with the fewest faults, if it has no more than ``most``, well among its like."""
+        counts = self._judged(turn, places, self._letters.fine, most)[:, 0].astype(int)
+        usable = (counts <= most) & self._usable(turn, places)
         if not usable.any():
             return None
         least = counts[usable].min()
-        good = (usable & (counts == least)).reshape(len(side), -1)
-        # In the middle of its like it bears being laid a little beside.
-        beside = sum(
-            np.pad(good, 1)[1 + a : 1 + a + len(side), 1 + b : 1 + b + len(side)]
-            for a in (-1, 0, 1)
-            for b in (-1, 0, 1)
-        )
-        middle = np.where(good, beside, -1).ravel()
-        near = (around**2).sum(axis=1)
-        best = np.lexsort((near, -middle))[0]
-        return Candidate(self._pose(turn, (place + around)[best]), int(least))
+        good = places[usable & (counts == least)]
+        # With such places all round it, it bears being laid a little beside.
+        apart = np.abs(good[:, None] - good).max(axis=2)
+        best = np.lexsort((np.abs(good - places[len(places) // 2]).sum(axis=1), -(apart <= 1).sum(axis=1)))[0]
+        return Candidate(self._pose(turn, good[best]), int(least))
 
     def _usable(self, turn: float, places: Ints) -> NDArray[np.bool_]:
         """Which places have all ends on the letters, if any has, are free, and are not to be avoided."""
@@ -243,7 +249,7 @@ class PlaceSearch:
     def _judged(self, turn: float, places: Ints, stride: int, most: int) -> Floats:
         away = self._away(turn)
         samples, frames = self._letters.sampled(stride)
-        limits, safe = self._letters.limits, _safe(stride)
+        limits, safe = self._letters.limits, _SAFE if stride == self._letters.fine else 1.0
         return faults_at(
             samples,
             frames,
