@@ -104,11 +104,12 @@ def starters(page: Page) -> None:
 
 def knockout(page: Page) -> None:
     bench(page, "kites-crew")
+    page.get_by_role("textbox", name="The words").fill("Annabel")
     word = card(page, "word")
-    word.get_by_role("button", name="Find a place").nth(1).click()
-    page.get_by_text("moved by").first.wait_for()
-    word.locator('[data-step="subtract"]').nth(1).hover()
-    page.wait_for_timeout(800)
+    word.get_by_role("button", name="Find a place").first.click()
+    word.get_by_text("necks").first.wait_for()
+    word.locator('[data-step="subtract"]').first.hover()
+    page.wait_for_timeout(2500)
 
 
 def drawing(page: Page) -> None:
@@ -171,9 +172,9 @@ def machines(page: Page) -> None:
 
 def findings(page: Page) -> None:
     bench(page, "kites-crew")
+    page.get_by_role("textbox", name="The words").fill("Annabel")
     strip = page.get_by_role("region", name="Findings")
-    for _ in range(3):
-        strip.get_by_role("button", name="Next place").click()
+    strip.get_by_role("button", name=re.compile("Click to see the place")).click()
     page.get_by_test_id("spot").wait_for()
 
 

@@ -92,7 +92,7 @@ class Prints(BrowserTest):
     shared = True
 
     def test_a_printed_layer_gets_a_pattern_and_a_picture(self) -> None:
-        self.new_design("Bram")
+        self.new_design("Bram", material="ply-3")
         card = self.opened("face")
         card.get_by_role("combobox", name="Process of Face").press("Enter")
         self.page.get_by_role("option", name="Print").press("Enter")

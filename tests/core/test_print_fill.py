@@ -61,7 +61,8 @@ def printed(fill: dict[str, Any] | None, width: float = 48, **more: Any) -> Buil
 
 
 def told(fill: dict[str, Any]) -> list[Finding]:
-    return [one for one in survey(printed(fill), Memo()) if one.layer == "p"]
+    # That nothing cuts the print out is another matter.
+    return [one for one in survey(printed(fill), Memo()) if one.layer == "p" and one.kind != "nothing_cuts_it"]
 
 
 def by_resvg(page: Drawing) -> np.ndarray:

@@ -21,7 +21,7 @@ def completed(data: dict[str, Any]) -> dict[str, Any]:
 class Steps(unittest.TestCase):
     def test_every_new_step_is_the_server_s_own_with_all_its_fields(self) -> None:
         """What is offered differs from the models' defaults only where a choice has to be made."""
-        chosen = {"offset": {"by"}, "thicken": {"to"}, "union": {"operand"}, "subtract": {"operand"}}
+        chosen = {"offset": {"by"}, "thicken": {"to", "where"}, "union": {"operand"}, "subtract": {"operand"}}
         chosen["intersect"] = {"operand"}
         made = call("recipes", "newStep", *[[op, {"from": ["name"], "steps": []}] for op in STEP_OPS])
         for (op, step), given in zip(STEP_OPS.items(), made, strict=True):

@@ -273,7 +273,7 @@ class Seeker:
     def _helps(self, until: float) -> Iterator[Help]:
         """What leaves a clean place with the art as straight as it is: the least that does of either kind."""
         size = self._sizes()[-1] * _SMALLER
-        while size > _SMALLEST:
+        while size > _SMALLEST and monotonic() < until:
             cut, search = self._search(size, [0.0])
             if search.covered and _any_clean(cut, search, until):
                 yield Help(size, None, self._cut.height - cut.height)
@@ -281,7 +281,7 @@ class Seeker:
             size *= _SMALLER
         for share in _WIDTHS:
             narrower = self._narrower(share)
-            if narrower is None:
+            if narrower is None or monotonic() > until:
                 return
             step, by = narrower
             cut = self._knockout(with_step(self._design, self._layer, self._step, step))

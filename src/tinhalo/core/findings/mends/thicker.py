@@ -73,7 +73,8 @@ def _larger(one: Surveyed, width: float) -> tuple[Mend, ...]:
     """Letters so large that their thinnest stroke is wide enough, where the layer is made from them as they are."""
     recipe = one.layer.recipe
     words = [art for art in one.design.art if art.id in recipe.sources and art.is_words and not art.named()]
-    if any(not step.off for step in recipe.steps) or len(words) != len(recipe.sources) or width <= 0:
+    plain = words and len(words) == len(recipe.sources) and all(step.off for step in recipe.steps)
+    if not plain or width <= 0:
         return ()
     # Rounded up to a thousandth.
     factor = math.ceil(1000 * one.limits.least_width / width) / 1000
