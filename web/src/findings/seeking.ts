@@ -4,7 +4,7 @@ import { create } from "zustand";
 import { api, type Change, type FindPlace, type Mend, type Placed, type PlaceLine } from "../api/client";
 import type { Design } from "../document/types";
 import { select } from "../state/selection";
-import { edit, now } from "../state/timeline";
+import { edit, now, useTimeline } from "../state/timeline";
 import { attempt, fail } from "../ui/Failure";
 
 /** A search that goes on, and the step it is for. */
@@ -48,13 +48,18 @@ export async function seek(find: FindPlace, first: Change[] = []): Promise<void>
   const last = answerFor(useSeeking.getState().answers, before, layer, step);
   const goesOn = last && first.length === 0 && alike(last.find, find);
   const asking = new AbortController();
+  const stop = () => asking.abort();
+  const { id } = useTimeline.getState();
+  const here = () => useTimeline.getState().id === id;
+  // What was asked of a design is no answer for the next one.
+  const leave = useTimeline.subscribe(() => here() || stop());
   let best: Placed | null = null;
-  const show = (line: PlaceLine | null) =>
-    useSeeking.setState({ seeking: { layer, step, line, stop: () => asking.abort() } });
+  let origin = goesOn ? last.origin : before;
+  const show = (line: PlaceLine | null) => useSeeking.setState({ seeking: { layer, step, line, stop } });
   show(null);
   await attempt("findings", async () => {
     try {
-      const origin = goesOn ? last.origin : await changed(before, first, asking.signal);
+      if (!goesOn) origin = await changed(before, first, asking.signal);
       const goOn = goesOn ? last.placed.go_on : null;
       for await (const line of api.seekPlace({ document: origin, find, go_on: goOn }, asking.signal)) {
         best = line.best ?? best;
@@ -63,9 +68,13 @@ export async function seek(find: FindPlace, first: Change[] = []): Promise<void>
       if (best) settle(before, origin, find, best);
     } catch (error) {
       if (!asking.signal.aborted) throw error;
-      if (best) settle(before, goesOn ? last.origin : before, find, best);
+      if (best && here()) settle(before, origin, find, best);
     }
-  }).finally(() => useSeeking.setState({ seeking: null }));
+  }).finally(() => {
+    leave();
+    // Another search may have begun.
+    if (useSeeking.getState().seeking?.stop === stop) useSeeking.setState({ seeking: null });
+  });
 }
 
 /** The document with the art at the place, unless somebody went on before. */

@@ -145,23 +145,21 @@ class SetWords(Drawn):
         told = cannot_draw(self.block, self.set_as, library)
         remedy = None if self.block.join else close_up()
         told += not_settled(self.block, self.settled, self.adrift, title, remedy)
+        bent = self.block.line is not None and not self.block.join and not self.block.into
+        meeting = self._meeting(self.letters) if bent else []
         texts = {index: letter.text for index, letter in self.letters.items()}
-        return told + running_together(self.block, self._meeting(self.letters), texts, library, self._meets_with)
+        return told + running_together(self.block, meeting, texts, library, self._meeting_with)
 
     def _meeting(self, letters: Mapping[int, LetterParts]) -> list[tuple[int, int]]:
         """Letters that follow each other in a word and lie over each other."""
-        if self.block.line is None or self.block.join or self.block.into:
-            return []
         pairs = [(a, b) for a, b in pairwise(sorted(letters)) if b in self._word_of.get(a, ())]
-        pieces = {index: shapely.multipolygons(letters[index].pieces) for index in letters}
+        pieces = {index: shapely.multipolygons(letter.pieces) for index, letter in letters.items()}
         return [(a, b) for a, b in pairs if pieces[a].intersects(pieces[b])]
 
-    def _meets_with(self, library: Library, **changed: Any) -> list[tuple[int, int]]:
+    def _meeting_with(self, library: Library, **changed: Any) -> list[tuple[int, int]]:
         """The same for the block with other settings."""
         block = self.block.model_copy(update=changed)
-        parts = typeset(block, library.face(block.font, block.axes)).parts(SCREEN)
-        pieces = {index: shapely.multipolygons(letter.pieces) for index, letter in parts.items()}
-        return [(a, b) for a, b in pairwise(sorted(parts)) if pieces[a].intersects(pieces[b])]
+        return self._meeting(typeset(block, library.face(block.font, block.axes)).parts(SCREEN))
 
 
 def close_up(overlap: float = OVERLAP) -> Remedy:

@@ -17,8 +17,8 @@ from tinhalo.core.geometry.regions.region import CRUMB_AREA
 class SliverLimits:
     """What is a sliver: a piece under ``area`` mm², or nowhere as wide as ``width`` mm."""
 
-    area: float = 15
-    width: float = 1.5
+    area: float
+    width: float
 
 
 def slivers_of(pieces: NDArray[np.object_], sliver: SliverLimits) -> NDArray[np.bool_]:
