@@ -330,7 +330,7 @@ class Looking(BrowserTest):
         self.distance().hover()
         handles = self.page.get_by_role("button", name="Try a range of values")
         handles.filter(visible=True).click()
-        expect(self.page.get_by_role("dialog").get_by_role("listitem")).to_have_count(6)
+        expect(self.page.get_by_role("dialog").get_by_role("listitem")).to_have_count(8)
 
 
 class Words(BrowserTest):

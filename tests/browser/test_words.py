@@ -179,14 +179,48 @@ class Words(BrowserTest):
         self.distance().click(button="right")
         self.page.get_by_role("menuitem", name="Try a range").click()
         sheet = self.page.get_by_role("dialog")
-        expect(sheet.get_by_role("listitem")).to_have_count(6)
+        # Six even values, the present one and none of it.
+        expect(sheet.get_by_role("listitem")).to_have_count(8)
         expect(sheet.get_by_text("Working it out…")).to_have_count(0)
         expect(sheet.get_by_text("Backer: 1 piece, 0 holes, thinnest").first).to_be_visible()
+        expect(sheet.get_by_text("No warnings").first).to_be_visible()
+        expect(sheet.get_by_role("listitem").filter(has_text="as it is")).to_contain_text("4 mm")
         self.assertEqual(violations(self.page), [])
         sheet.get_by_role("button", name="Set Distance to 2.8 mm").click()
         expect(self.distance()).to_have_value("2.8 mm")
+        # One after the other at full size: all of them are one edit.
+        values = self.page.get_by_role("region", name="Values of Distance")
+        values.get_by_role("button", name="Without").click()
+        expect(self.page.get_by_role("button", name="Switch it on")).to_be_visible()
+        values.get_by_role("button", name="5.2 mm").click()
+        expect(self.distance()).to_have_value("5.2 mm")
+        values.get_by_role("button", name="Keep this value").click()
+        expect(values).to_be_hidden()
         self.page.get_by_role("button", name="Undo").click()
         expect(self.distance()).to_have_value("4 mm")
+
+    def test_several_values_of_a_range_are_taken_side_by_side(self) -> None:
+        self.new_design("Bram")
+        self.distance().click(button="right")
+        self.page.get_by_role("menuitem", name="Try a range").click()
+        sheet = self.page.get_by_role("dialog")
+        for value in ("2 mm", "4 mm", "6 mm"):
+            self.hands.click(sheet.get_by_role("checkbox", name=f"Take {value}", exact=True))
+        self.hands.click(sheet.get_by_role("button", name="Take 3 side by side"))
+        expect(sheet).to_be_hidden()
+        self.settled(self.page)
+        layers = self.document()["layers"]
+        self.assertEqual(
+            [("face", None), ("backer", 2), ("backer-3", 6), ("backer-2", 4)],
+            [
+                (one["id"], next((s["by"] for s in one["recipe"]["steps"] if s["op"] == "offset"), None))
+                for one in layers
+            ],
+        )
+        boxes = {one["id"]: one["bounds_mm"] for one in self.built()["layers"]}
+        # Beside each other, with room between them.
+        self.assertLess(boxes["backer"][2], boxes["backer-2"][0])
+        self.assertLess(boxes["backer-2"][2], boxes["backer-3"][0])
 
 
 class FontChoice(BrowserTest):

@@ -14,6 +14,7 @@ from shapely.affinity import translate
 from tests.sampling import sampled
 from tests.support import FONTS, LIBRARY, build_of, told
 from tinhalo.core.artwork.lettering.lines import graphemes, lines_of
+from tinhalo.core.artwork.lettering.set_words import SetWords
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError
 from tinhalo.core.design.reading import parse_design
@@ -109,6 +110,39 @@ class IntoShapes(unittest.TestCase):
             for side, way in (("left", (1.0, 0.0)), ("right", (-1.0, 0.0))):
                 self.assertAlmostEqual(depth(row, half(frame, side), way), DEPTH, delta=0.05)
 
+    def test_in_proportion_no_letter_is_stretched(self) -> None:
+        for shape in SHAPES:
+            job = design(shape, "Bram", "anton", fit="size")
+            self.assertLess(self.check(job, {"left": (1.0, 0.0), "right": (-1.0, 0.0)}), 0.05)
+            own = design(shape, "Bram", "anton").model_dump(mode="json", by_alias=True)
+            own["art"][0]["into"] = None
+            x0, y0, x1, y1 = region(build_of(parse_design(own)), "w").bounds
+            left, low, right, high = region(build_of(job), "w").bounds
+            self.assertAlmostEqual((right - left) / (high - low), (x1 - x0) / (y1 - y0), places=4)
+
+    def test_the_frame_is_what_the_recipe_makes_whatever_it_is_made_of(self) -> None:
+        """Frames grown out of a shape, of an outline and of another layer; the number beside the words is no matter."""
+        sides = {"left": (1.0, 0.0), "right": (-1.0, 0.0)}
+        heart = design("heart", "Bram", "anton").model_dump(mode="json", by_alias=True)
+        outside = {"op": "wall", "width": 3, "side": "outside"}
+        square = {"id": "s", "kind": "outline", "path": "M-50,-40 L50,-40 L50,40 L-50,40 Z"}
+        for title, shape, source, steps in (
+            ("grown", heart["art"][1], "s", [{"op": "offset", "by": 5}, outside]),
+            ("shrunk", heart["art"][1], "s", [{"op": "offset", "by": -8}, outside]),
+            ("outline", square, "s", [outside]),
+            ("layer", heart["art"][1], "frame", [{"op": "offset", "by": 1}]),
+        ):
+            with self.subTest(title):
+                frame = [outside] if title == "layer" else steps
+                both = [*steps, {"op": "union", "operand": {"from": ["w"]}}]
+                layers = [
+                    {"id": "frame", "recipe": {"from": ["s"], "steps": frame}},
+                    {"id": "both", "recipe": {"from": [source], "steps": both}},
+                ]
+                words = heart["art"][0] | {"into": {"art": "s", "frame": 1, "depth": DEPTH}}
+                job = parse_design(heart | {"art": [words, shape], "layers": layers})
+                self.assertLess(self.check(job, sides) - (title == "layer"), 0.05)
+
     def test_what_does_not_hold_is_told_with_what_helps(self) -> None:
         data = design("heart", "Bram", "anton").model_dump(mode="json", by_alias=True)
         data["art"][0] |= {"join": None, "letter_spacing": 4}
@@ -124,7 +158,7 @@ class IntoShapes(unittest.TestCase):
         data = design("heart", "Bram", "anton").model_dump(mode="json", by_alias=True)
         for into, said in (
             ("nobody", "“w” is set into “nobody”, but no art has that id."),
-            ("w", "“w” is set into “w”, which is no shape"),
+            ("w", "“w” is set into “w”, which is words"),
         ):
             data["art"][0]["into"]["art"] = into
             with self.assertRaisesRegex(DesignError, said):
@@ -168,10 +202,30 @@ class AlongLines(unittest.TestCase):
                 away = np.hypot(*(self.feet(made) - middle).T)
                 self.assertTrue(np.allclose(away, 50 + way * y, atol=0.02), away)
 
-    def test_words_go_evenly_all_round_a_circle(self) -> None:
-        feet = self.feet(self.words("circle", "HHHHHHHH"))
-        angles = np.sort(np.degrees(np.arctan2(feet[:, 1], feet[:, 0])) % 360)
-        self.assertTrue(np.allclose(np.diff(angles), 45, atol=0.05), angles)
+    def test_words_round_a_circle_keep_their_spacing_and_begin_to_both_sides_of_the_top(self) -> None:
+        straight = np.diff(self.feet(self.words("circle", "HHHH HH", line=None))[:, 0])
+        feet = self.feet(self.words("circle", "HHHH HH"))
+        angles = np.degrees(np.arctan2(feet[:, 0], feet[:, 1]))
+        # Along the circle they are as far apart as on a straight line, blanks included.
+        self.assertTrue(np.allclose(np.radians(np.diff(angles)) * 50, straight, atol=0.02), angles)
+        self.assertAlmostEqual(angles[0], -angles[-1], delta=1)
+
+    def test_a_radius_that_is_not_said_follows_the_words(self) -> None:
+        for path, share in (("circle", 1), ("arc_above", 1 / 6), ("arc_below", 1 / 6)):
+            for text in ("Ida", "Kite Fair Crew of Ostrel Bay"):
+                with self.subTest(path=path, text=text):
+                    made = self.words(path, text, line={"path": path})
+                    words = made.art[0].drawn
+                    assert isinstance(words, SetWords) and words.typeset.line
+                    straight = self.words(path, text, line=None).art[0].drawn.region.bounds
+                    assert straight
+                    turned = (straight[2] - straight[0]) / (2 * math.pi * words.typeset.line.radius)
+                    # Side bearings and, round a circle, a blank between the end and the beginning are the rest.
+                    self.assertAlmostEqual(turned, share, delta=0.3 * share)
+                    self.assertLess(turned, share)
+                    self.assertNotIn("line_too_short", [one.kind for one in told(made)])
+
+    def test_a_circle_that_is_too_small_is_told(self) -> None:
         (found,) = told(self.words("circle", "Kite Fair Crew of Ostrel Bay", line={"path": "circle", "radius": 20}))
         self.assertEqual(found.kind, "line_too_short")
         self.assertIn("is longer than the circle that it stands on", found.sentence)

@@ -50,18 +50,15 @@ class Copies(unittest.TestCase):
         for layer in design["layers"]:
             self.assertEqual(layer["recipe"]["from"], [name, id])
 
-    def test_lines_become_blocks_that_stand_as_they_stood(self) -> None:
-        self.data["art"][0] |= {"text": "One\nTwo\nThree", "size": 20, "line_spacing": 1.5}
-        self.data["art"][0]["place"]["rotate"] = 90
-        (made,) = call("copying", "linesApart", [self.data, self.data["art"][0]["id"]])
+    def test_blocks_take_the_place_of_one_in_all_that_is_made_from_it(self) -> None:
+        name = self.data["art"][0]["id"]
+        blocks = [self.data["art"][0] | {"text": text} for text in ("One", "Two", "Three")]
+        (made,) = call("copying", "splitInto", [self.data, name, blocks])
         design = completed(made)
         self.assertEqual([one["text"] for one in design["art"]], ["One", "Two", "Three"])
-        first, *others = [one["place"] for one in design["art"]]
-        # Turned a quarter to the left, lines follow one another to the right: 30 mm each.
-        for index, place in enumerate(others, 1):
-            self.assertAlmostEqual(place["x"] - first["x"], 30 * index, places=3)
-            self.assertAlmostEqual(place["y"], first["y"], places=3)
-        self.assertEqual(len(design["layers"][0]["recipe"]["from"]), 3)
+        self.assertEqual([one["id"] for one in design["art"]], [name, f"{name}-2", f"{name}-3"])
+        for layer in design["layers"]:
+            self.assertEqual(layer["recipe"]["from"], [name, f"{name}-2", f"{name}-3"])
 
     def test_other_text_on_the_clipboard_is_none_of_ours(self) -> None:
         self.assertEqual(call("copying", "readCopied", ["plain"], ["{}"], [None], ["[1]"], ["null"]), [None] * 5)

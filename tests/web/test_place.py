@@ -100,6 +100,12 @@ class LiningUp(unittest.TestCase):
         assert bounds
         return bounds
 
+    def test_art_is_centred_on_a_box_both_ways(self) -> None:
+        design = {"art": [art(place=PLACE)], "layers": []}
+        (made,) = call("place", "centredOn", [design, design["art"][0]["id"], [0, 0, 10, 4], [20, 30, 60, 40]])
+        before, after = design["art"][0]["place"], made["art"][0]["place"]
+        self.assertEqual((35, 33), (after["x"] - before["x"], after["y"] - before["y"]))
+
     def test_snapping(self) -> None:
         both = {"x": True, "y": True}
         near, still, far = call(

@@ -46,6 +46,7 @@ from tinhalo.api import (
     sheets,
     shelf,
     solids,
+    splitting,
     starters,
 )
 from tinhalo.api.door import Door
@@ -97,6 +98,7 @@ _ROUTERS = (
     sheets,
     shelf,
     solids,
+    splitting,
     starters,
 )
 _HOUR = 3600

@@ -13,6 +13,8 @@ from tinhalo.api.painting import PaintReply, paint_reply
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.art import Distances, Group, Part
+from tinhalo.core.artwork.lettering.set_words import SetWords
+from tinhalo.core.artwork.lettering.typeset import Typeset
 from tinhalo.core.artwork.seams import seams as seams_of
 from tinhalo.core.design.design import Design
 from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer
@@ -146,12 +148,21 @@ class PartReply(BaseModel):
     bounds_mm: Bounds
 
 
+class LinesReply(BaseModel):
+    """How the lines of a block of words stand before it is placed: their distance, and the measures of their curve."""
+
+    distance_mm: float
+    radius_mm: float | None
+    wave_mm: float | None
+
+
 class ArtReply(BaseModel):
     """A piece of art: outline and bounds as it stands (y up), and its box before it was placed."""
 
     id: str
     bounds_mm: Bounds | None
     box_mm: Bounds | None
+    lines: LinesReply | None
     words: list[WordReply]
     parts: list[PartReply] | None
     seams: str | None
@@ -249,10 +260,16 @@ def _art(built: BuiltArt, *, parts: bool, seams: bool) -> ArtReply:
         id=built.art.id,
         bounds_mm=built.region.bounds,
         box_mm=built.box,
+        lines=_lines(drawn.typeset) if isinstance(drawn, SetWords) else None,
         words=[_word(word, parts or drawn.meant_to_hold) for word in drawn.groups],
         parts=[_part(part) for part in drawn.parts.values() if part.pieces] if parts else None,
         seams=svg_path.lines(seams_of(drawn.parts.values())) if seams else None,
     )
+
+
+def _lines(words: Typeset) -> LinesReply:
+    line = words.line
+    return LinesReply(distance_mm=words.line_distance, radius_mm=line and line.radius, wave_mm=line and line.length)
 
 
 def _word(word: Group, outlined: bool) -> WordReply:

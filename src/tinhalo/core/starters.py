@@ -382,7 +382,7 @@ STARTERS: tuple[Starter, ...] = (
         "Round badge",
         "Words round a star, engraved on a disc with a scored edge",
         [
-            _words("KITE FAIR CREW • ", "bebas-neue", 13, line={"path": "circle", "radius": 20}),
+            _words("KITE FAIR CREW", "bebas-neue", 13, line={"path": "circle", "radius": 20}),
             _shape("star", "star", 24, 23),
             _shape("disc", "ellipse", 70, 70),
         ],

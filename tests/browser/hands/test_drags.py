@@ -57,7 +57,7 @@ class Drags(BrowserTest):
             x, y = self.hands.spot(start())
             return (x, y), (x + dx, y + dy)
 
-        for moves in sampled(MOVES, 1 / 2):
+        for moves in sampled(MOVES, 1 / 4):
             with self.subTest(moves=moves):
                 # Without snapping: that is tried by itself.
                 self.page.keyboard.down("Alt")
@@ -244,7 +244,7 @@ class Drags(BrowserTest):
                 return layer["recipe"]["steps"][0][number]
 
             before = self.document()
-            for moves in sampled(MOVES, 1 / 2):
+            for moves in sampled(MOVES, 1 / 4):
                 with self.subTest(starter, moves=moves):
                     scale = self.scale()
                     x, y = right()
@@ -266,7 +266,7 @@ class Drags(BrowserTest):
 
         before = self.document()
         handle = self.page.get_by_test_id("shadow-handle")
-        for moves in sampled(MOVES, 1 / 2):
+        for moves in sampled(MOVES, 1 / 4):
             scale = self.scale()
             # By its rim, off the middle: it does not jump to the pointer.
             x, y = self.hands.spot(handle)
@@ -288,7 +288,7 @@ class Drags(BrowserTest):
         before = self.document()
         first, *_, last = (layer["id"] for layer in before["layers"])
         name = self.page.get_by_test_id(f"layer-{first}")
-        for moves in sampled(MOVES, 1 / 2):
+        for moves in sampled(MOVES, 1 / 4):
             grip = name.get_by_role("button", name=re.compile("^Move "))
             x, y = self.hands.spot(grip)
             under = self.page.get_by_test_id(f"layer-{last}").bounding_box()
@@ -326,7 +326,7 @@ class Drags(BrowserTest):
         # The last one lies over the others where their boxes overlap.
         piece = self.page.get_by_test_id("placed").last
         before = self.document()
-        for moves in sampled(MOVES, 1 / 2):
+        for moves in sampled(MOVES, 1 / 4):
             per = piece.evaluate("piece => piece.ownerSVGElement.getScreenCTM().a")
             self.hands.drag_by(piece, 50, 30, moves=moves)
             old, new = (one["hand_over"]["laying"]["placed"][-1] for one in (before, self.document()))
@@ -353,7 +353,7 @@ class Drags(BrowserTest):
                 return next(step for step in steps if step["op"] == op)["at"]
 
             found = []
-            for moves in sampled(MOVES, 1 / 2):
+            for moves in sampled(MOVES, 1 / 4):
                 x, y = self.hands.spot(self.page.get_by_test_id(handle).first)
                 self.hands.drag((x + 4, y + 4), (x + 4 + 60, y + 4 + 40), moves=moves)
                 found.append(at(self.document()))
@@ -368,7 +368,7 @@ class Drags(BrowserTest):
         field = self.page.get_by_role("spinbutton", name="Size", exact=True)
         size = self.document()["art"][0]["size"]
         before = self.document()
-        for moves in sampled(MOVES, 1 / 2):
+        for moves in sampled(MOVES, 1 / 4):
             self.hands.drag_by(field, 40, 0, moves=moves)
             self.assertAlmostEqual(size + 10 * 0.5, self.document()["art"][0]["size"])
             self.page.locator("body").press("Control+z")
@@ -384,7 +384,7 @@ class Drags(BrowserTest):
         x, y = self.hands.spot(stage, (0.5, 0.9))
         self.hands.drag_and_escape((x, y), 90, -60)
         self.assertEqual(before, self.page.evaluate(view))
-        for moves in sampled(MOVES, 1 / 2):
+        for moves in sampled(MOVES, 1 / 4):
             old = [float(n) for n in re.findall(r"-?[\d.]+", self.page.evaluate(view))]
             self.hands.drag((x, y), (x + 40, y - 20), moves=moves)
             new = [float(n) for n in re.findall(r"-?[\d.]+", self.page.evaluate(view))]

@@ -135,6 +135,8 @@ export const api = {
     ),
   turnArt: (body: Schemas["TurnRequest"]) =>
     unwrap<"/api/outlines/turn", "post">(client.POST("/api/outlines/turn", { body })),
+  splitWords: (body: Schemas["SplitRequest"]) =>
+    unwrap<"/api/words/split", "post">(client.POST("/api/words/split", { body })),
   editOutline: (body: Schemas["EditRequest"], signal?: AbortSignal) =>
     unwrap<"/api/outlines/edit", "post">(
       client.POST("/api/outlines/edit", { body, ...(signal ? { signal } : {}) }),

@@ -68,8 +68,8 @@ export const SHAPES: { [Name in ShapeName]: Facts<Omit<Extract<Shape, { shape: N
 };
 
 export const WORDS: Facts<Omit<Lettering, "id" | "font">> = {
-  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "lettering", "text": "", "size": 24, "letter_spacing": 0, "line_spacing": 1.2, "align": "center", "line": null, "nudges": {}, "moves": {}, "join": null, "lowered": {}, "features": {}, "axes": {}, "into": null},
-  "ranges": {"size": {"unit": "", "what": "size of the em, in mm", "whole": false, "min": 0.5, "max": 5000.0}, "letter_spacing": {"unit": "", "what": "added between letters, in mm", "whole": false, "min": -10000.0, "max": 10000.0}, "line_spacing": {"unit": "", "what": "distance of baselines, in ems", "whole": false, "min": 0.0, "max": 10.0}},
+  "starts": {"place": {"x": 0.0, "y": 0.0, "rotate": 0.0, "scale_x": 1.0, "scale_y": 1.0}, "against": null, "kind": "lettering", "text": "", "size": 24, "letter_spacing": 0, "line_spacing": null, "align": "center", "line": null, "nudges": {}, "moves": {}, "join": null, "lowered": {}, "features": {}, "axes": {}, "into": null},
+  "ranges": {"size": {"unit": "", "what": "size of the em, in mm", "whole": false, "min": 0.5, "max": 5000.0}, "letter_spacing": {"unit": "", "what": "added between letters, in mm", "whole": false, "min": -10000.0, "max": 10000.0}, "line_spacing": {"unit": "", "what": "distance of baselines, in ems; where it is not said, from the ink of the lines", "whole": false, "min": 0.0, "max": 10.0}},
 };
 
 export const DRAWING: Facts<Omit<Drawing, "id" | "file">> = {
@@ -101,8 +101,8 @@ export const LAYER: Omit<Layer, "id"> = {
 };
 
 export const LINE: Facts<Line> = {
-  "starts": {"path": "arc_above", "radius": 60, "height": 8, "length": 80},
-  "ranges": {"radius": {"unit": "mm", "what": "of the circle", "whole": false, "min": 0.01, "max": 10000.0}, "height": {"unit": "mm", "what": "from trough to crest", "whole": false, "min": 0.0, "max": 1000.0}, "length": {"unit": "mm", "what": "from crest to crest", "whole": false, "min": 0.01, "max": 1000.0}},
+  "starts": {"path": "arc_above", "radius": null, "height": 8, "length": null},
+  "ranges": {"radius": {"unit": "mm", "what": "of the circle; where it is not said, as the words need", "whole": false, "min": 0.01, "max": 10000.0}, "height": {"unit": "mm", "what": "from trough to crest", "whole": false, "min": 0.0, "max": 1000.0}, "length": {"unit": "mm", "what": "from crest to crest; where it is not said, that of the words", "whole": false, "min": 0.01, "max": 1000.0}},
 };
 
 export const INTO: Facts<Omit<Into, "art">> = {

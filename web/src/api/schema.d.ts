@@ -1426,6 +1426,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/words/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Split
+         * @description One block for each line or word, all under the id of the whole. Given up when the browser no longer waits.
+         */
+        post: operations["split_api_words_split_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/starters": {
         parameters: {
             query?: never;
@@ -1795,6 +1815,7 @@ export interface components {
                 number,
                 number
             ] | null;
+            lines: components["schemas"]["LinesReply"] | null;
             /** Words */
             words: components["schemas"]["WordReply"][];
             /** Parts */
@@ -4630,10 +4651,12 @@ export interface components {
         };
         /**
          * Into
-         * @description Words set into a shape: stretched until they overlap its frame on both sides, whatever is typed.
+         * @description Words set into a shape, drawing or outline: stretched until they overlap its frame on both sides.
          *
-         *     To the ``width`` every line is stretched by itself; to the ``height`` all lines together. The frame is what lies
-         *     between the shape's edge and ``frame`` mm inside it; a shape with a hole (a ring) is its own frame.
+         *     To the ``width`` every line is stretched by itself; to the ``height`` all lines together. With ``size`` all lines
+         *     first grow or shrink in proportion until one holds, and only the others are stretched. The frame is what the recipe
+         *     of a layer makes of the shape before the words are added; where no layer does, it is what lies between the shape's
+         *     edge and ``frame`` mm inside it. A shape with a hole (a ring) is its own frame.
          */
         "Into-Input": {
             /** Art */
@@ -4643,7 +4666,7 @@ export interface components {
              * @default width
              * @enum {string}
              */
-            fit: "width" | "height" | "both";
+            fit: "width" | "height" | "both" | "size";
             /**
              * Depth
              * @description how deep the words reach into the frame
@@ -4659,10 +4682,12 @@ export interface components {
         };
         /**
          * Into
-         * @description Words set into a shape: stretched until they overlap its frame on both sides, whatever is typed.
+         * @description Words set into a shape, drawing or outline: stretched until they overlap its frame on both sides.
          *
-         *     To the ``width`` every line is stretched by itself; to the ``height`` all lines together. The frame is what lies
-         *     between the shape's edge and ``frame`` mm inside it; a shape with a hole (a ring) is its own frame.
+         *     To the ``width`` every line is stretched by itself; to the ``height`` all lines together. With ``size`` all lines
+         *     first grow or shrink in proportion until one holds, and only the others are stretched. The frame is what the recipe
+         *     of a layer makes of the shape before the words are added; where no layer does, it is what lies between the shape's
+         *     edge and ``frame`` mm inside it. A shape with a hole (a ring) is its own frame.
          */
         "Into-Output": {
             /** Art */
@@ -4672,7 +4697,7 @@ export interface components {
              * @default width
              * @enum {string}
              */
-            fit: "width" | "height" | "both";
+            fit: "width" | "height" | "both" | "size";
             /**
              * Depth
              * @description how deep the words reach into the frame
@@ -5290,10 +5315,9 @@ export interface components {
             letter_spacing: number;
             /**
              * Line Spacing
-             * @description distance of baselines, in ems
-             * @default 1.2
+             * @description distance of baselines, in ems; where it is not said, from the ink of the lines
              */
-            line_spacing: number;
+            line_spacing?: number | null;
             /**
              * Align
              * @default center
@@ -5387,10 +5411,9 @@ export interface components {
             letter_spacing: number;
             /**
              * Line Spacing
-             * @description distance of baselines, in ems
-             * @default 1.2
+             * @description distance of baselines, in ems; where it is not said, from the ink of the lines
              */
-            line_spacing: number;
+            line_spacing: number | null;
             /**
              * Align
              * @default center
@@ -5625,8 +5648,9 @@ export interface components {
          * Line
          * @description The line that words stand on; letters stay as they are, each upright on it.
          *
-         *     An arc has the block's origin at its middle; a circle has it at the circle's, with the words spread evenly all
-         *     round, unless they are closed up. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves.
+         *     An arc has the block's origin at its middle; a circle has it at the circle's, and its words begin to both sides of
+         *     the top. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves. A radius or a length of waves that
+         *     is not said follows the words: they go once round a circle, a third of the way round an arc's, or over one wave.
          */
         "Line-Input": {
             /**
@@ -5637,10 +5661,9 @@ export interface components {
             path: "arc_above" | "arc_below" | "circle" | "wave";
             /**
              * Radius
-             * @description of the circle
-             * @default 60
+             * @description of the circle; where it is not said, as the words need
              */
-            radius: number;
+            radius?: number | null;
             /**
              * Height
              * @description from trough to crest
@@ -5649,17 +5672,17 @@ export interface components {
             height: number;
             /**
              * Length
-             * @description from crest to crest
-             * @default 80
+             * @description from crest to crest; where it is not said, that of the words
              */
-            length: number;
+            length?: number | null;
         };
         /**
          * Line
          * @description The line that words stand on; letters stay as they are, each upright on it.
          *
-         *     An arc has the block's origin at its middle; a circle has it at the circle's, with the words spread evenly all
-         *     round, unless they are closed up. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves.
+         *     An arc has the block's origin at its middle; a circle has it at the circle's, and its words begin to both sides of
+         *     the top. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves. A radius or a length of waves that
+         *     is not said follows the words: they go once round a circle, a third of the way round an arc's, or over one wave.
          */
         "Line-Output": {
             /**
@@ -5670,10 +5693,9 @@ export interface components {
             path: "arc_above" | "arc_below" | "circle" | "wave";
             /**
              * Radius
-             * @description of the circle
-             * @default 60
+             * @description of the circle; where it is not said, as the words need
              */
-            radius: number;
+            radius: number | null;
             /**
              * Height
              * @description from trough to crest
@@ -5682,10 +5704,9 @@ export interface components {
             height: number;
             /**
              * Length
-             * @description from crest to crest
-             * @default 80
+             * @description from crest to crest; where it is not said, that of the words
              */
-            length: number;
+            length: number | null;
         };
         /**
          * LineReply
@@ -5715,6 +5736,18 @@ export interface components {
             length_mm: number;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * LinesReply
+         * @description How the lines of a block of words stand before it is placed: their distance, and the measures of their curve.
+         */
+        LinesReply: {
+            /** Distance Mm */
+            distance_mm: number;
+            /** Radius Mm */
+            radius_mm: number | null;
+            /** Wave Mm */
+            wave_mm: number | null;
         };
         /**
          * LiningUp
@@ -8704,6 +8737,20 @@ export interface components {
              * @default 0.25
              */
             tail_at: number;
+        };
+        /**
+         * SplitRequest
+         * @description A document, the words in it, and what each gets a block of its own of.
+         */
+        SplitRequest: {
+            document: components["schemas"]["Design-Input"];
+            /** Art */
+            art: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "line" | "word";
         };
         /**
          * StackReply
@@ -12870,6 +12917,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SolidReply"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    split_api_words_split_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lettering-Output"][];
                 };
             };
             /** @description Validation Error */

@@ -10,6 +10,7 @@ import { select, useSelection } from "../state/selection";
 import { commit, edits, useDesign, useUnit } from "../state/timeline";
 import { IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { CentreOn } from "./CentreOn";
 
 const SIDES: Record<Against["side"], string> = {
   below: "under",
@@ -79,6 +80,7 @@ export function Standing({ art }: { art: Art }) {
           ))
           .toSpliced(1, 0, <Proportions key="lock" />)}
       </div>
+      <CentreOn art={art} />
       <SetAgainst art={art} />
     </>
   );

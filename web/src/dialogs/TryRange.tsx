@@ -1,12 +1,21 @@
-// A contact sheet: one number tried at several values, side by side at the same scale, each with what came of it.
+// A contact sheet: one number at several values, at its present one and without its step, side by side at one scale.
 
 import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { api, type BuildReply, Problem } from "../api/client";
+import {
+  changesLayers,
+  sideBySide,
+  toGrid,
+  type Variant,
+  valuesBetween,
+  withoutChangedStep,
+} from "../document/range";
 import type { Design } from "../document/types";
 import { length, plain } from "../document/units";
+import { isOpenCause } from "../findings/findings";
 import { looksLike, useMaterials } from "../layers/catalogue";
-import { type RangeToTry, useRange } from "../state/range";
+import { type RangeToTry, showVariant, useRange } from "../state/range";
 import { edit, useDesign, useTimeline, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -15,7 +24,10 @@ import { Panel, PanelTitle } from "../ui/Panel";
 const FEWEST = 3;
 const MOST = 9;
 
-type Tried = { value: number; design: Design; reply: BuildReply | null; problem: string };
+/** How far apart (mm) copies lie that are taken side by side. */
+const APART = 5;
+
+type Tried = Variant & { present: boolean; reply: BuildReply | null; problem: string };
 
 export function TryRange() {
   const range = useRange((state) => state.range);
@@ -37,17 +49,26 @@ function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
   const [from, setFrom] = useState(within(value - reach));
   const [to, setTo] = useState(within(value + reach));
   const [count, setCount] = useState(6);
-  const values = useMemo(
-    () =>
-      Array.from({ length: count }, (_, i) => Number((from + ((to - from) * i) / (count - 1)).toFixed(4))),
-    [from, to, count],
-  );
-  const tried = useTried(range, values);
+  const design = useDesign();
+  const shown = (number: number) => (range.unit ? length(number, unit) : plain(number, 3));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `shown` changes with the unit alone
+  const variants = useMemo(() => {
+    const values = valuesBetween(from, to, count, value).map((one) => ({
+      title: shown(one),
+      design: one === toGrid(value) ? design : range.edits(one).change(design),
+    }));
+    const other = values.find((one) => one.design !== design);
+    const without = other && withoutChangedStep(design, other.design);
+    return without ? [{ title: "Without", design: without }, ...values] : values;
+  }, [range, design, from, to, count, value, unit]);
+  const tried = useTried(design, variants);
+  const [taken, setTaken] = useState<string[]>([]);
+  const several = variants.filter((one) => taken.includes(one.title));
   const boxes = tried.flatMap((one) => (one.reply?.bounds_mm ? [one.reply.bounds_mm] : []));
   const widest = Math.max(1, ...boxes.map(([x0 = 0, , x1 = 0]) => x1 - x0));
   const highest = Math.max(1, ...boxes.map(([, y0 = 0, , y1 = 0]) => y1 - y0));
-  const shown = (number: number) => (range.unit ? length(number, unit) : plain(number, 3));
   const common = { unit: range.unit ? unit : null, min, max } as const;
+  const takes = changesLayers(design, variants);
 
   return (
     <>
@@ -65,37 +86,64 @@ function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
           step={1}
           onChange={(number) => setCount(Math.round(number))}
         />{" "}
-        steps. Pick one to set it.
+        steps. Pick one to see it on the stage.
       </p>
-      <ul className="grid grid-cols-3 gap-3 overflow-y-auto">
+      <ul className="slim grid min-h-0 grid-cols-4 gap-3 overflow-y-auto max-[900px]:grid-cols-2">
         {tried.map((one) => (
-          <li key={one.value}>
+          <li key={one.title} className="relative">
             <Button
               className="h-auto w-full flex-col items-stretch whitespace-normal p-2 text-left"
-              aria-label={`Set ${label} to ${shown(one.value)}`}
+              aria-label={one.title === "Without" ? `Without ${label}` : `Set ${label} to ${one.title}`}
               onClick={() => {
-                edit(() => one.design);
-                close();
+                const compared = { label, before: design, variants };
+                showVariant(compared, one.design);
+                useRange.setState({ range: null, compared });
               }}
             >
               <Stack reply={one.reply} design={one.design} size={[widest, highest]} />
-              <span className="font-display font-semibold text-base">{shown(one.value)}</span>
+              <span className="font-display font-semibold text-base">
+                {one.title}
+                {one.present && <span className="ml-2 font-normal text-soft text-xs">as it is</span>}
+              </span>
               <Measures tried={one} />
             </Button>
+            {takes && (
+              <input
+                type="checkbox"
+                aria-label={`Take ${one.title}`}
+                className="absolute top-3 right-3 size-5 accent-halo"
+                checked={taken.includes(one.title)}
+                onChange={(event) =>
+                  setTaken(
+                    event.target.checked
+                      ? [...taken, one.title]
+                      : taken.filter((title) => title !== one.title),
+                  )
+                }
+              />
+            )}
           </li>
         ))}
       </ul>
+      {several.length > 1 && (
+        <div className="mt-3 flex justify-end">
+          <Button
+            look="main"
+            onClick={() => {
+              edit((before) => sideBySide(before, several, widest + APART));
+              close();
+            }}
+          >
+            Take {several.length} side by side
+          </Button>
+        </div>
+      )}
     </>
   );
 }
 
 /** Builds of the variants, one after the other; those of values no longer asked for are given up. */
-function useTried(range: RangeToTry, values: number[]): Tried[] {
-  const design = useDesign();
-  const variants = useMemo(
-    () => values.map((value) => ({ value, design: range.edits(value).change(design) })),
-    [range, values, design],
-  );
+function useTried(present: Design, variants: Variant[]): Tried[] {
   const [answers, setAnswers] = useState(new Map<Design, BuildReply | string>());
   useEffect(() => {
     const stop = new AbortController();
@@ -122,10 +170,16 @@ function useTried(range: RangeToTry, values: number[]): Tried[] {
     void all();
     return () => stop.abort();
   }, [variants]);
-  return variants.map(({ value, design }) => {
+  return variants.map(({ title, design }) => {
     const answer = answers.get(design);
     const failed = typeof answer === "string";
-    return { value, design, reply: failed ? null : (answer ?? null), problem: failed ? answer : "" };
+    return {
+      title,
+      design,
+      present: design === present,
+      reply: failed ? null : (answer ?? null),
+      problem: failed ? answer : "",
+    };
   });
 }
 
@@ -173,8 +227,12 @@ function Measures({ tried }: { tried: Tried }) {
   const unit = useUnit();
   if (tried.problem) return <span className="text-alarm text-xs">{tried.problem}</span>;
   if (!tried.reply) return <span className="text-soft text-xs">Working it out…</span>;
+  const open = tried.reply.causes.filter(isOpenCause).length;
   return (
     <>
+      <span className={`text-xs ${open > 0 ? "text-alarm" : "text-soft"}`}>
+        {open === 0 ? "No warnings" : open === 1 ? "1 warning" : `${open} warnings`}
+      </span>
       {tried.reply.layers.map((layer) => {
         const name = tried.design.layers.find((one) => one.id === layer.id)?.name || layer.id;
         const pieces = `${layer.pieces} ${layer.pieces === 1 ? "piece" : "pieces"}`;
@@ -195,6 +253,6 @@ export function useForgetRange() {
   const id = useTimeline((state) => state.id);
   useEffect(() => {
     void id;
-    return () => useRange.setState({ range: null });
+    return () => useRange.setState({ range: null, compared: null });
   }, [id]);
 }

@@ -93,7 +93,7 @@ export function addWords(design: Design, beside?: string): Design {
   const last = blocks.find((one) => one.id === beside) ?? blocks.at(-1);
   const id = freeId(design, "words");
   const starts = structuredClone(WORDS.starts);
-  const below = last ? last.place.y - last.size * last.line_spacing * last.text.split("\n").length : 0;
+  const below = last ? last.place.y - last.size * (last.line_spacing ?? 1) * last.text.split("\n").length : 0;
   const art: Lettering = {
     ...starts,
     id,
@@ -221,12 +221,16 @@ export function intoShape(
 export function framed(design: Design, id: string): Design {
   const words = design.art.filter(isLettering).find((one) => one.id === id);
   const into = words?.into;
-  const shape = design.art.filter(isShape).find((one) => one.id === into?.art);
+  const shape = design.art.find((one) => one.id === into?.art);
   if (!into || !shape) return design;
-  // A ring is its own frame.
-  const wall = { ...newStep("wall"), width: into.frame, side: "inside" as const };
   const joined = newStep("union", { from: [id], steps: [] });
-  const steps = shape.shape === "ring" ? [joined] : [wall, joined];
+  // A ring is its own frame; a drawing or an outline may have holes that the words go across.
+  const wall = { ...newStep("wall"), width: into.frame, side: "inside" as const };
+  const steps = isShape(shape)
+    ? shape.shape === "ring"
+      ? [joined]
+      : [wall, joined]
+    : [newStep("fill_holes"), wall, joined];
   return addLayerOf(design, "Frame and words", { from: [shape.id], steps }, "over");
 }
 

@@ -105,36 +105,18 @@ export function duplicated(design: Design, ids: string[]): { design: Design; ids
   return pasted(design, copied(design, ids));
 }
 
-/** A block of words with several lines as one block for each line, one under the other as they stand. */
-export function linesApart(design: Design, id: string): Design {
-  const words = design.art.filter(isLettering).find((one) => one.id === id);
-  const lines = words?.text.split("\n") ?? [];
-  if (!words || lines.length < 2) return design;
-  const turn = (words.place.rotate * Math.PI) / 180;
-  const step = words.size * words.line_spacing * words.place.scale_y;
-  const block = (text: string, index: number): Lettering => ({
-    ...structuredClone(words),
-    text,
-    // What was set for single letters counts through all lines.
-    ...{ nudges: {}, moves: {}, lowered: {}, join: words.join && { ...words.join, apart: [] } },
-    place: {
-      ...words.place,
-      x: trim(words.place.x + index * step * Math.sin(turn)),
-      y: trim(words.place.y - index * step * Math.cos(turn)),
-    },
-  });
-  let made: Design = {
-    ...design,
-    art: design.art.map((one) => (one.id === id ? block(lines[0] ?? "", 0) : one)),
-  };
+/** Several blocks in the place of one, in all that is made from it. */
+export function splitInto(design: Design, id: string, blocks: Lettering[]): Design {
+  const [first, ...others] = blocks;
+  if (!first) return design;
+  let result: Design = { ...design, art: design.art.map((one) => (one.id === id ? { ...first, id } : one)) };
   let last = id;
-  for (const [index, text] of lines.entries()) {
-    if (index === 0 || !text.trim()) continue;
-    const own = freeId(made, id);
-    made = joinBeside({ ...made, art: [...made.art, { ...block(text, index), id: own }] }, own, last);
+  for (const block of others) {
+    const own = freeId(result, id);
+    result = joinBeside({ ...result, art: [...result.art, { ...block, id: own }] }, own, last);
     last = own;
   }
-  return made;
+  return result;
 }
 
 /** Art whose shape or neighbour came along under another name; what did not come along it stands free of. */
@@ -150,8 +132,4 @@ function renamedArt(art: Art, names: Map<string, string>, known: Set<string>): A
 
 function same(one: unknown, other: unknown): boolean {
   return JSON.stringify(one) === JSON.stringify(other);
-}
-
-function trim(value: number): number {
-  return Number(value.toFixed(4));
 }

@@ -46,16 +46,17 @@ export function addLayerOf(design: Design, name: string, recipe: Recipe, where: 
   return { ...design, layers: where === "under" ? [...design.layers, layer] : [layer, ...design.layers] };
 }
 
-/** A layer made from another one, right under it or over it. */
-function addFrom(
+/** A layer made from another one, right under the layer `beside` or over it. */
+export function addFrom(
   design: Design,
   id: string,
   below: boolean,
   make: (source: Layer) => Pick<Layer, "name" | "process"> & { steps: Step[]; colour?: string | null },
+  beside = id,
 ): Design {
-  const index = design.layers.findIndex((layer) => layer.id === id);
-  const source = design.layers[index];
-  if (!source) return design;
+  const source = design.layers.find((layer) => layer.id === id);
+  const index = design.layers.findIndex((layer) => layer.id === beside);
+  if (!source || index < 0) return design;
   const { name, process, steps, colour = source.colour } = make(source);
   const made = newLayer(freeId(design, "layer"), name, source.material, { from: [source.id], steps });
   return {
@@ -64,11 +65,11 @@ function addFrom(
   };
 }
 
-function offsetBy(by: number): Step {
+export function offsetBy(by: number): Step {
   return { ...newStep("offset"), by };
 }
 
-const title = (layer: Layer) => layer.name.trim() || layer.id;
+export const title = (layer: Layer) => layer.name.trim() || layer.id;
 
 /** An area to engrave that leaves a rim of the layer standing. */
 export function addEngraved(design: Design, id: string): Design {
@@ -95,58 +96,6 @@ export function addBorderLine(design: Design, id: string): Design {
     process: "score",
     steps: [newStep("fill_holes"), offsetBy(-3)],
   }));
-}
-
-/** Layers under this one, each further out than the one above by the same distance everywhere, in a colour each. */
-export function addStepCopies(design: Design, id: string, colours: string[], by: number): Design {
-  let made = design;
-  for (let number = colours.length; number > 0; number--)
-    made = addFrom(made, id, true, (layer) => ({
-      name: `${title(layer)}, step ${number}`,
-      process: "cut",
-      colour: colours[number - 1] ?? null,
-      steps: [offsetBy(Math.round(by * number * 1e4) / 1e4), newStep("fill_holes")],
-    }));
-  return made;
-}
-
-/** The layers that step out evenly from this one, and by how much each; null where there are no two such. */
-export function stepsUnder(design: Design, id: string): { layers: string[]; by: number } | null {
-  const top = design.layers.find((layer) => layer.id === id);
-  if (!top) return null;
-  const starts = [JSON.stringify([top.recipe.from, top.recipe.steps]), JSON.stringify([[id], []])];
-  const found: { id: string; out: number }[] = [];
-  for (const layer of design.layers) {
-    const at = outwards(layer);
-    const step = layer.recipe.steps[at];
-    const start = JSON.stringify([layer.recipe.from, layer.recipe.steps.slice(0, at)]);
-    if (step?.op === "offset" && starts.includes(start)) found.push({ id: layer.id, out: step.by });
-  }
-  const by = found[0]?.out ?? 0;
-  const even = found.every(({ out }, index) => Math.abs(out - by * (index + 1)) < 0.005);
-  return found.length > 1 && by > 0 && even ? { layers: found.map((one) => one.id), by } : null;
-}
-
-/** Which step lets a layer step out: an offset, after which only gaps and holes are closed; -1 where none does. */
-function outwards({ recipe }: Layer): number {
-  const at = recipe.steps.findLastIndex((step) => step.op === "offset");
-  const closed = recipe.steps.slice(at + 1).map((step) => step.op);
-  const closes =
-    closed.includes("fill_holes") && closed.every((op) => op === "fill_holes" || op === "close_gaps");
-  return closes ? at : -1;
-}
-
-/** Other distances of layers that step out evenly, each `by` mm further than the one above. */
-export function stepEvenly(design: Design, layers: string[], by: number): Design {
-  return layers.reduce((made, id, index) => {
-    const layer = made.layers.find((one) => one.id === id);
-    const at = layer ? outwards(layer) : -1;
-    const step = layer?.recipe.steps[at];
-    if (!layer || step?.op !== "offset") return made;
-    const { recipe } = layer;
-    const steps = recipe.steps.with(at, { ...step, by: Math.round(by * (index + 1) * 1e4) / 1e4 });
-    return patchLayer(made, id, { recipe: { ...recipe, steps } });
-  }, design);
 }
 
 export function duplicateLayer(design: Design, id: string): Design {

@@ -133,6 +133,15 @@ export function linedUp(design: Design, boxes: Map<string, Box>, edge: Edge): De
   );
 }
 
+/** Move art until the middle of its box is that of another box, side to side and up and down. */
+export function centredOn(design: Design, id: string, own: Box, target: Box): Design {
+  const middle = (box: Box, low: 0 | 1) => (box[low] + box[(low + 2) as 2 | 3]) / 2;
+  return shifted(design, new Map([[id, own]]), () => ({
+    x: middle(target, 0) - middle(own, 0),
+    y: middle(target, 1) - middle(own, 1),
+  }));
+}
+
 /** Make the gaps between blocks equal, the outermost ones staying where they are. */
 export function spread(design: Design, boxes: Map<string, Box>, across: boolean): Design {
   const [low, high] = across ? [0, 2] : [1, 3];

@@ -2,7 +2,7 @@
 
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { addStepCopies, stepEvenly, stepsUnder } from "../document/layers";
+import { stepOut, stepsUnder } from "../document/steppingOut";
 import type { Layer } from "../document/types";
 import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
@@ -33,37 +33,19 @@ function Steps({ layer, name, onDone }: { layer: Layer; name: string; onDone: ()
   const design = useDesign();
   const there = stepsUnder(design, layer.id);
   const { colour } = looksLike(useMaterials(), layer);
-  const [count, setCount] = useState(3);
+  const [count, setCount] = useState(there?.layers.length ?? 3);
   const [by, setBy] = useState(there?.by ?? 2);
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        edit((before) =>
-          there
-            ? stepEvenly(before, there.layers, by)
-            : addStepCopies(before, layer.id, shades(colour, count), by),
-        );
+        edit((before) => stepOut(before, layer.id, shades(colour, count), by));
         onDone();
       }}
     >
       <PanelTitle title={`Steps under ${name}`} />
       <p className="my-4 leading-7">
-        {there ? (
-          there.layers.length
-        ) : (
-          <NumberField
-            inline
-            label="Number of steps"
-            value={count}
-            unit={null}
-            min={1}
-            max={20}
-            step={1}
-            onChange={(value) => setCount(Math.round(value))}
-          />
-        )}{" "}
-        layers, each{" "}
+        Each{" "}
         <NumberField
           inline
           label="Width of a step"
@@ -73,10 +55,21 @@ function Steps({ layer, name, onDone }: { layer: Layer; name: string; onDone: ()
           max={100}
           onChange={setBy}
         />{" "}
-        further out than the one above it, everywhere the same.
+        further out than the one above it, everywhere the same, in{" "}
+        <NumberField
+          inline
+          label="Number of steps"
+          value={count}
+          unit={null}
+          min={1}
+          max={20}
+          step={1}
+          onChange={(value) => setCount(Math.round(value))}
+        />{" "}
+        layers.
       </p>
       <Button look="main" type="submit">
-        {there ? "Step all of them" : `Add ${count === 1 ? "one layer" : `${count} layers`}`}
+        {there ? "Change steps" : `Add ${count === 1 ? "one layer" : `${count} layers`}`}
       </Button>
     </form>
   );

@@ -29,6 +29,7 @@ import { enterRow } from "../ui/rows";
 import { LetterStrip } from "../words/LetterStrip";
 import { TypeHere } from "../words/TypeHere";
 import { Before, useBefore } from "./Before";
+import { ComparedValues } from "./ComparedValues";
 import { EdgePull } from "./EdgePull";
 import { Joints } from "./Joints";
 import { LinesLegend } from "./LeavingLines";
@@ -250,6 +251,7 @@ export function Stage({ building }: { building: Building }) {
       )}
       {look === "widths" && <HeatLegend />}
       {look === "lines" && <LinesLegend />}
+      <ComparedValues />
       <MirroredNote />
       <LetterStrip />
       <PickBar />

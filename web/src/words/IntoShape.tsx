@@ -3,8 +3,9 @@
 import type { ArtReply } from "../api/client";
 import { INTO } from "../api/facts";
 import { leansOn } from "../art/Standing";
-import { framed, intoShape, isShape, patchWords } from "../document/art";
+import { framed, intoShape, isLettering, patchWords } from "../document/art";
 import { artName, sourceName } from "../document/names";
+import { sourcesOf } from "../document/recipes";
 import type { Into, Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { limitsOf } from "../fields/limits";
@@ -19,12 +20,13 @@ const FITS: [Into["fit"], string][] = [
   ["width", "its width"],
   ["height", "its height"],
   ["both", "its width and height"],
+  ["size", "its width, in proportion"],
 ];
 
 export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | null }) {
   const design = useDesign();
   const replies = useBuilt().built?.reply.art ?? [];
-  const shapes = design.art.filter((one) => isShape(one) && !leansOn(design.art, one, art.id));
+  const shapes = design.art.filter((one) => !isLettering(one) && !leansOn(design.art, one, art.id));
   if (shapes.length === 0 || art.against) return null;
   const { into } = art;
   const set = (next: Into, gesture?: string) =>
@@ -34,7 +36,8 @@ export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | nu
     edit((d) => intoShape(d, art.id, id === NOTHING ? null : id, reply?.bounds_mm ?? null, frame));
   };
   const made =
-    into && design.layers.some(({ recipe }) => recipe.from.includes(into.art) && uses(recipe, art.id));
+    into &&
+    design.layers.some(({ recipe }) => uses(recipe, art.id) && sourcesOf(design, recipe).includes(into.art));
   const length = (field: "depth" | "frame", label: string, value: number) => (
     <EditNumber
       inline
@@ -73,8 +76,8 @@ export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | nu
               groups={[{ options: FITS.map(([value, text]) => ({ value, text })) }]}
               onChange={(fit) => edit(set({ ...into, fit }).change)}
             />
-            , {length("depth", "Depth in the frame", into.depth)} deep into a frame{" "}
-            {length("frame", "Width of the frame", into.frame)} wide
+            , {length("depth", "Depth in the frame", into.depth)} deep into{" "}
+            {made ? "its frame" : <>a frame {length("frame", "Width of the frame", into.frame)} wide</>}
           </>
         )}
       </p>
@@ -87,6 +90,7 @@ export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | nu
   );
 }
 
+/** Whether a recipe is made from the words themselves, not through another layer. */
 function uses(recipe: { from: string[]; steps: object[] }, id: string): boolean {
   return (
     recipe.from.includes(id) ||

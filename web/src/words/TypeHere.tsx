@@ -7,6 +7,7 @@ import { isLettering } from "../document/art";
 import type { Box } from "../document/place";
 import type { Lettering } from "../document/types";
 import type { View } from "../stage/view";
+import { useBuilt } from "../state/building";
 import { select, useSelection } from "../state/selection";
 import { usePart } from "../state/timeline";
 import { useTyping } from "./useTyping";
@@ -23,7 +24,9 @@ function Field({ words, box, view }: { words: Lettering; box: Box | null; view: 
   const field = useRef<HTMLTextAreaElement>(null);
   const typed = useTyping(words.id, field);
   const straight = words.line === null && words.into === null;
-  const style = useStyle(words, view, straight, box);
+  const { built } = useBuilt();
+  const distance = built?.reply.art.find((one) => one.id === words.id)?.lines?.distance_mm ?? words.size;
+  const style = useStyle(words, view, straight, box, distance);
   useEffect(() => field.current?.select(), []);
   const keys = (event: KeyboardEvent) => {
     event.stopPropagation();
@@ -56,7 +59,13 @@ function Field({ words, box, view }: { words: Lettering; box: Box | null; view: 
 }
 
 /** Where a field must stand, and how its letters be set, to lie on the outlines; or over words that are not straight. */
-function useStyle(words: Lettering, view: View, straight: boolean, box: Box | null): CSSProperties {
+function useStyle(
+  words: Lettering,
+  view: View,
+  straight: boolean,
+  box: Box | null,
+  distance: number,
+): CSSProperties {
   const family = `th-${words.font}`;
   const [, arrived] = useState(0);
   useEffect(() => {
@@ -88,7 +97,7 @@ function useStyle(words: Lettering, view: View, straight: boolean, box: Box | nu
   const { widest, ascent, descent } = measured(lines, `${size}px "${family}"`);
   const spaced = Math.max(...lines.map((line) => line.length)) * words.letter_spacing * view.scale;
   const width = Math.max(widest + spaced, 0) + 2 * size;
-  const step = words.line_spacing * size;
+  const step = distance * view.scale;
   // A line's letters stand in the middle of its height.
   const baseline = (step - ascent - descent) / 2 + ascent;
   const left = { left: 0, center: -width / 2, right: -width }[words.align];

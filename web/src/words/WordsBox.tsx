@@ -1,6 +1,6 @@
 // A block of words: a box you type in, with its font and measures under it.
 
-import { AlignCenter, AlignLeft, AlignRight, Rows3 } from "lucide-react";
+import { AlignCenter, AlignLeft, AlignRight } from "lucide-react";
 import { memo, useEffect, useRef } from "react";
 import { useLocation } from "react-router";
 import type { ArtReply } from "../api/client";
@@ -8,16 +8,16 @@ import { RemoveArt } from "../art/RemoveArt";
 import { Labelled, Standing } from "../art/Standing";
 import { typedInto } from "../bench/useUndoKeys";
 import { patchWords } from "../document/art";
-import { linesApart } from "../document/copying";
 import type { Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
-import { commit, edit, edits, useUnit } from "../state/timeline";
-import { IconButton } from "../ui/Button";
+import { commit, edits, useUnit } from "../state/timeline";
+import { Button, IconButton } from "../ui/Button";
 import { row } from "../ui/rows";
 import { FontBrowser } from "./FontBrowser";
 import { Hold } from "./Hold";
 import { IntoShape } from "./IntoShape";
 import { LetterForms } from "./LetterForms";
+import { SplitWords } from "./SplitWords";
 import { useTyping } from "./useTyping";
 import { WordsLine } from "./WordsLine";
 
@@ -87,7 +87,7 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
             <Labelled text="Between lines, in sizes">
               <EditNumber
                 label="Line spacing"
-                value={art.line_spacing}
+                value={art.line_spacing ?? (reply?.lines?.distance_mm ?? art.size) / art.size}
                 unit={null}
                 min={0}
                 max={10}
@@ -95,7 +95,16 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
                 edits={(line_spacing) => set({ line_spacing }, "lines")}
               />
             </Labelled>
-            <WordsLine art={art} />
+            {art.line_spacing !== null && lines > 1 && (
+              <Button
+                look="quiet"
+                className="col-span-2 justify-self-end text-xs"
+                onClick={() => commit(set({ line_spacing: null }))}
+              >
+                Lines as close as their letters allow
+              </Button>
+            )}
+            <WordsLine art={art} reply={reply} />
             <IntoShape art={art} reply={reply} />
             <Standing art={art} />
             <LetterForms art={art} />
@@ -113,14 +122,7 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
               </IconButton>
             ))}
             <span className="flex-1" />
-            {lines > 1 && (
-              <IconButton
-                label="A block for each line"
-                onClick={() => edit((design) => linesApart(design, art.id))}
-              >
-                <Rows3 size={16} />
-              </IconButton>
-            )}
+            <SplitWords art={art} />
             <RemoveArt id={art.id} />
           </fieldset>
         </details>

@@ -82,7 +82,7 @@ def _unknown(layer: Layer, where: str, ids: set[str], art: set[str]) -> list[Pro
 
 
 def _art_problems(design: Design) -> list[Problem]:
-    """Art that stands by what is not there, by what is no shape, or by one another in a circle."""
+    """Art that stands by what is not there, is set into words, or by one another in a circle."""
     kinds = {art.id: art.kind for art in design.art}
     problems: list[Problem] = []
     for index, art in enumerate(design.art):
@@ -94,8 +94,8 @@ def _art_problems(design: Design) -> list[Problem]:
             if relation.art not in kinds:
                 sentence = f"“{art.id}” is {verb} “{relation.art}”, but no art has that id."
                 problems.append(Problem(f"art.{index}.{field}", sentence))
-            elif field == "into" and kinds[relation.art] != "shape":
-                sentence = f"“{art.id}” is set into “{relation.art}”, which is no shape: words go into shapes only."
+            elif field == "into" and kinds[relation.art] == "lettering":
+                sentence = f"“{art.id}” is set into “{relation.art}”, which is words: they go into anything else."
                 problems.append(Problem(f"art.{index}.{field}", sentence))
     circle = graph.circle(design.stands_by)
     if circle:

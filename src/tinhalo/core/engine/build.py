@@ -21,6 +21,7 @@ from tinhalo.core.design.references import check_references
 from tinhalo.core.document.anchor import Anchor
 from tinhalo.core.engine.anchoring import anchor_place
 from tinhalo.core.engine.built import Build, BuiltArt, BuiltLayer, Measures, middle_of
+from tinhalo.core.engine.framing import frame_of
 from tinhalo.core.geometry.arrays import XY
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.courses import courses
@@ -122,12 +123,23 @@ class _Builder:
         except ArtError as error:
             # Not kept, and under a key of its own: the font may be added yet.
             return BuiltArt(art, digest("not drawn", key), art.undrawn(error))
-        others = {name: self._sources[name] for name in art.named()}
+        others = {name: self._sources[name] for name in art.named()} | self._frame(art)
         if others:
             alone, regions = drawn, {name: one.region for name, one in others.items()}
             key = digest("settled", key, art.settling(), *[one.key for one in others.values()])
             drawn = self._memo.get(key, Drawn, lambda: art.settle(alone, regions, self))
         return BuiltArt(art, key, drawn)
+
+    def _frame(self, art: Art) -> dict[str, Named]:
+        """The frame that words are set into, by the id of the shape that it is made from; none without an opening."""
+        frame = frame_of(self._design, art)
+        if frame is None:
+            return {}
+        for layer in frame.layers:
+            made = self._evaluator.evaluate(layer.recipe)
+            self._sources[layer.id] = Named(made.key, made.region)
+        made = self._evaluator.evaluate(frame.recipe)
+        return {shape: Named(made.key, made.region) for shape in art.named() if made.region.holes}
 
     def _layer(self, layer: Layer) -> BuiltLayer:
         cooked, cut = self._cooked(layer)

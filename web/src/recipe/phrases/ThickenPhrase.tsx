@@ -35,14 +35,12 @@ export const ThickenPhrase: Phrase<"thicken"> = ({ step, verb, edits, note }) =>
     <>
       {verb("thickened")} <Pick label="How to thicken" value={how} edits={choose} options={HOW} />{" "}
       {step.by !== null ? (
-        <>
-          <Length
-            label="Added to every stroke"
-            value={step.by}
-            {...limits("thicken", "by")}
-            edits={(by) => edits({ ...step, by }, "by")}
-          />
-        </>
+        <Length
+          label="Added to every stroke"
+          value={step.by}
+          {...limits("thicken", "by")}
+          edits={(by) => edits({ ...step, by }, "by")}
+        />
       ) : (
         <>
           {how === "thin" ? "to" : "to at least"}{" "}

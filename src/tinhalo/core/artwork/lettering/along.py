@@ -60,12 +60,7 @@ def bent(
     for glyph in line.glyphs:
         letters.setdefault(glyph.letter, []).append(glyph)
     overrun = max(0.0, line.width - baseline.length)
-    spare = (baseline.length - line.width) / max(1, len(letters)) if baseline.spread and not overrun else 0.0
-    at: dict[int, float] = {}
-    for number, letter in enumerate(letters):
-        at[letter] = left + line.feet[letter]
-        if join is None and spare:
-            at[letter] += (number - (len(letters) - 1) / 2) * spare
+    at = {letter: left + line.feet[letter] for letter in letters}
     if join is not None:
         at = _closed_up(letters, line, at, baseline, join, word_of)
     placed: list[PlacedGlyph] = []

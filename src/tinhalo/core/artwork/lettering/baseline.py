@@ -17,11 +17,6 @@ class Baseline(Protocol):
         """Its whole length in mm; infinite where it goes on."""
         ...
 
-    @property
-    def spread(self) -> bool:
-        """Whether words are spread evenly over all of it."""
-        ...
-
     def at(self, s: float) -> tuple[float, float, float]:
         """The point (x, y) in mm that is ``s`` mm along it from its middle, and its direction there in degrees."""
         ...
@@ -35,13 +30,11 @@ class ArcBaseline:
         radius: of the circle in mm.
         middle: height of the circle's middle in mm.
         below: whether the line runs through the circle's foot.
-        spread: see ``Baseline``.
     """
 
     radius: float
     middle: float
     below: bool
-    spread: bool = False
 
     @property
     def length(self) -> float:
@@ -67,7 +60,6 @@ class WaveBaseline:
     """
 
     length = math.inf
-    spread = False
 
     def __init__(self, height: float, length: float, below: float) -> None:
         self._half, self._wave, self._below = height / 2, length, below

@@ -39,8 +39,9 @@ class Lettering(Art):
     ] = 24
     letter_spacing: Annotated[Millimetres, Field(description="added between letters, in mm")] = 0
     line_spacing: Annotated[
-        float, Field(ge=0, le=10, allow_inf_nan=False, description="distance of baselines, in ems")
-    ] = 1.2
+        Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)] | None,
+        Field(description="distance of baselines, in ems; where it is not said, from the ink of the lines"),
+    ] = None
     align: Literal["left", "center", "right"] = "center"
     line: Annotated[Line | None, Field(description="the curve they stand on; straight where it is not said")] = None
     nudges: Annotated[
@@ -108,7 +109,10 @@ class Lettering(Art):
             lowered = {at: overlap * factor for at, overlap in lowered.items()}
             into = into and into.model_copy(update={"depth": into.depth * factor, "frame": into.frame * factor})
         if line:
-            lengths = {name: getattr(line, name) * factor for name in ("radius", "height", "length")}
+            lengths = {
+                name: value and value * factor
+                for name, value in (("radius", line.radius), ("height", line.height), ("length", line.length))
+            }
             line = line.model_copy(update=lengths)
         return made.model_copy(
             update={

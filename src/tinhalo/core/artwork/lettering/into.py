@@ -13,7 +13,7 @@ from tinhalo.core.artwork.lettering.settings import Into
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.curves.affine import after, applied
 from tinhalo.core.geometry.curves.precision import Precision
-from tinhalo.core.geometry.placement.stretch import stretch_between
+from tinhalo.core.geometry.placement.stretch import grow_between, stretch_between
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.overlay import fill_holes, subtract
 from tinhalo.core.geometry.regions.proximity import connected
@@ -41,7 +41,7 @@ def set_into(
     Args:
         letters: each letter's pieces as they stand, by its index.
         lines: the letters of each line.
-        shape: what they are set into.
+        shape: what they are set into; one with a hole is its own frame.
         into: how.
         precision: how finely the frame's edge is followed.
     Returns:
@@ -53,6 +53,12 @@ def set_into(
     if inside.is_empty or not rows:
         return None
     maps = [_STILL] * len(rows)
+    if into.fit == "size":
+        every = MultiPolygon([piece for area in areas for piece in area.geoms])
+        growth = grow_between(inside, every, into.depth)
+        if growth is None:
+            return None
+        maps = [_about_middle(growth, every)] * len(rows)
     for _ in range(_ROUNDS):
         before = maps
         if into.fit != "height":
@@ -60,7 +66,7 @@ def set_into(
             if any(one is None for one in across):
                 return None
             maps = [after(_along_x(*one), m) for one, m in zip(across, maps, strict=True) if one]
-        if into.fit != "width":
+        if into.fit in ("height", "both"):
             every = MultiPolygon([p for m, a in zip(maps, areas, strict=True) for p in applied(m, a).geoms])
             up = stretch_between(applied(_SWAP, inside), applied(_SWAP, every), into.depth)
             if up is None:
@@ -69,6 +75,12 @@ def set_into(
         if into.fit != "both" or max(np.abs(a - b).max() for a, b in zip(maps, before, strict=True)) < _SETTLED:
             break
     return {i: m for row, m in zip(rows, maps, strict=True) for i in row}
+
+
+def _about_middle(factor: float, area: MultiPolygon) -> Floats:
+    x0, y0, x1, y1 = area.bounds
+    away = 1 - factor
+    return np.array([[factor, 0, away * (x0 + x1) / 2], [0, factor, away * (y0 + y1) / 2]], float)
 
 
 def _along_x(scale: float, shift: float) -> Floats:

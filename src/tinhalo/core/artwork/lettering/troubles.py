@@ -54,13 +54,13 @@ def _missing(block: Lettering, called: str, set_as: Typeset, library: Library) -
 
 
 def _overrun(block: Lettering, called: str, set_as: Typeset) -> list[Trouble]:
-    if not block.line or set_as.overrun <= 0:
+    if not set_as.line or set_as.overrun <= 0:
         return []
     sentence = (
         f"{called} is longer than the circle that it stands on, so that its ends overlap. Make the circle larger."
     )
-    length = block.line.baseline(0).length
-    radius = round(block.line.radius * (length + set_as.overrun) / length + 0.05, 1)
+    length = set_as.line.baseline(0).length
+    radius = round(set_as.line.radius * (length + set_as.overrun) / length + 0.05, 1)
     larger = "Make the circle larger"
     remedy = Remedy(larger, larger, {"line": {"radius": radius}})
     return [Trouble("line_too_short", "warning", sentence, (remedy,))]
