@@ -3,22 +3,37 @@
 from __future__ import annotations
 
 import unittest
-from typing import Any
+from typing import Any, Literal
 
 import shapely
 
 from tests.sampling import sampled
-from tests.support import FONTS, LIBRARY, build_of
+from tests.support import FONTS, build_of
 from tinhalo.core.artwork.error import ArtError
-from tinhalo.core.artwork.lettering.typeset import LINE_GAP
+from tinhalo.core.artwork.lettering.block import Lettering
+from tinhalo.core.artwork.lettering.set_words import SetWords
+from tinhalo.core.artwork.lettering.splitting import split_words
+from tinhalo.core.artwork.lettering.typeset import LINE_GAP, Typeset
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.engine.splitting import split_words
 
 
 def block(text: str, font: str = "pacifico", **more: Any) -> Design:
     art = {"id": "w", "font": font, "size": 24, "text": text, **more}
     return parse_design({"format": "tin-halo/1", "art": [art]})
+
+
+def split(design: Design, by: Literal["line", "word"]) -> list[Lettering]:
+    """The first words of a design split."""
+
+    def typeset(changed: Design) -> Typeset:
+        drawn = build_of(changed).art[0].drawn
+        assert isinstance(drawn, SetWords)
+        return drawn.typeset
+
+    words = design.art[0]
+    assert isinstance(words, Lettering)
+    return split_words(words, typeset(design), by, lambda part: typeset(design.model_copy(update={"art": (part,)})))
 
 
 class Lines(unittest.TestCase):
@@ -57,9 +72,13 @@ class Splitting(unittest.TestCase):
         }
         whole = block("High Wind\nLaunch field", place=turned, **settings)
         ink = build_of(whole).art[0].region.area
-        for by, texts in (("line", ["High Wind", "Launch field"]), ("word", ["High", "Wind", "Launch", "field"])):
+        wanted: dict[Literal["line", "word"], list[str]] = {
+            "line": ["High Wind", "Launch field"],
+            "word": ["High", "Wind", "Launch", "field"],
+        }
+        for by, texts in wanted.items():
             with self.subTest(by):
-                parts = split_words(whole, "w", by, LIBRARY)
+                parts = split(whole, by)
                 self.assertEqual(texts, [one.text for one in parts])
                 art = tuple(one.model_copy(update={"id": f"w{k}"}) for k, one in enumerate(parts))
                 made = build_of(whole.model_copy(update={"art": art}))
@@ -68,9 +87,9 @@ class Splitting(unittest.TestCase):
 
     def test_words_on_a_curve_or_in_a_shape_say_why_not(self) -> None:
         with self.assertRaisesRegex(ArtError, "Words on a curve stay one block"):
-            split_words(block("High Wind", line={}), "w", "word", LIBRARY)
+            split(block("High Wind", line={}), "word")
         framed = block("High Wind").model_dump(mode="json", by_alias=True)
         framed["art"][0]["into"] = {"art": "s"}
         framed["art"].append({"id": "s", "kind": "shape", "shape": "ellipse"})
         with self.assertRaisesRegex(ArtError, "set into a shape stay in their line"):
-            split_words(parse_design(framed), "w", "word", LIBRARY)
+            split(parse_design(framed), "word")

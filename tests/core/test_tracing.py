@@ -7,6 +7,7 @@ import math
 import unittest
 from collections.abc import Callable
 
+import cv2
 import numpy as np
 import resvg_py
 import shapely
@@ -127,6 +128,22 @@ class Letters(unittest.TestCase):
 
     def test_noisy_with_specks(self) -> None:
         self.check("noisy", noisy, 0.4, 0.002)
+
+    def test_a_noisy_photo_has_no_ragged_edge(self) -> None:
+        """By the length of the outline, which a ragged edge makes longer, and by how many curves it takes."""
+        for subject in sampled((*FONTS[::4], CARTOON), 1 / 3):
+            clean, true = drawn(subject)
+            smooth = len(found(clean)[0].outline.segments)
+            for grain, within in ((10, 0.6), (20, 0.8), (35, 1.1)):
+                with self.subTest(subject, grain=grain):
+                    chance = np.random.default_rng(3)
+                    grey = cv2.GaussianBlur(clean[..., :3].astype(float), (0, 0), 1) * 0.7 + 40
+                    grey += chance.normal(0, grain, clean.shape[:2])[..., None]
+                    photo = np.dstack([np.clip(grey, 0, 255).astype(np.uint8), clean[..., 3]])
+                    made, area = found(photo)
+                    self.assertLess(area.length / true.length, 1.01)
+                    self.assertLess(len(made.outline.segments), 2.5 * smooth)
+                    self.assertLess(np.quantile(edge_distances(vertices(area), vertices(true)), 0.99), within)
 
     def test_black_and_white_only(self) -> None:
         self.check("two values", two_valued, 0.7, 0.005)

@@ -85,6 +85,7 @@ class TraceReply(BaseModel):
     path: str
     bounds_px: tuple[float, float, float, float] | None
     threshold: float
+    smooth: float
     pieces: int
     holes: int
     specks: int
@@ -181,6 +182,7 @@ def _trace(art: TracedPicture, shop: Workshop) -> TraceReply:
         path=svg_path.curves(down.contours()),
         bounds_px=bounds,
         threshold=made.threshold,
+        smooth=made.smooth,
         pieces=len(area.geoms),
         holes=sum(len(one.interiors) for one in area.geoms),
         specks=made.specks,

@@ -34,6 +34,7 @@ class Limits(Strict):
         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
         mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
         kerf: how wide what cuts takes away, in mm: cut lines leave half of it outside of parts, and inside of holes.
+        usual_kerf: what a desktop laser takes away of it, in mm, to offer where the kerf is set; 0 where none cuts it.
         speed: at which it is cut, in mm a second.
         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
     """
@@ -48,6 +49,7 @@ class Limits(Strict):
     bleed: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 1
     mirrored: bool = False
     kerf: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 0
+    usual_kerf: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 0
     speed: Annotated[float, Field(ge=0.1, le=2_000, allow_inf_nan=False)] = 20
     tool: Small | None = None
 
@@ -86,6 +88,7 @@ def _shipped(
     weeded: bool = False,
     mirrored: bool = False,
     speed: float = 20,
+    kerf: float = 0,
     surface: Surface = "matt",
 ) -> Material:
     limits = Limits(
@@ -98,25 +101,43 @@ def _shipped(
         weeded=weeded,
         mirrored=mirrored,
         speed=speed,
+        usual_kerf=kerf,
     )
     return Material(id=id, name=name, thickness=thickness, colour=colour, limits=limits, surface=surface)
 
 
 # The paper sizes are ISO 216's A3; the others are what desktop machines take and what is sold (common practice).
-# After the colour: least width, gap and area, and the sheet. Speeds are those of knives, desktop lasers, small mills.
+# After the colour: least width, gap and area, and the sheet. Speeds are those of knives, desktop lasers, small mills;
+# kerfs those of carbon dioxide lasers of 40 to 60 W (common practice, from memory): a test cut says one's own.
 MATERIALS: tuple[Material, ...] = (
     _shipped("vinyl", "Vinyl", 0.08, "#c8452f", 0.8, 0.3, 4, (300, 600), weeded=True, speed=100),
     _shipped("vinyl-white", "White vinyl", 0.08, "#f4f1ea", 0.8, 0.3, 4, (300, 600), weeded=True, speed=100),
     _shipped("iron-on", "Iron-on film", 0.1, "#3d3a6b", 0.8, 0.4, 4, (300, 600), weeded=True, mirrored=True, speed=100),
     _shipped("foil", "Metal film", 0.08, "#c9a24a", 0.8, 0.3, 4, (300, 600), weeded=True, speed=80, surface="metal"),
-    _shipped("paper", "Paper", 0.1, "#e9dcc1", 1.0, 0.4, 4, (297, 420), speed=100, surface="paper"),
-    _shipped("card", "Card 0.3 mm", 0.3, "#d9a441", 1.0, 0.4, 4, (297, 420), speed=60, surface="paper"),
+    _shipped("paper", "Paper", 0.1, "#e9dcc1", 1.0, 0.4, 4, (297, 420), kerf=0.1, speed=100, surface="paper"),
+    _shipped("card", "Card 0.3 mm", 0.3, "#d9a441", 1.0, 0.4, 4, (297, 420), kerf=0.1, speed=60, surface="paper"),
     _shipped("felt", "Felt 1 mm", 1.0, "#5b7a57", 2.0, 0.8, 20, (300, 450), speed=30, surface="felt"),
-    _shipped("acrylic-2", "Acrylic 2 mm", 2.0, "#2f6d80", 1.5, 0.2, 9, (600, 400), speed=15, surface="gloss"),
-    _shipped("acrylic-3", "Acrylic 3 mm", 3.0, "#1f4e63", 1.5, 0.2, 9, (600, 400), speed=10, surface="gloss"),
-    _shipped("mirror-3", "Mirror acrylic 3 mm", 3.0, "#c3c9cf", 1.5, 0.2, 9, (600, 400), speed=10, surface="mirror"),
-    _shipped("ply-3", "Plywood 3 mm", 3.0, "#c9a06c", 1.5, 0.2, 9, (600, 400), speed=12, surface="wood"),
-    _shipped("ply-4", "Plywood 4 mm", 4.0, "#b98b54", 2.0, 0.25, 12, (600, 400), speed=8, surface="wood"),
+    _shipped(
+        "acrylic-2", "Acrylic 2 mm", 2.0, "#2f6d80", 1.5, 0.2, 9, (600, 400), kerf=0.15, speed=15, surface="gloss"
+    ),
+    _shipped(
+        "acrylic-3", "Acrylic 3 mm", 3.0, "#1f4e63", 1.5, 0.2, 9, (600, 400), kerf=0.18, speed=10, surface="gloss"
+    ),
+    _shipped(
+        "mirror-3",
+        "Mirror acrylic 3 mm",
+        3.0,
+        "#c3c9cf",
+        1.5,
+        0.2,
+        9,
+        (600, 400),
+        kerf=0.18,
+        speed=10,
+        surface="mirror",
+    ),
+    _shipped("ply-3", "Plywood 3 mm", 3.0, "#c9a06c", 1.5, 0.2, 9, (600, 400), kerf=0.2, speed=12, surface="wood"),
+    _shipped("ply-4", "Plywood 4 mm", 4.0, "#b98b54", 2.0, 0.25, 12, (600, 400), kerf=0.22, speed=8, surface="wood"),
     _shipped("foam", "Foam 5 mm", 5.0, "#8fa3b5", 3.0, 1.0, 50, (700, 500), speed=30),
     # Two lines of the usual nozzle, 0.4 mm wide, on a bed of the usual size.
     _shipped("print-3", "Printed plastic 3 mm", 3.0, "#e0a13c", 0.8, 0.4, 4, (220, 220), speed=40),

@@ -130,7 +130,8 @@ _SLITS: Data = {"op": "close_gaps", "up_to": 0.5}
 _TIDIED: Data = {"op": "tidy", "area": 4, "width": 0.8, "holes_too": True}
 #: Where the line would run back beside itself, it goes straight on.
 _TEAM_NOTCHES: Data = {"op": "close_gaps", "up_to": 10}
-_TEAM_LINE: Data = {"op": "outline", "gap": 0.8, "width": 1.2, "corners": "miter"}
+#: What is usual for a gap and a line in film (common practice).
+_TEAM_LINE: Data = {"op": "outline", "gap": 1.3, "width": 2, "corners": "miter"}
 _SIGN: Data = {"op": "plate", "shape": "rounded", "margin": 14, "corner_radius": 8}
 
 STARTERS: tuple[Starter, ...] = (

@@ -44,8 +44,14 @@ Tool = Annotated[VBit | EndMill, Field(discriminator="kind")]
 TOOLS: tuple[VBit | EndMill, ...] = (
     VBit(name="60° V-bit", angle=60, down=3),
     VBit(name="90° V-bit", angle=90, down=3),
+    VBit(name="45° V-bit", angle=45, tip=0.1, diameter=6.35, feed=1_000, down=2),
     VBit(name="30° V-bit", angle=30, tip=0.2, diameter=6.35, feed=800, plunge=300, down=2),
     EndMill(name="1/8 in end mill"),
+    EndMill(name="1/16 in end mill", diameter=1.5875, feed=700, plunge=250, down=0.8),
+    EndMill(name="1/4 in end mill", diameter=6.35, feed=1_800, plunge=600, down=3),
+    EndMill(name="1 mm end mill", diameter=1, feed=500, plunge=200, down=0.5),
+    EndMill(name="2 mm end mill", diameter=2, feed=800, plunge=300, down=1),
     EndMill(name="3 mm end mill", diameter=3),
+    EndMill(name="4 mm end mill", diameter=4, feed=1_400, plunge=450, down=2),
     EndMill(name="6 mm end mill", diameter=6, feed=1_800, plunge=600, down=3),
 )

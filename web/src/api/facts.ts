@@ -38,7 +38,7 @@ export const STEPS: { [Op in StepOp]: Facts<Omit<Steps[Op], "operand">> & { reci
   "keep": {"starts": {"off": false, "pieces": [], "op": "keep"}, "ranges": {}, "recipes": [], "anchors": ["pieces"]},
   "offset": {"starts": {"off": false, "op": "offset", "corners": "round", "miter_limit": 4, "by": 4}, "ranges": {"by": {"unit": "mm", "what": "outwards; negative inwards", "whole": false, "min": -1000.0, "max": 1000.0}, "miter_limit": {"unit": "", "what": "longest tip, as a multiple of the distance", "whole": false, "min": 1.0, "max": 100.0}}, "recipes": [], "anchors": []},
   "open_gaps": {"starts": {"off": false, "op": "open_gaps", "to": 0.3, "only": null}, "ranges": {"to": {"unit": "mm", "what": "least width of gaps", "whole": false, "min": 0.01, "max": 100.0}}, "recipes": [], "anchors": ["only"]},
-  "outline": {"starts": {"off": false, "op": "outline", "gap": 1, "width": 1.5, "corners": "round"}, "ranges": {"gap": {"unit": "mm", "what": "from the edge to the line; negative inside", "whole": false, "min": -1000.0, "max": 1000.0}, "width": {"unit": "mm", "what": "of the line", "whole": false, "min": 0.01, "max": 1000.0}}, "recipes": [], "anchors": []},
+  "outline": {"starts": {"off": false, "op": "outline", "gap": 1.3, "width": 2, "corners": "round"}, "ranges": {"gap": {"unit": "mm", "what": "from the edge to the line; negative inside", "whole": false, "min": -1000.0, "max": 1000.0}, "width": {"unit": "mm", "what": "of the line", "whole": false, "min": 0.01, "max": 1000.0}}, "recipes": [], "anchors": []},
   "place": {"starts": {"off": false, "op": "place", "dx": 0, "dy": 0, "turn": 0, "scale_x": 1, "scale_y": 1, "mirror": false, "about": null}, "ranges": {"dx": {"unit": "mm", "what": "to the right", "whole": false, "min": -10000.0, "max": 10000.0}, "dy": {"unit": "mm", "what": "upwards", "whole": false, "min": -10000.0, "max": 10000.0}, "turn": {"unit": "degrees", "what": "counter-clockwise", "whole": false, "min": -3600.0, "max": 3600.0}, "scale_x": {"unit": "", "what": "stretched across", "whole": false, "min": -100.0, "max": 100.0}, "scale_y": {"unit": "", "what": "stretched upwards", "whole": false, "min": -100.0, "max": 100.0}}, "recipes": [], "anchors": []},
   "plate": {"starts": {"off": false, "op": "plate", "shape": "rounded", "margin": 6, "width": null, "height": null, "corner_radius": 5}, "ranges": {"margin": {"unit": "mm", "what": "around the art", "whole": false, "min": -1000.0, "max": 1000.0}, "width": {"unit": "mm", "what": "of the plate; follows the art where it is not said", "whole": false, "min": 0.01, "max": 1000.0}, "height": {"unit": "mm", "what": "of the plate; follows the art where it is not said", "whole": false, "min": 0.01, "max": 1000.0}, "corner_radius": {"unit": "mm", "what": "of a rounded plate's corners", "whole": false, "min": 0.0, "max": 1000.0}}, "recipes": [], "anchors": []},
   "round_off": {"starts": {"off": false, "op": "round_off", "outer": 1, "inner": 0, "only": null}, "ranges": {"outer": {"unit": "mm", "what": "radius of corners that stick out", "whole": false, "min": 0.0, "max": 1000.0}, "inner": {"unit": "mm", "what": "radius of corners that go in", "whole": false, "min": 0.0, "max": 1000.0}}, "recipes": [], "anchors": ["only"]},
@@ -83,7 +83,7 @@ export const TRACED: Facts<Omit<TracedPicture, "id" | "file" | "trace">> = {
 };
 
 export const TRACING: Facts<Tracing> = {
-  "starts": {"threshold": null, "background": [], "smooth": 0.5, "specks": 20, "holes": 12, "invert": false, "tones": 1, "tone": 1, "outer_only": false},
+  "starts": {"threshold": null, "background": [], "smooth": null, "specks": 20, "holes": 12, "invert": false, "tones": 1, "tone": 1, "outer_only": false},
   "ranges": {"threshold": {"unit": "", "what": "", "whole": false, "min": 0.02, "max": 0.98}, "smooth": {"unit": "", "what": "in pixels", "whole": false, "min": 0.0, "max": 10.0}, "specks": {"unit": "", "what": "in square pixels", "whole": false, "min": 0.0, "max": 10000000.0}, "holes": {"unit": "", "what": "in square pixels", "whole": false, "min": 0.0, "max": 10000000.0}, "tones": {"unit": "", "what": "", "whole": true, "min": 1.0, "max": 6.0}, "tone": {"unit": "", "what": "", "whole": true, "min": 1.0, "max": 6.0}},
 };
 
@@ -102,7 +102,7 @@ export const LAYER: Omit<Layer, "id"> = {
 
 export const LINE: Facts<Line> = {
   "starts": {"path": "arc_above", "radius": null, "height": 8, "length": null},
-  "ranges": {"radius": {"unit": "mm", "what": "of the circle; where it is not said, as the words need", "whole": false, "min": 0.01, "max": 10000.0}, "height": {"unit": "mm", "what": "from trough to crest", "whole": false, "min": 0.0, "max": 1000.0}, "length": {"unit": "mm", "what": "from crest to crest; where it is not said, that of the words", "whole": false, "min": 0.01, "max": 1000.0}},
+  "ranges": {"radius": {"unit": "mm", "what": "of the circle; else as the words need", "whole": false, "min": 0.01, "max": 10000.0}, "height": {"unit": "mm", "what": "from trough to crest", "whole": false, "min": 0.0, "max": 1000.0}, "length": {"unit": "mm", "what": "from crest to crest; else that of the words", "whole": false, "min": 0.01, "max": 1000.0}},
 };
 
 export const INTO: Facts<Omit<Into, "art">> = {

@@ -5522,6 +5522,7 @@ export interface components {
          *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
          *         mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
          *         kerf: how wide what cuts takes away, in mm: cut lines leave half of it outside of parts, and inside of holes.
+         *         usual_kerf: what a desktop laser takes away of it, in mm, to offer where the kerf is set; 0 where none cuts it.
          *         speed: at which it is cut, in mm a second.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
@@ -5568,6 +5569,11 @@ export interface components {
              */
             kerf: number;
             /**
+             * Usual Kerf
+             * @default 0
+             */
+            usual_kerf: number;
+            /**
              * Speed
              * @default 20
              */
@@ -5591,6 +5597,7 @@ export interface components {
          *         bleed: how far a print on it has to reach over the edge that is cut, in mm; 0 where nobody minds.
          *         mirrored: whether it is cut from behind, as what is ironed on is: its files leave mirrored.
          *         kerf: how wide what cuts takes away, in mm: cut lines leave half of it outside of parts, and inside of holes.
+         *         usual_kerf: what a desktop laser takes away of it, in mm, to offer where the kerf is set; 0 where none cuts it.
          *         speed: at which it is cut, in mm a second.
          *         tool: diameter of the milling tool, in mm; None where a beam or a knife cuts.
          */
@@ -5637,6 +5644,11 @@ export interface components {
              */
             kerf: number;
             /**
+             * Usual Kerf
+             * @default 0
+             */
+            usual_kerf: number;
+            /**
              * Speed
              * @default 20
              */
@@ -5649,8 +5661,9 @@ export interface components {
          * @description The line that words stand on; letters stay as they are, each upright on it.
          *
          *     An arc has the block's origin at its middle; a circle has it at the circle's, and its words begin to both sides of
-         *     the top. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves. A radius or a length of waves that
-         *     is not said follows the words: they go once round a circle, a third of the way round an arc's, or over one wave.
+         *     the top. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves. A radius or a length of waves
+         *     that is not said follows the words: they go once round a circle, a sixth of the way round an arc's, or over one
+         *     wave.
          */
         "Line-Input": {
             /**
@@ -5661,7 +5674,7 @@ export interface components {
             path: "arc_above" | "arc_below" | "circle" | "wave";
             /**
              * Radius
-             * @description of the circle; where it is not said, as the words need
+             * @description of the circle; else as the words need
              */
             radius?: number | null;
             /**
@@ -5672,7 +5685,7 @@ export interface components {
             height: number;
             /**
              * Length
-             * @description from crest to crest; where it is not said, that of the words
+             * @description from crest to crest; else that of the words
              */
             length?: number | null;
         };
@@ -5681,8 +5694,9 @@ export interface components {
          * @description The line that words stand on; letters stay as they are, each upright on it.
          *
          *     An arc has the block's origin at its middle; a circle has it at the circle's, and its words begin to both sides of
-         *     the top. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves. A radius or a length of waves that
-         *     is not said follows the words: they go once round a circle, a third of the way round an arc's, or over one wave.
+         *     the top. ``radius`` is of arcs and circles; ``height`` and ``length`` are of waves. A radius or a length of waves
+         *     that is not said follows the words: they go once round a circle, a sixth of the way round an arc's, or over one
+         *     wave.
          */
         "Line-Output": {
             /**
@@ -5693,7 +5707,7 @@ export interface components {
             path: "arc_above" | "arc_below" | "circle" | "wave";
             /**
              * Radius
-             * @description of the circle; where it is not said, as the words need
+             * @description of the circle; else as the words need
              */
             radius: number | null;
             /**
@@ -5704,7 +5718,7 @@ export interface components {
             height: number;
             /**
              * Length
-             * @description from crest to crest; where it is not said, that of the words
+             * @description from crest to crest; else that of the words
              */
             length: number | null;
         };
@@ -6415,6 +6429,8 @@ export interface components {
         /**
          * OutlineRing
          * @description A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge.
+         *
+         *     It starts with what is usual for film (common practice).
          */
         "OutlineRing-Input": {
             /**
@@ -6431,13 +6447,13 @@ export interface components {
             /**
              * Gap
              * @description from the edge to the line; negative inside
-             * @default 1
+             * @default 1.3
              */
             gap: number;
             /**
              * Width
              * @description of the line
-             * @default 1.5
+             * @default 2
              */
             width: number;
             /**
@@ -6450,6 +6466,8 @@ export interface components {
         /**
          * OutlineRing
          * @description A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge.
+         *
+         *     It starts with what is usual for film (common practice).
          */
         "OutlineRing-Output": {
             /**
@@ -6466,13 +6484,13 @@ export interface components {
             /**
              * Gap
              * @description from the edge to the line; negative inside
-             * @default 1
+             * @default 1.3
              */
             gap: number;
             /**
              * Width
              * @description of the line
-             * @default 1.5
+             * @default 2
              */
             width: number;
             /**
@@ -9794,6 +9812,8 @@ export interface components {
             ] | null;
             /** Threshold */
             threshold: number;
+            /** Smooth */
+            smooth: number;
             /** Pieces */
             pieces: number;
             /** Holes */
@@ -9852,7 +9872,6 @@ export interface components {
             /**
              * @default {
              *       "background": [],
-             *       "smooth": 0.5,
              *       "specks": 20,
              *       "holes": 12,
              *       "invert": false,
@@ -9904,7 +9923,6 @@ export interface components {
             /**
              * @default {
              *       "background": [],
-             *       "smooth": 0.5,
              *       "specks": 20,
              *       "holes": 12,
              *       "invert": false,
@@ -9919,8 +9937,9 @@ export interface components {
          * Tracing
          * @description How a picture is traced.
          *
-         *     ``threshold`` is how dark ink is, from 0 for paper to 1; found by itself where it is not said. ``background`` are
-         *     colours that are paper, whatever they are like. Ink and holes of less than ``specks`` and ``holes`` pixels are left
+         *     ``threshold`` is how dark ink is, from 0 for paper to 1, and ``smooth`` how far edges are evened out; both are found
+         *     by themselves where they are not said, the latter from the picture's noise. ``background`` are colours that are
+         *     paper, whatever they are like. Ink and holes of less than ``specks`` and ``holes`` pixels are left
          *     out. With several ``tones`` it is everything at least as dark as ``tone``, of which 1 is the lightest.
          *     ``outer_only`` leaves no line inside another one.
          */
@@ -9935,9 +9954,8 @@ export interface components {
             /**
              * Smooth
              * @description in pixels
-             * @default 0.5
              */
-            smooth: number;
+            smooth?: number | null;
             /**
              * Specks
              * @description in square pixels
@@ -9975,8 +9993,9 @@ export interface components {
          * Tracing
          * @description How a picture is traced.
          *
-         *     ``threshold`` is how dark ink is, from 0 for paper to 1; found by itself where it is not said. ``background`` are
-         *     colours that are paper, whatever they are like. Ink and holes of less than ``specks`` and ``holes`` pixels are left
+         *     ``threshold`` is how dark ink is, from 0 for paper to 1, and ``smooth`` how far edges are evened out; both are found
+         *     by themselves where they are not said, the latter from the picture's noise. ``background`` are colours that are
+         *     paper, whatever they are like. Ink and holes of less than ``specks`` and ``holes`` pixels are left
          *     out. With several ``tones`` it is everything at least as dark as ``tone``, of which 1 is the lightest.
          *     ``outer_only`` leaves no line inside another one.
          */
@@ -9991,9 +10010,8 @@ export interface components {
             /**
              * Smooth
              * @description in pixels
-             * @default 0.5
              */
-            smooth: number;
+            smooth: number | null;
             /**
              * Specks
              * @description in square pixels

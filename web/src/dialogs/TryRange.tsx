@@ -111,7 +111,7 @@ function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
               <input
                 type="checkbox"
                 aria-label={`Take ${one.title}`}
-                className="absolute top-3 right-3 size-5 accent-halo"
+                className="absolute top-3 right-3 size-6 accent-halo"
                 checked={taken.includes(one.title)}
                 onChange={(event) =>
                   setTaken(
@@ -226,7 +226,7 @@ function Stack({
 function Measures({ tried }: { tried: Tried }) {
   const unit = useUnit();
   if (tried.problem) return <span className="text-alarm text-xs">{tried.problem}</span>;
-  if (!tried.reply) return <span className="text-soft text-xs">Working it out…</span>;
+  if (!tried.reply) return <span className="whitespace-normal text-soft text-xs">Working it out…</span>;
   const open = tried.reply.causes.filter(isOpenCause).length;
   return (
     <>
@@ -238,7 +238,7 @@ function Measures({ tried }: { tried: Tried }) {
         const pieces = `${layer.pieces} ${layer.pieces === 1 ? "piece" : "pieces"}`;
         const holes = `${layer.holes} ${layer.holes === 1 ? "hole" : "holes"}`;
         return (
-          <span key={layer.id} className="text-soft text-xs">
+          <span key={layer.id} className="whitespace-normal text-soft text-xs">
             {name}: {layer.pieces === 0 ? "nothing left" : `${pieces}, ${holes}`}
             {layer.narrowest && `, thinnest ${length(layer.narrowest.width_mm, unit)}`}
           </span>

@@ -7,6 +7,7 @@ import { api, type Material, Problem } from "../api/client";
 import { freshId } from "../api/freshId";
 import { madeOf } from "../document/layers";
 import { readable } from "../document/readable";
+import { length } from "../document/units";
 import { LEAST_MM } from "../fields/limits";
 import { select, useSelection } from "../state/selection";
 import { edit, usePart, useUnit } from "../state/timeline";
@@ -86,6 +87,7 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
     onDone();
   };
 
+  const usual = limits.usual_kerf ?? 0;
   const size = (label: string, value: number, change: (value: number) => void, max = 100) => (
     <NumberField label={label} value={value} unit={unit} min={LEAST_MM} max={max} onChange={change} />
   );
@@ -144,7 +146,18 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
         {distance("Bleed", limits.bleed, (bleed) => set({ bleed }))}
       </Line>
       <Line text="Taken away by the cut (kerf)">
-        {distance("Kerf", limits.kerf, (kerf) => set({ kerf }))}
+        <span className="flex items-center gap-2">
+          {distance("Kerf", limits.kerf, (kerf) => set({ kerf }))}
+          {usual > 0 && limits.kerf !== usual && (
+            <Button
+              look="quiet"
+              title="Common practice: a test cut says yours"
+              onClick={() => set({ kerf: usual })}
+            >
+              Laser: {length(usual, unit)}
+            </Button>
+          )}
+        </span>
       </Line>
       <Line text={`Cutting speed, ${unit} a second`}>
         <NumberField

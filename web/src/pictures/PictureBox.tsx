@@ -100,10 +100,12 @@ type SettingsProps = {
 function Settings({ art, traced, set }: SettingsProps) {
   const unit = useUnit();
   const { trace } = art;
-  const per = art.width / Math.max(traced?.width_px ?? 1, 1);
+  // Before it is traced nobody knows how large a dot is.
+  const per = traced ? art.width / Math.max(traced.width_px, 1) : null;
   const [x0, , x1] = traced?.bounds_px ?? [0, 0, 0, 0];
-  const wide = Math.max((x1 - x0) * per, 0.1);
-  const area = (pixels: number) => `${round(pixels * per * per, 2)} mm²`;
+  const wide = per === null ? art.width : Math.max((x1 - x0) * per, 0.1);
+  const area = (name: string, pixels: number) =>
+    per === null ? name : `${name}, ${round(pixels * per * per, 2)} mm²`;
   const check = (label: string, name: "invert" | "outer_only") => (
     <label className="flex items-center gap-2">
       <input
@@ -144,10 +146,10 @@ function Settings({ art, traced, set }: SettingsProps) {
             edits={(to) => set({ threshold: to / 100 }, "threshold")}
           />
         </Labelled>
-        <Labelled text="Evened out, dots">
+        <Labelled text={trace.smooth === null ? "Evened out (found)" : "Evened out, dots"}>
           <EditNumber
             label="How far edges are evened out, in dots"
-            value={trace.smooth}
+            value={trace.smooth ?? traced?.smooth ?? 0.5}
             unit={null}
             min={0}
             max={10}
@@ -155,7 +157,7 @@ function Settings({ art, traced, set }: SettingsProps) {
             edits={(smooth) => set({ smooth }, "smooth")}
           />
         </Labelled>
-        <Labelled text={`Specks, ${area(trace.specks)}`}>
+        <Labelled text={area("Specks", trace.specks)}>
           <EditNumber
             label="Specks of fewer dots are left out"
             value={trace.specks}
@@ -166,7 +168,7 @@ function Settings({ art, traced, set }: SettingsProps) {
             edits={(specks) => set({ specks }, "specks")}
           />
         </Labelled>
-        <Labelled text={`Holes, ${area(trace.holes)}`}>
+        <Labelled text={area("Holes", trace.holes)}>
           <EditNumber
             label="Holes of fewer dots are filled"
             value={trace.holes}
@@ -196,6 +198,15 @@ function Settings({ art, traced, set }: SettingsProps) {
             onClick={() => edit(set({ threshold: null }).change)}
           >
             Find the ink by itself
+          </Button>
+        )}
+        {trace.smooth !== null && (
+          <Button
+            look="quiet"
+            className="h-7 px-1.5 text-xs"
+            onClick={() => edit(set({ smooth: null }).change)}
+          >
+            Even out as its noise needs
           </Button>
         )}
         {trace.background.length > 0 && (

@@ -241,6 +241,11 @@ class Art(Strict):
     def title(self) -> str:
         """What it is called in sentences and lists; nothing where there is nothing to call it by."""
 
+    @property
+    def set_into(self) -> str | None:
+        """The id of the art whose frame it is stretched into; None where it is not."""
+        return None
+
     @abstractmethod
     def draw(self, studio: Studio) -> Drawn:
         """Draw it at its place.

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from tinhalo.core.artwork.art import Art
-from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.design.design import Design, Layer
 from tinhalo.core.engine.less import arts_of
 from tinhalo.core.recipe.recipe import Recipe
@@ -31,7 +30,8 @@ def frame_of(design: Design, art: Art) -> Frame | None:
     Returns:
         None where the art is set into nothing, or no layer makes a frame of that shape alone.
     """
-    if not isinstance(art, Lettering) or art.into is None:
+    shape = art.set_into
+    if shape is None:
         return None
     for layer in design.layers:
         steps = layer.recipe.steps
@@ -39,7 +39,7 @@ def frame_of(design: Design, art: Art) -> Frame | None:
         if not adds or art.id in layer.recipe.sources:
             continue
         recipe = Recipe(sources=layer.recipe.sources, steps=steps[:adds])
-        if set(arts_of(design, recipe)) == {art.into.art}:
+        if set(arts_of(design, recipe)) == {shape}:
             needed = {name for source in recipe.named() for name in (source, *_ancestors(design, source))}
             return Frame(recipe, tuple(one for one in design.layer_order() if one.id in needed))
     return None

@@ -15,15 +15,18 @@ from tinhalo.core.recipe.step import Step, StepContext
 
 
 class OutlineRing(Step):
-    """A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge."""
+    """A line around the region: the ring between ``gap`` and ``gap`` + ``width`` from its edge.
+
+    It starts with what is usual for film (common practice).
+    """
 
     weight: ClassVar[int] = 2
 
     asks_for_holes_closed: ClassVar[bool] = True
 
     op: Literal["outline"] = "outline"
-    gap: Annotated[float, mm("from the edge to the line; negative inside", ge=-1_000)] = 1
-    width: Annotated[float, mm("of the line", gt=0)] = 1.5
+    gap: Annotated[float, mm("from the edge to the line; negative inside", ge=-1_000)] = 1.3
+    width: Annotated[float, mm("of the line", gt=0)] = 2
     corners: Corners = "round"
 
     def apply(self, region: Region, context: StepContext) -> Region:

@@ -76,6 +76,11 @@ class Lettering(Art):
         return self
 
     @property
+    def set_into(self) -> str | None:
+        """See ``Art``."""
+        return self.into and self.into.art
+
+    @property
     def title(self) -> str:
         """The words, on one line."""
         return " ".join(self.text.split())

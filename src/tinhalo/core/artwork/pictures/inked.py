@@ -24,6 +24,8 @@ _LAST = 255 * _PARTS
 #: What surrounds a speck that is taken out is painted over, too, so many pixels wide.
 _FRINGE = 2
 _SMALL, _LARGE = 1, 2
+#: The difference of two Laplacians.
+_LAPLACIANS = np.array([[1, -2, 1], [-2, 4, -2], [1, -2, 1]], float)
 #: Two colours that are further apart than this in CIE L*a*b* are not the same background.
 LIKENESS = 14.0
 _MOST_TONES = 6
@@ -70,6 +72,26 @@ def darkness(picture: Pixels, background: tuple[str, ...], *, invert: bool) -> F
     return 1 - ink if invert else ink
 
 
+def noise(ink: Floats) -> float:
+    """The standard deviation of a picture's noise as a share of what parts its lightest from its darkest places.
+
+    From differences that neither slopes nor edges have (J. Immerkær, "Fast noise variance estimation", 1996), by their
+    median, so that corners and texture in a part of the picture do not count.
+    """
+    low, high = np.quantile(ink, (0.02, 0.98))
+    if high - low < 1e-3 or min(ink.shape) < _LAPLACIANS.shape[0]:
+        return 0.0
+    found = cv2.filter2D(ink, -1, _LAPLACIANS, borderType=cv2.BORDER_REFLECT)
+    # Of normally distributed differences the median of sizes is 0.6745 of the standard deviation; the mask adds up to
+    # six times that of the pixels.
+    return float(np.median(np.abs(found))) / 0.6745 / 6 / float(high - low)
+
+
+def blurred(ink: Floats, by: float) -> Floats:
+    """A picture's darkness blurred, with a standard deviation of ``by`` pixels."""
+    return np.asarray(cv2.GaussianBlur(ink, (0, 0), by), float)
+
+
 def inked(ink: Floats, threshold: float | None, tones: int, specks: float, holes: float) -> Inked:
     """A picture's darkness with specks and holes of less than so many square pixels taken out.
 
@@ -87,7 +109,7 @@ def inked(ink: Floats, threshold: float | None, tones: int, specks: float, holes
         levels = (_parting(ink, count) if threshold is None else threshold,)
     two_valued = _is_two_valued(ink, levels[0], count)
     if two_valued:
-        ink = np.asarray(cv2.GaussianBlur(ink, (0, 0), _STEPS), float)
+        ink = blurred(ink, _STEPS)
     dropped = filled = 0
     low, high = float(ink.min()), float(ink.max())
     if specks > 0:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from functools import partial
 from typing import Any, Literal, TypeVar
 
 import numpy as np
@@ -11,41 +10,32 @@ import numpy as np
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.artwork.lettering.block import Lettering
 from tinhalo.core.artwork.lettering.lines import lines_of, words_of
-from tinhalo.core.artwork.lettering.set_words import SetWords
 from tinhalo.core.artwork.lettering.typeset import Typeset
-from tinhalo.core.artwork.library import Library
-from tinhalo.core.design.design import Design
-from tinhalo.core.engine.build import build
-from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.arrays import Floats
-from tinhalo.core.runtime.memo import Memo
 
 Value = TypeVar("Value")
 
 
 def split_words(
-    design: Design, id: str, by: Literal["line", "word"], library: Library, memo: Memo | None = None
+    block: Lettering, stood: Typeset, by: Literal["line", "word"], set_alone: Callable[[Lettering], Typeset]
 ) -> list[Lettering]:
     """Blocks of the lines or words of a block, all under its id; what was set for single letters goes with them.
 
+    Args:
+        block: what is split.
+        stood: its glyphs where they stand.
+        by: what becomes a block.
+        set_alone: sets a block that stands by no other art.
     Raises:
         ArtError: where that would not stand as it does: words on a curve, or words stretched into a shape word by word.
     """
-    whole = next((one for one in build(design, library, memo=memo).art if one.art.id == id), None)
-    if whole is None or not isinstance(whole.art, Lettering) or not isinstance(whole.drawn, SetWords):
-        raise ArtError("These words are not in the design any more.")
-    block = whole.art
     if block.line is not None:
         raise ArtError("Words on a curve stay one block: let them stand on a straight line first.")
     if block.into is not None and by == "word":
         raise ArtError("Words that are set into a shape stay in their line: split them by lines.")
-    typeset = whole.drawn.typeset
-    groups = lines_of(typeset.letters) if by == "line" else words_of(typeset.letters)
-    parts = [group for group in groups if any(typeset.letters[i].strip() for i in group)]
-    return [
-        _stood(_part(block, typeset.letters, part), typeset, part[0], partial(build, library=library, memo=memo))
-        for part in parts
-    ]
+    groups = lines_of(stood.letters) if by == "line" else words_of(stood.letters)
+    parts = [group for group in groups if any(stood.letters[i].strip() for i in group)]
+    return [_placed(_part(block, stood.letters, part), stood, part[0], set_alone) for part in parts]
 
 
 def _part(block: Lettering, letters: Sequence[str], part: Sequence[int]) -> Lettering:
@@ -69,17 +59,13 @@ def _part(block: Lettering, letters: Sequence[str], part: Sequence[int]) -> Lett
     return block.model_copy(update=changed)
 
 
-def _stood(part: Lettering, typeset: Typeset, first: int, made: Callable[[Design], Build]) -> Lettering:
+def _placed(part: Lettering, stood: Typeset, first: int, set_alone: Callable[[Lettering], Typeset]) -> Lettering:
     """The block moved so that its first letter with ink stands where it stood in the whole one."""
-    free = part.model_copy(update={"into": None})
-    own = made(Design(format="tin-halo/1", art=(free,))).art[0].drawn
-    assert isinstance(own, SetWords)
-    if not own.typeset.glyphs:
+    alone = set_alone(part.model_copy(update={"into": None}))
+    if not alone.glyphs:
         return part
-    glyph = own.typeset.glyphs[0]
-    stood = next(one for one in typeset.glyphs if one.letter == first + glyph.letter)
-    move: Floats = np.asarray(stood.matrix)[:, 2] - np.asarray(glyph.matrix)[:, 2]
-    place = part.place.model_copy(
-        update={"x": round(part.place.x + float(move[0]), 4), "y": round(part.place.y + float(move[1]), 4)}
-    )
-    return part.model_copy(update={"place": place})
+    glyph = alone.glyphs[0]
+    original = next(one for one in stood.glyphs if one.letter == first + glyph.letter)
+    move: Floats = np.asarray(original.matrix)[:, 2] - np.asarray(glyph.matrix)[:, 2]
+    x, y = part.place.x + float(move[0]), part.place.y + float(move[1])
+    return part.model_copy(update={"place": part.place.model_copy(update={"x": round(x, 4), "y": round(y, 4)})})
