@@ -71,7 +71,7 @@ def strong(drawing: Drawing) -> float:
     x0, _, _, y1 = drawing.page or (0.0, 0.0, 0.0, 0.0)
     here, total, chance = np.array([x0, y1]), 0.0, random.Random(1)
     for process in ORDER:
-        lines = [one for layer in drawing.layers if layer.process == process for one in layer.lines]
+        lines = [one for layer in drawing.layers if layer.process == process for one in layer.followed]
         if lines:
             length, here = searched(lines, here, chance)
             total += length

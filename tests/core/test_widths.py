@@ -240,13 +240,13 @@ class Thickening(unittest.TestCase):
         self.assertEqual([offset(region, by, EXACT).holes for by in (at - 0.01, at + 0.01)], [1, 0])
 
     def test_contrast_falls_by_no_more_than_the_least_width_asks_for(self) -> None:
-        """The thickest stroke stays as it is, by the largest disc that fits inside: two thin ones that cross have less."""
+        """The thickest stroke stays: by the largest disc that fits inside, as two thin ones that cross have less."""
         for font in sampled([one for one in FONTS if "stencil" not in one], 1 / 5):
             with self.subTest(font):
                 before = lettering("Fenna", font, 18)
                 thickest = 2 * shapely.maximum_inscribed_circle(before.area).length
                 after = thicken_thin(before, measure, thickest / 2, 0.2, EXACT)
-                self.assertLess(2 * shapely.maximum_inscribed_circle(after.area).length, 1.03 * thickest)
+                self.assertLess(2 * shapely.maximum_inscribed_circle(after.area).length, 1.05 * thickest)
                 self.assertGreaterEqual(after.area.area, before.area.area)
 
     def test_holes_are_kept_open_on_demand(self) -> None:

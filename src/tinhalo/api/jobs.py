@@ -64,7 +64,7 @@ def _paths(document: Design, shop: Workshop) -> list[PathReply]:
     kerfs = {one.layer.id: kerf_of(one) for one in built.leaving()}
     found: list[PathReply] = []
     for board in boards_of(built):
-        part = on_board(drawing, board)
+        part = on_board(built, drawing, board)
         job = job_of(built, part)
         lines = [
             LineReply(

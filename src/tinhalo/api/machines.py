@@ -232,10 +232,10 @@ def _found(shop: Workshop, id: str) -> Machine:
 def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
     built = shop.build(request.document, exact=True)
     drawing, board = _wanted(built, request)
-    if not drawing.layers:
-        raise ArtError("Nothing of it is cut.")
+    if not any(layer.followed for layer in drawing.layers):
+        raise ArtError("No tool follows anything of it: what is printed leaves as PDF, PNG or SVG.")
     text = hpgl.write(drawing, request.document.hand_over).decode("ascii")
-    length = sum(Outline.from_contours(layer.lines).length for layer in drawing.layers)
+    length = sum(Outline.from_contours(layer.followed).length for layer in drawing.layers)
     title = f"{request.document.name}: {drawing.title}"[:200]
     sizes = (*drawing.size, length)
     material, tool = _needed(built, board)
@@ -274,7 +274,7 @@ def _wanted(built: Build, request: SendRequest) -> tuple[Drawing, Board]:
     if request.board >= len(boards):
         raise ArtError("That board is not there: nothing of it leaves.")
     board = boards[request.board]
-    return on_board(leaving_drawing(built), board), board
+    return on_board(built, leaving_drawing(built), board), board
 
 
 def _needed(built: Build, board: Board) -> tuple[str, str]:

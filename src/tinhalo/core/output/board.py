@@ -1,12 +1,21 @@
-"""Boards: what is cut from one piece of material lies on one page, in register."""
+"""Boards: what is cut from one piece of material lies on one page, so that it can be cut as it lies.
+
+What is marked stays in register with the piece that it is marked on. Cut layers that lie over each other in the stack
+would cut each other up: they are laid side by side.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from tinhalo.core.design.laying import Laying
 from tinhalo.core.engine.built import Build, BuiltLayer
-from tinhalo.core.output.drawing import Drawing
+from tinhalo.core.geometry.arrays import Box
+from tinhalo.core.geometry.curves.affine import shift
+from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.geometry.regions.region import CRUMB_AREA, wrapped
+from tinhalo.core.output.drawing import Drawing, DrawnLayer
 
 
 @dataclass(frozen=True)
@@ -65,10 +74,79 @@ def print_and_cut(build: Build, board: Board) -> dict[str, list[str]]:
     return {"print": printed, "cut": rest} if printed and rest else {}
 
 
-def on_board(drawing: Drawing, board: Board) -> Drawing:
-    """What of a drawing comes from a board, swapped left for right where that leaves so."""
+def in_register(drawing: Drawing, board: Board) -> Drawing:
+    """What of a drawing comes from a board, as it lies in the stack, swapped left for right where that leaves so."""
     part = drawing.only(board.title, board.layers)
     return part.mirrored() if board.mirrored else part
+
+
+def on_board(build: Build, drawing: Drawing, board: Board) -> Drawing:
+    """What of a drawing comes from a board, as it can be cut of it; swapped left for right where that leaves so.
+
+    Registers lie side by side in the order of the stack, as far apart as pieces on sheets do.
+    """
+    part = drawing.only(board.title, board.layers)
+    registers = registers_of(build, board)
+    if len(registers) > 1:
+        part = _side_by_side(part, registers, (build.design.hand_over.laying or Laying()).spacing)
+    return part.mirrored() if board.mirrored else part
+
+
+def registers_of(build: Build, board: Board) -> list[list[str]]:
+    """Ids of a board's layers by what stays in register: no two cut layers of a register lie over each other.
+
+    What is marked belongs to the cut layer that it lies on: the next under it in the stack, or else over it. Layers
+    that leave a shared edge to each other stay together.
+    """
+    leaving = {one.layer.id: one for one in build.leaving()}
+    layers = [leaving[id] for id in board.layers]
+    cut = [one for one in layers if one.layer.process == "cut"]
+    if len(cut) < 2:
+        return [list(board.layers)]
+    registers: list[list[BuiltLayer]] = []
+    for one in cut:
+        shared = {*build.design.served_by(one.layer), *one.layer.cut_with}
+        beside = next((own for own in registers if any(other.layer.id in shared for other in own)), None)
+        free = next((own for own in registers if not any(_over(one, other) for other in own)), None)
+        register = beside if beside is not None else free
+        if register is None:
+            registers.append([one])
+        else:
+            register.append(one)
+    of = {one.layer.id: k for k, own in enumerate(registers) for one in own}
+    for index, one in enumerate(layers):
+        if one.layer.process != "cut":
+            near = [other for other in (*layers[index:], *reversed(layers[:index])) if other.layer.process == "cut"]
+            on = next((other for other in near if one.region.area.intersects(other.region.area)), near[0])
+            of[one.layer.id] = of[on.layer.id]
+    return [[id for id in board.layers if of[id] == k] for k in range(len(registers))]
+
+
+def _over(one: BuiltLayer, other: BuiltLayer) -> bool:
+    """Whether two layers lie over each other: what lies in a hole of the other does not."""
+    return one.region.area.intersection(other.region.area).area > CRUMB_AREA
+
+
+def _side_by_side(drawing: Drawing, registers: Sequence[Sequence[str]], spacing: float) -> Drawing:
+    """A drawing whose registers follow each other to the right, ``spacing`` mm apart; the first one stays."""
+    right: float | None = None
+    moved: dict[str, DrawnLayer] = {}
+    page = drawing.page
+    for ids in registers:
+        layers = [one for one in drawing.layers if one.id in ids]
+        box = wrapped([own for one in layers if (own := _box(one))])
+        if box is None:
+            moved |= {one.id: one for one in layers}
+            continue
+        dx = 0.0 if right is None else right + spacing - box[0]
+        moved |= {one.id: one.transformed(shift(dx, 0.0)) for one in layers}
+        right = box[2] + dx
+        page = wrapped([*([page] if page else []), (box[0] + dx, box[1], right, box[3])])
+    return replace(drawing, page=page, layers=tuple(moved[one.id] for one in drawing.layers))
+
+
+def _box(layer: DrawnLayer) -> Box | None:
+    return Outline.from_contours(layer.lines).bounds() if layer.lines else None
 
 
 def all_mirrored(boards: Sequence[Board]) -> bool:

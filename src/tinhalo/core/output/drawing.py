@@ -62,8 +62,15 @@ class DrawnLayer:
     paint: Paint | None = None
 
     @property
+    def followed(self) -> tuple[Contour, ...]:
+        """The lines that a tool follows: none of what is printed, and of filled areas only the open strokes."""
+        if self.process == "print":
+            return ()
+        return self.lines if self.style.stroke else self.strokes
+
+    @property
     def lines(self) -> tuple[Contour, ...]:
-        """All that a machine may follow of it: its outlines, then its open strokes."""
+        """All of its lines: its outlines, then its open strokes."""
         return (*(contour for piece in self.pieces for contour in piece), *self.strokes)
 
     @property

@@ -16,7 +16,7 @@ from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline, followed
-from tinhalo.core.output.board import Board, boards_of, on_board
+from tinhalo.core.output.board import Board, boards_of, in_register
 from tinhalo.core.output.drawing import DrawnLayer, drawing_of
 from tinhalo.core.output.lining_up import MARKS_ROOM, framed
 from tinhalo.core.output.splitting import parts_of
@@ -80,7 +80,7 @@ def laid_boards(build: Build, laying: Laying | None = None) -> list[LaidBoard]:
     margin = laying.margin if lining_up.marks == "none" else max(laying.margin, MARKS_ROOM)
     found: list[LaidBoard] = []
     for board in boards_of(build):
-        part = on_board(drawing, board)
+        part = in_register(drawing, board)
         ground = next(one for one in build.layers if one.layer.id == board.layers[-1])
         limits = ground.material.limits
         size = laying.size_of(board.material, (limits.sheet_width, limits.sheet_height))

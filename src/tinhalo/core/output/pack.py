@@ -17,8 +17,8 @@ from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.output import key_picture
 from tinhalo.core.output.archive import write_zip
-from tinhalo.core.output.board import Board, all_mirrored, boards_of, print_and_cut
-from tinhalo.core.output.drawing import drawing_of, kerf_of, style_of
+from tinhalo.core.output.board import Board, all_mirrored, boards_of, on_board, print_and_cut, registers_of
+from tinhalo.core.output.drawing import Drawing, drawing_of, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.gcode import mill_files, told_of_mill
 from tinhalo.core.output.job import time_of
@@ -50,21 +50,20 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
     files: dict[str, bytes] = {}
     boards = boards_of(build)
 
-    def add(stem: str, title: str, ids: Sequence[str], *, mirrored: bool) -> None:
-        part = drawing.only(title, ids)
-        part = part.mirrored() if mirrored else part
+    def add(stem: str, part: Drawing) -> None:
         for format in wanted:
             checkpoint()
             files[f"{stem}.{FORMATS[format].ending}"] = FORMATS[format].write(part, build.design.hand_over)
 
     for one in build.leaving():
-        mirrored = _is_mirrored(one.layer.id, boards)
-        add(names.layers[one.layer.id], one.layer.title, [one.layer.id], mirrored=mirrored)
+        part = drawing.only(one.layer.title, [one.layer.id])
+        add(names.layers[one.layer.id], part.mirrored() if _is_mirrored(one.layer.id, boards) else part)
     for board in boards:
-        add(names.boards[board.layers[0]], board.title, board.layers, mirrored=board.mirrored)
-        for part, ids in print_and_cut(build, board).items():
+        laid = on_board(build, drawing, board)
+        add(names.boards[board.layers[0]], laid)
+        for way, ids in print_and_cut(build, board).items():
             stem = names.boards[board.layers[0]].removeprefix("board-")
-            add(f"{part}-{stem}", f"{board.title}, {part}", ids, mirrored=board.mirrored)
+            add(f"{way}-{stem}", laid.only(f"{board.title}, {way}", ids))
     sheets = sheets_of(build)
     for sheet in sheets:
         for after, laid in files_of(sheet).items():
@@ -72,8 +71,7 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
                 checkpoint()
                 written = FORMATS[format].write(laid, build.design.hand_over)
                 files[f"{_sheet_stem(names, sheet)}{after}.{FORMATS[format].ending}"] = written
-    every = [layer.id for layer in drawing.layers]
-    add(names.combined, build.design.name, every, mirrored=all_mirrored(boards))
+    add(names.combined, drawing.mirrored() if all_mirrored(boards) else drawing)
     if build.design.hand_over.lining_up.key:
         files["key.pdf"] = key_picture.write(drawing_of(build))
     solids = solid_files(build, names)
@@ -117,7 +115,7 @@ def manifest(
             _solid(name, one) for name, one in (solid_files(build, names) if solids is None else solids).items()
         ],
         "mill": told_of_mill(build, memo),
-        "boards": [_board(one, f"{names.boards[one.layers[0]]}.{first}") for one in boards],
+        "boards": [_board(build, one, f"{names.boards[one.layers[0]]}.{first}") for one in boards],
         "layers": [
             _layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings)
             | {"mirrored": _is_mirrored(b.layer.id, boards)}
@@ -181,9 +179,10 @@ def _solid(name: str, file: SolidFile) -> dict[str, Any]:
     }
 
 
-def _board(board: Board, file: str) -> dict[str, Any]:
+def _board(build: Build, board: Board, file: str) -> dict[str, Any]:
     told = {"material": board.material, "colour": board.colour, "name": board.title, "file": file}
-    return told | {"mirrored": board.mirrored, "layers": list(board.layers)}
+    laid = {"mirrored": board.mirrored, "layers": list(board.layers), "in_register": registers_of(build, board)}
+    return told | laid
 
 
 def _is_mirrored(layer: str, boards: Sequence[Board]) -> bool:

@@ -24,7 +24,7 @@ from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output.drawing import Drawing
 
 #: What is done first.
-ORDER: tuple[Process, ...] = ("print", "engrave", "carve", "score", "cut")
+ORDER: tuple[Process, ...] = ("engrave", "carve", "score", "cut")
 #: Places where a closed line may be begun, at most.
 _BEGINNINGS = 24
 _ROUNDS = 3
@@ -60,12 +60,12 @@ class Stroke:
 
 
 def ordered(drawing: Drawing) -> list[Stroke]:
-    """All lines of a drawing as they are followed, begun from the upper left corner of its page."""
+    """All lines of a drawing that a tool follows, in order, begun from the upper left corner of its page."""
     x0, _, _, y1 = drawing.page or (0.0, 0.0, 0.0, 0.0)
     here = np.array([x0, y1], float)
     made: list[Stroke] = []
     for process in ORDER:
-        lines = [(layer.id, one) for layer in drawing.layers if layer.process == process for one in layer.lines]
+        lines = [(layer.id, one) for layer in drawing.layers if layer.process == process for one in layer.followed]
         if not lines:
             continue
         way = Way([contour for _, contour in lines], here)

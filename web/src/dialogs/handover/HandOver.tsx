@@ -67,8 +67,8 @@ function Pack({ building }: { building: Building }) {
       <PanelBody>
         <PanelTitle title="The cut pack" />
         <p className="mt-1 text-soft">
-          A file for every layer, one for every board with its layers in register, one with all of them, and a
-          list of measures. All at true size.
+          A file for every layer, one for every board as it can be cut of it, one with all layers in register
+          to look at, and a list of measures. All at true size.
         </p>
         <Formats />
         <Boards boards={boards} reply={building.built?.reply ?? null} />
