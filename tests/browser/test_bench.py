@@ -114,7 +114,7 @@ class Bench(BrowserTest):
         expect(cards).to_have_count(3)
         # What was made from the deleted layer says so.
         expect(self.page.get_by_test_id("layer-layer")).to_contain_text("choose words")
-        self.page.get_by_role("button", name="Undo", exact=True).click()
+        self.page.get_by_role("button", name="Undo (").click()
         expect(cards).to_have_count(4)
         expect(self.page.get_by_test_id("layer-layer")).to_contain_text("Backer")
 

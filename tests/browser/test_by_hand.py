@@ -404,7 +404,7 @@ class Words(BrowserTest):
         self.page.get_by_test_id("frame").press("Delete")
         self.settled(self.page)
         self.assertEqual(len(self.document()["art"]), 2)
-        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        self.page.get_by_role("button", name="Undo (").click()
         self.settled(self.page)
         self.assertEqual(len(self.document()["art"]), 4)
 

@@ -44,7 +44,7 @@ class Findings(BrowserTest):
         expect(thin).to_have_count(0)
         expect(marks.locator('[data-finding="thin_spot"]')).to_have_count(0)
         expect(strip).to_contain_text("Nothing open")
-        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        self.page.get_by_role("button", name="Undo (").click()
         expect(card).not_to_contain_text("thickened")
         expect(thin).to_be_visible()
 
@@ -60,7 +60,7 @@ class Findings(BrowserTest):
         expect(shape).to_contain_text("thickened")
         expect(strip).not_to_contain_text("“Step 1” is only")
         # One undo takes both back, and one redo makes both again; a reload shows what was saved.
-        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        self.page.get_by_role("button", name="Undo (").click()
         expect(shape).not_to_contain_text("gaps closed")
         self.page.get_by_role("button", name="Redo").click()
         expect(shape).to_contain_text("thickened")
@@ -165,7 +165,7 @@ class Findings(BrowserTest):
         self.page.get_by_role("menuitem", name="Find a place").click()
         expect(self.page.get_by_test_id("layer-word")).to_contain_text("no slivers, no necks")
         expect(strip).not_to_contain_text("is a sliver")
-        self.page.get_by_role("button", name="Undo", exact=True).last.click()
+        self.page.get_by_role("button", name="Undo (").click()
 
     def test_one_is_let_be_with_a_note_and_asked_about_again(self) -> None:
         self.open_demo("fenna-keyring", as_drawn)

@@ -152,7 +152,7 @@ class Documents(unittest.TestCase):
         )
 
     def test_layers_made_from_another(self) -> None:
-        (stepped,) = call("layers", "addStepCopies", [self.data, "backer", ["#111111", "#555555", "#999999"], 1.5])
+        (stepped,) = call("steppingOut", "stepOut", [self.data, "backer", ["#111111", "#555555", "#999999"], 1.5])
         made = completed(stepped)["layers"][2:]
         self.assertEqual([one["colour"] for one in made], ["#111111", "#555555", "#999999"])
         self.assertEqual([one["recipe"]["steps"][0]["by"] for one in made], [1.5, 3, 4.5])
@@ -165,6 +165,21 @@ class Documents(unittest.TestCase):
             (after,) = call("layers", edit, [self.data, "face"])
             layer = completed(after)["layers"][place]
             self.assertEqual((layer["process"], layer["recipe"]["steps"][-1]["by"]), (process, by))
+
+    def test_a_set_of_steps_has_one_count_and_one_width(self) -> None:
+        colours = ["#111111", "#555555", "#999999", "#bbbbbb"]
+        (design,) = call("steppingOut", "stepOut", [self.data, "backer", colours[:3], 1.5])
+        for count, by in ((4, 2), (2, 2.5)):
+            (design,) = call("steppingOut", "stepOut", [design, "backer", colours[:count], by])
+            (found,) = call("steppingOut", "stepsUnder", [design, "backer"])
+            self.assertEqual((count, by), (len(found["layers"]), found["by"]))
+            # They stay in the order of the stack.
+            self.assertEqual([one["id"] for one in completed(design)["layers"][2:]], found["layers"])
+        # A layer with a width of its own is taken out of the set, which goes on up to there.
+        (design,) = call("steppingOut", "stepOut", [design, "backer", colours, 2])
+        design["layers"][-1]["recipe"]["steps"][0]["by"] = 9
+        (found,) = call("steppingOut", "stepsUnder", [design, "backer"])
+        self.assertEqual([one["id"] for one in design["layers"][2:5]], found["layers"])
 
     def test_colours_are_read_by_their_codes_and_shaded_apart(self) -> None:
         read = call("../layers/colours", "toColour", ["#1F2A44"], ["fff"], [" 0a0 "], ["red"], ["#12345"], [""])

@@ -33,6 +33,8 @@ export function Menu(props: MenuProps) {
           onKeyDownCapture={onType}
           sideOffset={4}
           collisionPadding={8}
+          // It stays in sight where its card is moved away under it, as when the shelf gets its other designs.
+          sticky="always"
           align="start"
         >
           {children}

@@ -36,12 +36,14 @@ class SetLine:
         width: of it in mm.
         feet: where the middle of each letter's foot is, in mm from the line's start.
         texts: all letters of the block, by their index.
+        ink: how low and how high its letters reach from the line, in mm, wherever some were moved; None without any.
     """
 
     glyphs: list[PlacedGlyph]
     width: float
     feet: Mapping[int, float]
     texts: Sequence[str]
+    ink: tuple[float, float] | None
 
 
 def bent(

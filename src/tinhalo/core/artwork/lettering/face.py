@@ -45,6 +45,12 @@ class GlyphOutline:
     pieces: tuple[tuple[int, tuple[int, ...]], ...] | None
 
     @cached_property
+    def upright(self) -> tuple[float, float]:
+        """The lowest and the highest y of its contours, of which it must have some."""
+        _, low, _, high = self.outline.bounds()
+        return low, high
+
+    @cached_property
     def _content(self) -> bytes:
         return hashlib.blake2b(self.outline.segments.tobytes() + self.outline.starts.tobytes()).digest()
 

@@ -159,10 +159,9 @@ def _line_distance(art: Lettering, lines: Sequence[SetLine]) -> float:
     """From one baseline to the next, in mm; where the block does not say it, from the ink, the same for all lines."""
     if art.line_spacing is not None:
         return art.line_spacing * art.size
-    boxes = [joined(line.glyphs).bounds() if line.glyphs else None for line in lines]
-    inked = [(one[1], one[3]) for one in boxes if one]
+    inks = [line.ink for line in lines]
     # Of lines that follow each other; before a second one is typed, as if it were like the first.
-    pairs = [(one[1], other[3]) for one, other in pairwise(boxes) if one and other] or inked
+    pairs = [(one[0], other[1]) for one, other in pairwise(inks) if one and other] or [one for one in inks if one]
     return max(0.0, max((high - low for low, high in pairs), default=art.size) + LINE_GAP * art.size)
 
 
@@ -197,6 +196,7 @@ class _Setter:
         matrices = np.zeros((len(shaped), 2, 3))
         matrices[:, 0, 0] = matrices[:, 1, 1] = scale
         along = end = 0.0
+        ink: list[tuple[float, float]] = []
         last: int | None = None
         for glyph in shaped:
             letter = letter_at[glyph.cluster]
@@ -217,6 +217,8 @@ class _Setter:
                 if move is not None:
                     matrix = after(_moved(move, along + (glyph.x + glyph.advance / 2) * scale), matrix)
                 placed.append(PlacedGlyph(letter, outline, matrix))
+                low, high = outline.upright
+                ink.append(((glyph.y + low) * scale, (glyph.y + high) * scale))
         if art.lowered or (art.join and art.join.marks):
             placed = self._lowered(placed)
         if art.join and placed:
@@ -224,7 +226,8 @@ class _Setter:
             end += moves[placed[-1].letter]
             placed = moved(placed, np.array([(moves[g.letter], 0) for g in placed]))
             feet = {letter: foot + moves[letter] for letter, foot in feet.items()}
-        return SetLine(placed, end, feet, self._letters)
+        reach = (min(low for low, _ in ink), max(high for _, high in ink)) if ink else None
+        return SetLine(placed, end, feet, self._letters, reach)
 
     def _lowered(self, placed: Sequence[PlacedGlyph]) -> list[PlacedGlyph]:
         found: list[PlacedGlyph] = []
