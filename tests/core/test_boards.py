@@ -7,8 +7,8 @@ from itertools import combinations
 from typing import Any
 
 import numpy as np
-import shapely
 from shapely import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from tests.core.test_machine_files import DEMOS, demo
 from tests.sampling import sampled
@@ -23,9 +23,9 @@ from tinhalo.core.output.lining_up import leaving_drawing
 from tinhalo.core.starters import STARTERS
 
 
-def area(layer: DrawnLayer) -> shapely.Geometry:
+def area(layer: DrawnLayer) -> BaseGeometry:
     """What the closed outlines of a layer enclose."""
-    found: shapely.Geometry = Polygon()
+    found: BaseGeometry = Polygon()
     for piece in layer.pieces:
         for ring in Outline.from_contours(piece).flattened(0.02):
             found = found.symmetric_difference(Polygon(ring).buffer(0))

@@ -9,6 +9,7 @@ import xml.etree.ElementTree as ET
 from typing import Any
 
 import ezdxf
+import ezdxf.bbox
 import numpy as np
 import shapely
 import svgelements
@@ -84,6 +85,8 @@ class Dxf(unittest.TestCase):
         for one in designs:
             made = build_of(one)
             drawing = drawing_of(made)
+            assert drawing.page
+            corner = np.array(drawing.page[:2] * 2)
             for layer in made.leaving():
                 for write in (dxf.write, dxf.write_r12):
                     with self.subTest(design=one.name, layer=layer.layer.id, write=write.__name__):
@@ -92,7 +95,7 @@ class Dxf(unittest.TestCase):
                         self.assertEqual(lines, layer.measures.marks)
                         if layer.measures.area:
                             worst = max(worst, abs(area / layer.measures.area - 1))
-                            off = max(off, np.abs(box - layer.measures.bounds).max())
+                            off = max(off, np.abs(box + corner - layer.measures.bounds).max())
         self.assertLess(worst, 5e-4)
         self.assertLess(off, 0.02)
 
@@ -112,6 +115,12 @@ class Dxf(unittest.TestCase):
         old = ezdxf.read(io.StringIO(files["combined.r12.dxf"].decode("ascii")))
         self.assertEqual(old.dxfversion, "AC1009")
         self.assertEqual({entity.dxftype() for entity in old.modelspace()}, {"POLYLINE"})
+        # Processes are told apart by the colour index alone, too, and nothing lies left of the origin or under it.
+        for one in (file, old):
+            index = {layer.dxf.name.upper().replace(" ", "_"): layer.color for layer in one.layers}
+            self.assertNotEqual(index["FACE"], index["PLACING_LINE"])
+            box = ezdxf.bbox.extents(one.modelspace(), fast=False)
+            self.assertGreater(min(box.extmin.x, box.extmin.y), -1e-6)
 
     def test_what_is_round_leaves_as_arcs(self) -> None:
         """A rounded rectangle is four lines and four quarter circles: a bulge is the tangent of a quarter turn's."""

@@ -41,7 +41,7 @@ def told(area: BaseGeometry) -> set[str]:
     return {finding.kind for finding in survey(made, Memo()) if finding.severity != "note"}
 
 
-def _rings(piece: Polygon) -> list[list[tuple[float, float]]]:
+def _rings(piece: Polygon) -> list[list[tuple[float, ...]]]:
     piece = orient(piece)
     return [list(ring.coords) for ring in (piece.exterior, *piece.interiors)]
 

@@ -1,4 +1,4 @@
-"""DXF files: a layer of the file for every layer, with its name and colour; units are millimetres, y up.
+"""DXF files: a layer of the file for every layer, with its name and colour; in mm from the page's lower left corner.
 
 A contour of straight lines and arcs leaves as a polyline with bulges, any other one as one cubic spline. For old
 readers there is R12, which knows neither splines nor units: polylines, within ``R12_WITHIN``.
@@ -9,7 +9,7 @@ from __future__ import annotations
 import io
 import logging
 import re
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Sequence
 from typing import TypeAlias
 
 import ezdxf
@@ -18,6 +18,7 @@ from ezdxf import units
 
 from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.geometry.arrays import Floats
+from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.arcs import bulges
 from tinhalo.core.geometry.curves.bezier import straight
 from tinhalo.core.geometry.curves.contour import Contour
@@ -49,20 +50,22 @@ def write_r12(drawing: Drawing, options: HandOver | None = None) -> bytes:
 
 def _written(file: ezdxf.Drawing, drawing: Drawing, draw: Drawer) -> bytes:
     model = file.modelspace()
+    x0, y0, _, _ = drawing.page or (0.0, 0.0, 0.0, 0.0)
+    corner = shift(-x0, -y0)
+    basic = _told_apart([_rgb(layer) for layer in drawing.layers])
     taken = {_DEFAULT}
     # What is listed first is drawn first: the bottom of the stack.
-    for layer in reversed(drawing.layers):
+    for layer in reversed([one.transformed(corner) for one in drawing.layers]):
         name = _name(layer, taken, ascii_only=file.dxfversion == "AC1009")
         added = file.layers.add(name)
         rgb = _rgb(layer)
         added.rgb = rgb
-        # Readers without true colours take the nearest of the nine basic ones.
-        added.color = _basic(rgb)
+        # For readers without true colours.
+        added.color = basic[rgb]
         for contour in (*(one for piece in layer.pieces for one in piece), *layer.strokes):
             draw(model, contour, {"layer": name})
     if drawing.page:
-        (x0, y0, x1, y1) = drawing.page
-        file.header["$EXTMIN"], file.header["$EXTMAX"] = (x0, y0, 0.0), (x1, y1, 0.0)
+        file.header["$EXTMIN"], file.header["$EXTMAX"] = (0.0, 0.0, 0.0), (*drawing.size, 0.0)
     held = io.StringIO()
     file.write(held)
     return held.getvalue().encode(file.output_encoding, errors="dxfreplace")
@@ -139,6 +142,12 @@ _BASIC = (
 )
 
 
-def _basic(rgb: Iterable[int]) -> int:
-    away = np.sum((np.array(_BASIC) - np.array(list(rgb))) ** 2, axis=1)
-    return int(away.argmin()) + 1
+def _told_apart(colours: Sequence[tuple[int, int, int]]) -> dict[tuple[int, int, int], int]:
+    """For each colour the index of the nearest basic one that no other colour has yet; of any, once all are taken."""
+    found: dict[tuple[int, int, int], int] = {}
+    for rgb in dict.fromkeys(colours):
+        away = np.sum((np.array(_BASIC) - np.array(rgb)) ** 2, axis=1).astype(float)
+        if len(found) < len(_BASIC):
+            away[[index - 1 for index in found.values()]] = np.inf
+        found[rgb] = int(away.argmin()) + 1
+    return found
