@@ -146,7 +146,7 @@ function Settings({ art, traced, set }: SettingsProps) {
             edits={(to) => set({ threshold: to / 100 }, "threshold")}
           />
         </Labelled>
-        <Labelled text={trace.smooth === null ? "Evened out (found)" : "Evened out, dots"}>
+        <Labelled text={trace.smooth === null ? "Smooth (found)" : "Smooth, dots"}>
           <EditNumber
             label="How far edges are evened out, in dots"
             value={trace.smooth ?? traced?.smooth ?? 0.5}
