@@ -159,7 +159,12 @@ class Budget(BrowserTest):
         word = self.card("word")
         self.does.click(word)
         self.does.click(word.get_by_role("button", name="Find a place"))
-        expect(word.get_by_text("no slivers, no necks")).to_be_visible()
+        clean, more = word.get_by_text("no slivers, no necks"), word.get_by_role("button", name="Another place")
+        expect(clean.or_(more).first).to_be_visible()
+        # On a busy machine five seconds are over sooner: a person presses again.
+        while not clean.count():
+            self.does.click(more)
+            expect(word.get_by_role("button", name="Stop")).to_be_hidden()
         self.settled(self.page)
         self.hand_over("knockout with two names")
 

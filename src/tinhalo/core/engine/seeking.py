@@ -155,8 +155,6 @@ class Seeker:
         Raises:
             DesignError: when that step cuts no art away that can be moved by itself.
         """
-        # Getting ready is of the time that a person waits.
-        self._began = monotonic()
         self._design, self._library, self._layer, self._step = design, library, layer, step
         self._wish, self._memo, self._name, self._without = wish, memo, name, without
         self._cut = self._knockout(design)
@@ -185,6 +183,7 @@ class Seeker:
         Raises:
             CancelledError: once nobody waits for it, see ``runtime.cancellation``.
         """
+        start = monotonic()
         # Beside the letters nothing is cut, which is no place either.
         astray = self._cut.channel.area.intersection(self._cut.block.area).area < CRUMB_AREA
         now = _MANY if astray else self._cut.faults(Pose(), self._cut.pivot)
@@ -210,24 +209,19 @@ class Seeker:
                         # There may be more in this batch.
                         yield Sought(best, now, looked - 1, False, covered)
                         return
-                    if self._waited > patience.seconds:
+                    if monotonic() - start > patience.seconds:
                         break
                 so_far = Sought(best, now, looked, False, covered)
-                share = self._waited / max(patience.seconds, 1e-3)
+                share = (monotonic() - start) / max(patience.seconds, 1e-3)
                 yield Glimpse(min(1.0, share), self.shown(size, search.pose_of(batch)), so_far)
                 if share > 1:
                     ended = False
                     break
             if not ended:
                 break
-        until = self._began + patience.seconds + patience.helping
+        until = start + patience.seconds + patience.helping
         helps = tuple(self._helps(until)) if least > 0 and fewest != 0 else ()
         yield Sought(best, now, looked, ended, covered, helps)
-
-    @property
-    def _waited(self) -> float:
-        """Seconds since it was asked for."""
-        return monotonic() - self._began
 
     def placed(self, answer: Answer | None) -> Design:
         """The design with the art at a place."""

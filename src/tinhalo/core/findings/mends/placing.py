@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from time import monotonic
 
 from tinhalo.core.artwork.library import Library
@@ -105,7 +105,10 @@ def find_place(
 def _one(
     design: Design, change: FindPlace, library: Library, memo: Memo, go_on: GoOn | None, patience: Patience
 ) -> Iterator[Looking | Placed]:
+    began = monotonic()
     seeker = Seeker(design, library, change.layer, change.step, _wish(change), memo)
+    # Getting ready is of the time that a person waits.
+    left = replace(patience, seconds=max(0.0, patience.seconds - (monotonic() - began)))
     before = go_on or GoOn()
 
     def placed(sought: Sought) -> Placed:
@@ -122,7 +125,7 @@ def _one(
 
     ids = tuple(one.id for one in seeker.art)
     best: Answer | None = None
-    for seen in seeker.seek(before.begin, before.avoid, before.faults, patience):
+    for seen in seeker.seek(before.begin, before.avoid, before.faults, left):
         if isinstance(seen, Sought):
             yield placed(seen)
         else:
