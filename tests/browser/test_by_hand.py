@@ -94,8 +94,11 @@ class Prints(BrowserTest):
     def test_a_printed_layer_gets_a_pattern_and_a_picture(self) -> None:
         self.new_design("Bram", material="ply-3")
         card = self.opened("face")
-        card.get_by_role("combobox", name="Process of Face").press("Enter")
+        process = card.get_by_role("combobox", name="Process of Face")
+        process.press("Enter")
         self.page.get_by_role("option", name="Print").press("Enter")
+        # The list gives the focus back once it is gone, and that would close what is opened before.
+        expect(process).to_be_focused()
         self.page.get_by_role("button", name="Colour of Face").press("Enter")
         self.page.get_by_role("combobox", name="What Face is printed with").press("Enter")
         self.page.get_by_role("option", name="Gingham").press("Enter")

@@ -84,6 +84,10 @@ class Hands:
         """A place on the screen: of a target the middle, or another place of its box in parts of its size."""
         if isinstance(target, tuple):
             return target
-        box = target.bounding_box()
+        # Nobody reaches for what is on its way: the job is fitted anew when it, or a message under it, has grown.
+        before, box = None, target.bounding_box()
+        while box != before:
+            target.page.evaluate("() => new Promise(requestAnimationFrame)")
+            before, box = box, target.bounding_box()
         assert box
         return box["x"] + box["width"] * at[0], box["y"] + box["height"] * at[1]

@@ -9,22 +9,19 @@ import { useBuilt } from "../state/building";
 import { edit, useDesign } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { Menu, MenuItem } from "../ui/Menu";
-import { leansOn } from "./Standing";
+import { freeOf } from "./Standing";
 
 export function CentreOn({ art }: { art: Art }) {
   const design = useDesign();
   const { built } = useBuilt();
   const own = built?.reply.art.find((one) => one.id === art.id)?.bounds_mm;
-  const targets = [
-    ...(built?.reply.art ?? []).filter(
-      ({ id }) =>
-        id !== art.id && design.art.some((one) => one.id === id && !leansOn(design.art, one, art.id)),
-    ),
-    ...(built?.reply.layers ?? []).filter(({ id }) => {
-      const layer = design.layers.find((one) => one.id === id);
-      return layer && !sourcesOf(design, layer.recipe).includes(art.id);
-    }),
-  ].flatMap(({ id, bounds_mm }) => (bounds_mm ? [{ id, box: bounds_mm as Box }] : []));
+  const others = [
+    ...freeOf(design.art, art.id),
+    ...design.layers.filter(({ recipe }) => !sourcesOf(design, recipe).includes(art.id)),
+  ].map((one) => one.id);
+  const targets = [...(built?.reply.art ?? []), ...(built?.reply.layers ?? [])].flatMap(
+    ({ id, bounds_mm }) => (bounds_mm && others.includes(id) ? [{ id, box: bounds_mm as Box }] : []),
+  );
   if (targets.length === 0 || !own || art.against) return null;
   return (
     <div className="col-span-2">

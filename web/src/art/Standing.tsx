@@ -103,7 +103,7 @@ function Proportions() {
 /** "Stands under KITE FAIR, overlapping 0.3 mm". */
 function SetAgainst({ art }: { art: Art }) {
   const design = useDesign();
-  const others = design.art.filter((one) => one.id !== art.id && !leansOn(design.art, one, art.id));
+  const others = freeOf(design.art, art.id);
   if (others.length === 0) return null;
   const { against } = art;
   const set = (next: Against | null, gesture?: string) =>
@@ -160,8 +160,13 @@ function SetAgainst({ art }: { art: Art }) {
   );
 }
 
+/** Art that other art can stand by: what does not stand by that itself. */
+export function freeOf(all: Art[], id: string): Art[] {
+  return all.filter((one) => one.id !== id && !leansOn(all, one, id));
+}
+
 /** Whether art stands by other art, directly or through more of it. */
-export function leansOn(all: Art[], art: Art, id: string): boolean {
+function leansOn(all: Art[], art: Art, id: string): boolean {
   const by = [art.against?.art, isLettering(art) ? art.into?.art : undefined];
   return all.some((one) => by.includes(one.id) && (one.id === id || leansOn(all, one, id)));
 }

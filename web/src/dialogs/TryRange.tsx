@@ -3,10 +3,10 @@
 import { Dialog } from "radix-ui";
 import { useEffect, useMemo, useState } from "react";
 import { api, type BuildReply, Problem } from "../api/client";
+import { round } from "../document/place";
 import {
   changesLayers,
   sideBySide,
-  toGrid,
   type Variant,
   valuesBetween,
   withoutChangedStep,
@@ -26,6 +26,9 @@ const MOST = 9;
 
 /** How far apart (mm) copies lie that are taken side by side. */
 const APART = 5;
+
+/** What a value is called in whose place the step is left out. */
+const WITHOUT = "Without";
 
 type Tried = Variant & { present: boolean; reply: BuildReply | null; problem: string };
 
@@ -50,20 +53,19 @@ function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
   const [to, setTo] = useState(within(value + reach));
   const [count, setCount] = useState(6);
   const design = useDesign();
-  const shown = (number: number) => (range.unit ? length(number, unit) : plain(number, 3));
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `shown` changes with the unit alone
   const variants = useMemo(() => {
     const values = valuesBetween(from, to, count, value).map((one) => ({
-      title: shown(one),
-      design: one === toGrid(value) ? design : range.edits(one).change(design),
+      title: range.unit ? length(one, unit) : plain(one, 3),
+      design: one === round(value, 4) ? design : range.edits(one).change(design),
     }));
     const other = values.find((one) => one.design !== design);
     const without = other && withoutChangedStep(design, other.design);
-    return without ? [{ title: "Without", design: without }, ...values] : values;
+    return without ? [{ title: WITHOUT, design: without }, ...values] : values;
   }, [range, design, from, to, count, value, unit]);
   const tried = useTried(design, variants);
-  const [taken, setTaken] = useState<string[]>([]);
-  const several = variants.filter((one) => taken.includes(one.title));
+  // Of values that look alike each is one.
+  const [taken, setTaken] = useState<Design[]>([]);
+  const several = variants.filter((one) => taken.includes(one.design));
   const boxes = tried.flatMap((one) => (one.reply?.bounds_mm ? [one.reply.bounds_mm] : []));
   const widest = Math.max(1, ...boxes.map(([x0 = 0, , x1 = 0]) => x1 - x0));
   const highest = Math.max(1, ...boxes.map(([, y0 = 0, , y1 = 0]) => y1 - y0));
@@ -89,11 +91,12 @@ function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
         steps. Pick one to see it on the stage.
       </p>
       <ul className="slim grid min-h-0 grid-cols-4 gap-3 overflow-y-auto max-[900px]:grid-cols-2">
-        {tried.map((one) => (
-          <li key={one.title} className="relative">
+        {tried.map((one, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: two values may look alike
+          <li key={index} className="relative">
             <Button
               className="h-auto w-full flex-col items-stretch whitespace-normal p-2 text-left"
-              aria-label={one.title === "Without" ? `Without ${label}` : `Set ${label} to ${one.title}`}
+              aria-label={one.title === WITHOUT ? `Without ${label}` : `Set ${label} to ${one.title}`}
               onClick={() => {
                 const compared = { label, before: design, variants };
                 showVariant(compared, one.design);
@@ -112,12 +115,12 @@ function Sheet({ range, close }: { range: RangeToTry; close: () => void }) {
                 type="checkbox"
                 aria-label={`Take ${one.title}`}
                 className="absolute top-3 right-3 size-6 accent-halo"
-                checked={taken.includes(one.title)}
+                checked={taken.includes(one.design)}
                 onChange={(event) =>
                   setTaken(
                     event.target.checked
-                      ? [...taken, one.title]
-                      : taken.filter((title) => title !== one.title),
+                      ? [...taken, one.design]
+                      : taken.filter((design) => design !== one.design),
                   )
                 }
               />

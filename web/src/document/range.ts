@@ -2,18 +2,16 @@
 
 import { STEPS } from "../api/facts";
 import { freeId } from "./names";
+import { round } from "./place";
 import { newStep } from "./recipes";
 import type { Design, Layer, Recipe, Step } from "./types";
-
-/** A value to the digits that the sheet sets. */
-export const toGrid = (value: number) => Number(value.toFixed(4));
 
 /** Evenly spaced values from one to another, and the present one among them, in ascending order. */
 export function valuesBetween(from: number, to: number, count: number, present: number): number[] {
   const even = Array.from({ length: count }, (_, index) =>
-    toGrid(from + ((to - from) * index) / (count - 1)),
+    round(from + ((to - from) * index) / (count - 1), 4),
   );
-  return [...new Set([...even, toGrid(present)])].sort((one, other) => one - other);
+  return [...new Set([...even, round(present, 4)])].sort((one, other) => one - other);
 }
 
 /** The layers of `changed` whose recipes are not as in `design`. */
@@ -67,7 +65,7 @@ export function sideBySide(design: Design, variants: Variant[], apart: number): 
   let result = first.design;
   for (const [index, variant] of others.entries())
     for (const layer of variant.design.layers.filter((one) => ids.has(one.id))) {
-      const move = { ...newStep("place"), dx: toGrid(apart * (index + 1)) };
+      const move = { ...newStep("place"), dx: round(apart * (index + 1), 4) };
       const copy: Layer = {
         ...layer,
         id: freeId(result, layer.id),

@@ -66,7 +66,8 @@ function held(step: Step): Recipe[] {
   return STEPS[step.op].recipes.flatMap((field) => (fields[field] as Recipe | null) ?? []);
 }
 
-function named(recipe: Recipe): string[] {
+/** Ids of all that a recipe names itself, in operands too. */
+export function named(recipe: Recipe): string[] {
   return [...recipe.from, ...recipe.steps.flatMap((step) => held(step).flatMap(named))];
 }
 

@@ -1,6 +1,7 @@
 // Layers that step out evenly under another one: a set with one count and one width of a step.
 
 import { addFrom, offsetBy, patchLayer, removeLayer, title } from "./layers";
+import { round } from "./place";
 import { newStep } from "./recipes";
 import type { Design, Layer } from "./types";
 
@@ -9,8 +10,6 @@ export type StepSet = { layers: string[]; by: number };
 
 /** Widths in mm that differ by less are one width. */
 const SAME_MM = 0.005;
-
-const toGrid = (mm: number) => Math.round(mm * 1e4) / 1e4;
 
 /**
  * The layers that step out evenly from the layer `id`; null where there are no two. A layer whose width is no multiple
@@ -38,7 +37,7 @@ export function stepsUnder(design: Design, id: string): StepSet | null {
         if (!step) break;
         layers.push(step.id);
       }
-      if (layers.length > Math.max(1, best?.layers.length ?? 0)) best = { layers, by: toGrid(by) };
+      if (layers.length > Math.max(1, best?.layers.length ?? 0)) best = { layers, by: round(by, 4) };
     }
   return best;
 }
@@ -59,7 +58,7 @@ export function stepOut(design: Design, id: string, colours: string[], by: numbe
         name: `${title(layer)}, step ${number}`,
         process: "cut",
         colour: colours[number - 1] ?? null,
-        steps: [offsetBy(toGrid(by * number)), newStep("fill_holes")],
+        steps: [offsetBy(round(by * number, 4)), newStep("fill_holes")],
       }),
       there.at(-1),
     );
@@ -80,6 +79,6 @@ function withOffset(design: Design, id: string, by: number): Design {
   const at = layer ? outwards(layer) : -1;
   const step = layer?.recipe.steps[at];
   if (!layer || step?.op !== "offset") return design;
-  const steps = layer.recipe.steps.with(at, { ...step, by: toGrid(by) });
+  const steps = layer.recipe.steps.with(at, { ...step, by: round(by, 4) });
   return patchLayer(design, id, { recipe: { ...layer.recipe, steps } });
 }

@@ -7,18 +7,7 @@ import { sourceName } from "../document/names";
 import { select } from "../state/selection";
 import { edit, now } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
-import { attempt, fail } from "../ui/Failure";
-
-const CHANGED = "The design changed meanwhile. Try again.";
-
-/** Nothing is thrown away: what was typed meanwhile stays, and it is said why nothing was done. */
-async function unlessChanged<Made>(ask: () => Promise<Made>, take: (made: Made) => void): Promise<void> {
-  const before = now();
-  const made = await attempt("art", ask);
-  if (made === undefined) return;
-  if (now() === before) take(made);
-  else fail("art", CHANGED);
-}
+import { unlessChanged } from "../state/unlessChanged";
 
 export async function turnArt(id: string, to: "outline" | "original"): Promise<void> {
   const name = sourceName(now(), id);

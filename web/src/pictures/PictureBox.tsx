@@ -206,7 +206,7 @@ function Settings({ art, traced, set }: SettingsProps) {
             className="h-7 px-1.5 text-xs"
             onClick={() => edit(set({ smooth: null }).change)}
           >
-            Even out as its noise needs
+            Smooth by itself
           </Button>
         )}
         {trace.background.length > 0 && (

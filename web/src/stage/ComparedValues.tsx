@@ -15,9 +15,10 @@ export function ComparedValues() {
       className="absolute top-9 left-9 flex max-w-[calc(100%-28rem)] max-[1100px]:top-16 max-[1100px]:max-w-[calc(100%-4.5rem)] flex-wrap items-center gap-1 rounded-xl border border-line bg-sheet p-1 shadow-lg"
     >
       <span className="px-2 font-semibold">{compared.label}</span>
-      {compared.variants.map((one) => (
+      {compared.variants.map((one, index) => (
         <Button
-          key={one.title}
+          // biome-ignore lint/suspicious/noArrayIndexKey: two values may look alike
+          key={index}
           aria-pressed={one.design === design}
           className="h-8 px-2 aria-pressed:border-halo aria-pressed:text-halo"
           onClick={() => showVariant(compared, one.design)}

@@ -2,10 +2,10 @@
 
 import type { ArtReply } from "../api/client";
 import { INTO } from "../api/facts";
-import { leansOn } from "../art/Standing";
+import { freeOf } from "../art/Standing";
 import { framed, intoShape, isLettering, patchWords } from "../document/art";
 import { artName, sourceName } from "../document/names";
-import { sourcesOf } from "../document/recipes";
+import { named, sourcesOf } from "../document/recipes";
 import type { Into, Lettering } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { limitsOf } from "../fields/limits";
@@ -26,7 +26,7 @@ const FITS: [Into["fit"], string][] = [
 export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | null }) {
   const design = useDesign();
   const replies = useBuilt().built?.reply.art ?? [];
-  const shapes = design.art.filter((one) => !isLettering(one) && !leansOn(design.art, one, art.id));
+  const shapes = freeOf(design.art, art.id).filter((one) => !isLettering(one));
   if (shapes.length === 0 || art.against) return null;
   const { into } = art;
   const set = (next: Into, gesture?: string) =>
@@ -37,7 +37,9 @@ export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | nu
   };
   const made =
     into &&
-    design.layers.some(({ recipe }) => uses(recipe, art.id) && sourcesOf(design, recipe).includes(into.art));
+    design.layers.some(
+      ({ recipe }) => named(recipe).includes(art.id) && sourcesOf(design, recipe).includes(into.art),
+    );
   const length = (field: "depth" | "frame", label: string, value: number) => (
     <EditNumber
       inline
@@ -87,13 +89,5 @@ export function IntoShape({ art, reply }: { art: Lettering; reply: ArtReply | nu
         </Button>
       )}
     </div>
-  );
-}
-
-/** Whether a recipe is made from the words themselves, not through another layer. */
-function uses(recipe: { from: string[]; steps: object[] }, id: string): boolean {
-  return (
-    recipe.from.includes(id) ||
-    recipe.steps.some((step) => "operand" in step && uses(step.operand as typeof recipe, id))
   );
 }

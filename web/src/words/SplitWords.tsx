@@ -5,8 +5,8 @@ import { api } from "../api/client";
 import { splitInto } from "../document/copying";
 import type { Lettering } from "../document/types";
 import { edit, now } from "../state/timeline";
+import { unlessChanged } from "../state/unlessChanged";
 import { IconButton } from "../ui/Button";
-import { attempt } from "../ui/Failure";
 import { Menu, MenuItem } from "../ui/Menu";
 
 export function SplitWords({ art }: { art: Lettering }) {
@@ -15,11 +15,11 @@ export function SplitWords({ art }: { art: Lettering }) {
   // On a curve, or stretched into a shape, a part would stand elsewhere than in the whole.
   const byWord = words > lines && !art.into;
   if (art.line || (lines < 2 && !byWord)) return null;
-  const split = async (by: "line" | "word") => {
-    const document = now();
-    const blocks = await attempt("art", () => api.splitWords({ document, art: art.id, by }));
-    if (blocks && now() === document) edit((before) => splitInto(before, art.id, blocks as Lettering[]));
-  };
+  const split = (by: "line" | "word") =>
+    unlessChanged(
+      () => api.splitWords({ document: now(), art: art.id, by }),
+      (blocks) => edit((before) => splitInto(before, art.id, blocks as Lettering[])),
+    );
   return (
     <Menu
       trigger={

@@ -101,7 +101,7 @@ export const WordsBox = memo(function WordsBox({ art, reply, first, only }: Prop
                 className="col-span-2 justify-self-end text-xs"
                 onClick={() => commit(set({ line_spacing: null }))}
               >
-                Lines as close as their letters allow
+                Automatic distance
               </Button>
             )}
             <WordsLine art={art} reply={reply} />

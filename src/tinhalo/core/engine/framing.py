@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from tinhalo.core.artwork.art import Art
 from tinhalo.core.design.design import Design, Layer
+from tinhalo.core.document import graph
 from tinhalo.core.engine.less import arts_of
 from tinhalo.core.recipe.recipe import Recipe
 from tinhalo.core.recipe.step import Step
@@ -40,15 +41,10 @@ def frame_of(design: Design, art: Art) -> Frame | None:
             continue
         recipe = Recipe(sources=layer.recipe.sources, steps=steps[:adds])
         if set(arts_of(design, recipe)) == {shape}:
-            needed = {name for source in recipe.named() for name in (source, *_ancestors(design, source))}
+            needed = graph.ancestors({**design.made_from, layer.id: list(recipe.named())}, layer.id)
             return Frame(recipe, tuple(one for one in design.layer_order() if one.id in needed))
     return None
 
 
 def _uses(step: Step, art: str) -> bool:
     return any(art in operand.named() for operand in step.operands())
-
-
-def _ancestors(design: Design, name: str) -> set[str]:
-    layer = next((one for one in design.layers if one.id == name), None)
-    return design.ancestors(layer) if layer else set()

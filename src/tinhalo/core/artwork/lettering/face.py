@@ -45,7 +45,7 @@ class GlyphOutline:
     pieces: tuple[tuple[int, tuple[int, ...]], ...] | None
 
     @cached_property
-    def upright(self) -> tuple[float, float]:
+    def vertical_extent(self) -> tuple[float, float]:
         """The lowest and the highest y of its contours, of which it must have some."""
         _, low, _, high = self.outline.bounds()
         return low, high

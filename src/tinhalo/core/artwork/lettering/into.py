@@ -11,7 +11,7 @@ from shapely import MultiPolygon, Polygon
 from tinhalo.core.artwork.lettering.parts import LetterParts
 from tinhalo.core.artwork.lettering.settings import Into
 from tinhalo.core.geometry.arrays import Floats
-from tinhalo.core.geometry.curves.affine import after, applied
+from tinhalo.core.geometry.curves.affine import after, applied, shift
 from tinhalo.core.geometry.curves.precision import Precision
 from tinhalo.core.geometry.placement.stretch import grow_between, stretch_between
 from tinhalo.core.geometry.regions.offset import offset
@@ -79,8 +79,7 @@ def set_into(
 
 def _about_middle(factor: float, area: MultiPolygon) -> Floats:
     x0, y0, x1, y1 = area.bounds
-    away = 1 - factor
-    return np.array([[factor, 0, away * (x0 + x1) / 2], [0, factor, away * (y0 + y1) / 2]], float)
+    return shift((1 - factor) * (x0 + x1) / 2, (1 - factor) * (y0 + y1) / 2, factor)
 
 
 def _along_x(scale: float, shift: float) -> Floats:

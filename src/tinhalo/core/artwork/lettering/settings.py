@@ -86,11 +86,10 @@ class Line(Strict):
             distance: from one line's baseline to the next one's, in mm.
             size: of the words' em, in mm: what parts the end of a circle's words from their beginning is a share of it.
         """
-        turns = {"circle": 1.0}.get(self.path, _ARC)
+        share, parted = (1.0, _PARTED * size) if self.path == "circle" else (_ARC, 0.0)
         # Lines further in have a smaller circle, those of an arc through a foot a larger one.
         inwards = -distance if self.path == "arc_below" else distance
-        parted = _PARTED * size if self.path == "circle" else 0
-        needed = [(width + parted) / (2 * math.pi * turns) + k * inwards for k, width in enumerate(widths) if width]
+        needed = [(width + parted) / (2 * math.pi * share) + k * inwards for k, width in enumerate(widths) if width]
         return FixedLine(
             path=self.path,
             radius=self.radius or max(needed, default=size),

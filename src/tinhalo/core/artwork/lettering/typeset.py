@@ -217,7 +217,7 @@ class _Setter:
                 if move is not None:
                     matrix = after(_moved(move, along + (glyph.x + glyph.advance / 2) * scale), matrix)
                 placed.append(PlacedGlyph(letter, outline, matrix))
-                low, high = outline.upright
+                low, high = outline.vertical_extent
                 ink.append(((glyph.y + low) * scale, (glyph.y + high) * scale))
         if art.lowered or (art.join and art.join.marks):
             placed = self._lowered(placed)

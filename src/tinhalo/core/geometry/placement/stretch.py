@@ -40,7 +40,7 @@ def stretch_between(opening: MultiPolygon, shape: MultiPolygon, depth: float) ->
     w_left, w_right = w_left - middle, w_right - middle
 
     def over(scale: float) -> float:
-        return float((o_left - scale * w_left).max() + (scale * w_right - o_right).max()) - 2 * depth
+        return _reach(scale * w_left, scale * w_right, o_left, o_right) - 2 * depth
 
     if over(_LEAST) > 0 or over(_MOST) < 0:
         return None
@@ -58,21 +58,21 @@ def grow_between(opening: MultiPolygon, shape: MultiPolygon, depth: float) -> fl
         None when no factor between a fiftieth and fifty does it.
     """
     inner, outer = Profile.of(shape).edges, Profile.of(opening).edges
-    if not len(inner) or not len(outer):
-        return None
     x0, y0, x1, y1 = shape.bounds
     middle = np.array([x0 + x1, y0 + y1]) / 2
 
     def over(factor: float) -> float:
         profiles = _common((inner - middle) * factor + middle, outer)
-        if profiles is None:
-            return -np.inf
-        w_left, w_right, o_left, o_right = profiles
-        return float((o_left - w_left).max() + (w_right - o_right).max()) - 2 * depth
+        return _reach(*profiles) - 2 * depth if profiles else -np.inf
 
     factors = np.geomspace(_LEAST, _MOST, _GROWTHS)
     first = next((k for k, factor in enumerate(factors) if over(factor) >= 0), None)
     return _first_over(over, factors[first - 1], factors[first]) if first else None
+
+
+def _reach(w_left: Floats, w_right: Floats, o_left: Floats, o_right: Floats) -> float:
+    """How far a shape reaches over the left and the right side of an opening together, in mm."""
+    return float((o_left - w_left).max() + (w_right - o_right).max())
 
 
 def _first_over(over: Callable[[float], float], below: float, above: float) -> float:
