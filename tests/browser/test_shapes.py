@@ -68,7 +68,7 @@ class Shapes(BrowserTest):
         self.assertGreater(moved["y"], start["y"] + 0.5)
         # Its handles are where a hand finds them once the outlines and the findings are of this place.
         self.settled(self.page)
-        expect(self.page.get_by_text("Checking…")).to_have_count(0)
+        expect(self.page.locator('[aria-label="Findings"][aria-busy="false"]')).to_be_visible()
         self.hands.drag_by(self.page.get_by_role("button", name="Resize from the upper right"), 60, -40)
         stretched = self.art("heart")["place"]
         self.assertGreater(stretched["scale_x"], 1.02)

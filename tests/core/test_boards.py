@@ -19,7 +19,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output.board import boards_of, on_board
 from tinhalo.core.output.drawing import DrawnLayer, drawing_of
-from tinhalo.core.output.lining_up import leaving_drawing
+from tinhalo.core.output.lining_up import framed_drawing
 from tinhalo.core.starters import STARTERS
 
 
@@ -51,7 +51,7 @@ class Boards(unittest.TestCase):
     def test_no_cut_layer_of_any_board_lies_over_another_one(self) -> None:
         builds = [build_of(one.document) for one in sampled(STARTERS, 1 / 3)] + [demo(path) for path in DEMOS]
         for made in builds:
-            drawing = leaving_drawing(made)
+            drawing = framed_drawing(made)
             for board in boards_of(made):
                 laid = on_board(made, drawing, board)
                 cut = {one.id: area(one) for one in laid.layers if one.process == "cut"}

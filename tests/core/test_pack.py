@@ -91,8 +91,8 @@ class Files(unittest.TestCase):
         width, height = (float((root.get(k) or "").removesuffix("mm")) for k in ("width", "height"))
         self.assertEqual([width, height], [float(v) for v in (root.get("viewBox") or "").split()[2:]])
         groups = root.findall(f"{SVG}g")
-        self.assertEqual([g.get("id") for g in groups], ["ground", "border", "words"])
-        self.assertEqual([g.findtext(f"{SVG}title") for g in groups], ["Ground", "White border", "Words"])
+        self.assertEqual([g.get("id") for g in groups], ["words", "border", "ground"])
+        self.assertEqual([g.findtext(f"{SVG}title") for g in groups], ["Words", "White border", "Ground"])
 
     def test_measures_agree_with_the_region(self) -> None:
         made = build_of(design())
@@ -153,7 +153,7 @@ class Files(unittest.TestCase):
         files = pack_files(made)
         self.assertIn("Combined-2.svg", files)
         root = ET.fromstring(files["combined.svg"])
-        self.assertEqual([g.get("id") for g in root.findall(f"{SVG}g")], ["_9-lives", "Combined"])
+        self.assertEqual([g.get("id") for g in root.findall(f"{SVG}g")], ["Combined", "_9-lives"])
         self.assertIn('Top & <"tail">', [t.text for t in root.iter(f"{SVG}title")])
         with zipfile.ZipFile(io.BytesIO(pack_zip(made))) as archive:
             self.assertEqual(set(archive.namelist()), set(files))

@@ -8,12 +8,12 @@ from pydantic import BaseModel
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.hand_over import Process
+from tinhalo.core.design.hand_over import Use
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.board import boards_of, on_board
 from tinhalo.core.output.drawing import kerf_of
 from tinhalo.core.output.job import job_of
-from tinhalo.core.output.lining_up import leaving_drawing
+from tinhalo.core.output.lining_up import framed_drawing
 
 router = APIRouter(prefix="/api", tags=["jobs"])
 
@@ -30,7 +30,7 @@ class LineReply(BaseModel):
     """A line as it is followed: its outline (mm, y down), where it begins and ends, how long it is and takes."""
 
     layer: str
-    process: Process
+    process: Use
     path: str
     start_mm: tuple[float, float]
     end_mm: tuple[float, float]
@@ -60,7 +60,7 @@ async def list_paths(request: PathRequest, shop: Shop, asked: Request) -> list[P
 
 def _paths(document: Design, shop: Workshop) -> list[PathReply]:
     built = shop.build(document, exact=True)
-    drawing = leaving_drawing(built)
+    drawing = framed_drawing(built)
     kerfs = {one.layer.id: kerf_of(one) for one in built.leaving()}
     found: list[PathReply] = []
     for board in boards_of(built):

@@ -23,8 +23,9 @@ from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output import gcode, hpgl
 from tinhalo.core.output.board import Board, boards_of, on_board
 from tinhalo.core.output.drawing import Drawing
-from tinhalo.core.output.lining_up import leaving_drawing
+from tinhalo.core.output.lining_up import framed_drawing
 from tinhalo.core.output.milling import work_of
+from tinhalo.core.output.path_order import ordered
 from tinhalo.core.output.relief import Fault, Relief
 from tinhalo.core.output.sheets import sheets_of
 from tinhalo.shop.hall import Hall
@@ -232,10 +233,11 @@ def _found(shop: Workshop, id: str) -> Machine:
 def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
     built = shop.build(request.document, exact=True)
     drawing, board = _wanted(built, request)
-    if not any(layer.followed for layer in drawing.layers):
+    strokes = ordered(drawing)
+    if not strokes:
         raise ArtError("No tool follows anything of it: what is printed leaves as PDF, PNG or SVG.")
     text = hpgl.write(drawing, request.document.hand_over).decode("ascii")
-    length = sum(Outline.from_contours(layer.followed).length for layer in drawing.layers)
+    length = Outline.from_contours([one.contour for one in strokes]).length
     title = f"{request.document.name}: {drawing.title}"[:200]
     sizes = (*drawing.size, length)
     material, tool = _needed(built, board)
@@ -274,7 +276,7 @@ def _wanted(built: Build, request: SendRequest) -> tuple[Drawing, Board]:
     if request.board >= len(boards):
         raise ArtError("That board is not there: nothing of it leaves.")
     board = boards[request.board]
-    return on_board(built, leaving_drawing(built), board), board
+    return on_board(built, framed_drawing(built), board), board
 
 
 def _needed(built: Build, board: Board) -> tuple[str, str]:

@@ -2967,6 +2967,11 @@ export interface components {
              *           "draw": "line",
              *           "line_width": 0.1
              *         },
+             *         "draw": {
+             *           "colour": "#3354b0",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         },
              *         "engrave": {
              *           "colour": "#d69a2d",
              *           "draw": "area",
@@ -2978,6 +2983,11 @@ export interface components {
              *         },
              *         "score": {
              *           "colour": "#1d8275",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         },
+             *         "through": {
+             *           "colour": "#d66f33",
              *           "draw": "line",
              *           "line_width": 0.1
              *         }
@@ -3082,6 +3092,11 @@ export interface components {
              *           "draw": "line",
              *           "line_width": 0.1
              *         },
+             *         "draw": {
+             *           "colour": "#3354b0",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         },
              *         "engrave": {
              *           "colour": "#d69a2d",
              *           "draw": "area",
@@ -3093,6 +3108,11 @@ export interface components {
              *         },
              *         "score": {
              *           "colour": "#1d8275",
+             *           "draw": "line",
+             *           "line_width": 0.1
+             *         },
+             *         "through": {
+             *           "colour": "#d66f33",
              *           "draw": "line",
              *           "line_width": 0.1
              *         }
@@ -4228,8 +4248,18 @@ export interface components {
              *         "draw": "line",
              *         "line_width": 0.1
              *       },
+             *       "through": {
+             *         "colour": "#d66f33",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
              *       "score": {
              *         "colour": "#1d8275",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
+             *       "draw": {
+             *         "colour": "#3354b0",
              *         "draw": "line",
              *         "line_width": 0.1
              *       },
@@ -4315,8 +4345,18 @@ export interface components {
              *         "draw": "line",
              *         "line_width": 0.1
              *       },
+             *       "through": {
+             *         "colour": "#d66f33",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
              *       "score": {
              *         "colour": "#1d8275",
+             *         "draw": "line",
+             *         "line_width": 0.1
+             *       },
+             *       "draw": {
+             *         "colour": "#3354b0",
              *         "draw": "line",
              *         "line_width": 0.1
              *       },
@@ -4930,7 +4970,7 @@ export interface components {
              * @default cut
              * @enum {string}
              */
-            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+            process: "cut" | "through" | "score" | "draw" | "engrave" | "print" | "carve" | "guide";
             /**
              * Material
              * @default ply-3
@@ -4982,7 +5022,7 @@ export interface components {
              * @default cut
              * @enum {string}
              */
-            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+            process: "cut" | "through" | "score" | "draw" | "engrave" | "print" | "carve" | "guide";
             /**
              * Material
              * @default ply-3
@@ -5729,11 +5769,8 @@ export interface components {
         LineReply: {
             /** Layer */
             layer: string;
-            /**
-             * Process
-             * @enum {string}
-             */
-            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+            /** Process */
+            process: ("cut" | "through" | "score" | "draw" | "engrave" | "print" | "carve" | "guide") | "mark";
             /** Path */
             path: string;
             /** Start Mm */
@@ -8172,7 +8209,7 @@ export interface components {
              * Process
              * @enum {string}
              */
-            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+            process: "cut" | "through" | "score" | "draw" | "engrave" | "print" | "carve" | "guide";
         };
         /**
          * SetProcess
@@ -8190,7 +8227,7 @@ export interface components {
              * Process
              * @enum {string}
              */
-            process: "cut" | "score" | "engrave" | "print" | "carve" | "guide";
+            process: "cut" | "through" | "score" | "draw" | "engrave" | "print" | "carve" | "guide";
         };
         /**
          * SetSources
@@ -9360,11 +9397,27 @@ export interface components {
             /**
              * @default {
              *       "draw": "line",
+             *       "colour": "#d66f33",
+             *       "line_width": 0.1
+             *     }
+             */
+            through: components["schemas"]["Leaving-Input"];
+            /**
+             * @default {
+             *       "draw": "line",
              *       "colour": "#1d8275",
              *       "line_width": 0.1
              *     }
              */
             score: components["schemas"]["Leaving-Input"];
+            /**
+             * @default {
+             *       "draw": "line",
+             *       "colour": "#3354b0",
+             *       "line_width": 0.1
+             *     }
+             */
+            draw: components["schemas"]["Leaving-Input"];
             /**
              * @default {
              *       "draw": "area",
@@ -9404,11 +9457,27 @@ export interface components {
             /**
              * @default {
              *       "draw": "line",
+             *       "colour": "#d66f33",
+             *       "line_width": 0.1
+             *     }
+             */
+            through: components["schemas"]["Leaving-Output"];
+            /**
+             * @default {
+             *       "draw": "line",
              *       "colour": "#1d8275",
              *       "line_width": 0.1
              *     }
              */
             score: components["schemas"]["Leaving-Output"];
+            /**
+             * @default {
+             *       "draw": "line",
+             *       "colour": "#3354b0",
+             *       "line_width": 0.1
+             *     }
+             */
+            draw: components["schemas"]["Leaving-Output"];
             /**
              * @default {
              *       "draw": "area",

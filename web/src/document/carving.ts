@@ -1,19 +1,20 @@
 // Pure edits of how a board is carved: which layers stand how high, with which tools.
 
 import { CARVING, LEVEL } from "../api/facts";
+import { isCut } from "./handOver";
 import type { Carving, Design, Layer, Level, Process } from "./types";
 
 /** A new kind of work for a layer: what is carved gets a place in the carving, what is not any more loses it. */
 export function setProcess(design: Design, id: string, process: Process): Design {
   const layers = design.layers.map((layer) => (layer.id === id ? { ...layer, process } : layer));
-  const changed = forgetCarved({ ...design, layers }, id, process !== "cut");
+  const changed = forgetCarved({ ...design, layers }, id, process !== "cut" && process !== "through");
   return process === "carve" ? carve(changed, id) : changed;
 }
 
 /** A layer has its place at the lowest level; a first one makes the lowest layer that is cut the board. */
 function carve(design: Design, id: string): Design {
   if (design.carving) return setLevel(design, id, design.carving.levels.length - 1);
-  const board = design.layers.findLast((layer) => layer.process === "cut");
+  const board = design.layers.findLast(isCut);
   if (!board) return design;
   // It is made of the board, whatever it was made of.
   const { material, colour } = board;

@@ -11,13 +11,25 @@ export type Leaves = keyof HandingOver["table"];
 /** The processes that leave, in the order they are listed. */
 export const LEAVING: [Leaves, string][] = [
   ["cut", "Cut"],
+  ["through", "Cut through"],
   ["score", "Score"],
+  ["draw", "Draw"],
   ["engrave", "Engrave"],
   ["print", "Print"],
 ];
 
 function patch(design: Design, change: Partial<HandingOver>): Design {
   return { ...design, hand_over: { ...design.hand_over, ...change } };
+}
+
+/** Whether a layer's pieces come free: cut down to the carrier of a film, or through that, too. */
+export function isCut(layer: Layer): boolean {
+  return layer.process === "cut" || layer.process === "through";
+}
+
+/** Whether a tool goes along its lines, on the surface. */
+export function isLine(layer: Layer): boolean {
+  return layer.process === "score" || layer.process === "draw";
 }
 
 /** Tick a format, or take the tick away; one stays ticked. */
@@ -147,7 +159,7 @@ export function boardsOf(design: Design): Board[] {
     found.set(key, [...(found.get(key) ?? []), layer]);
   }
   return [...found].map(([key, layers]) => {
-    const ground = layers.findLast((layer) => layer.process === "cut") ?? layers.at(-1);
+    const ground = layers.findLast(isCut) ?? layers.at(-1);
     const { material = "", colour = null } = ground ?? {};
     return { key, material, colour, board: layers[0]?.board ?? null, layers };
   });
@@ -157,8 +169,8 @@ export function boardsOf(design: Design): Board[] {
 function stock(leaving: Layer[], index: number): [string, string | null] {
   const layer = leaving[index] as Layer;
   const beside = [...leaving.slice(index), ...leaving.slice(0, index).toReversed()];
-  const on = beside.find((one) => one.process === "cut" && one.material === layer.material);
-  const { material, colour } = layer.process === "cut" ? layer : (on ?? layer);
+  const on = beside.find((one) => isCut(one) && one.material === layer.material);
+  const { material, colour } = isCut(layer) ? layer : (on ?? layer);
   return [material, colour];
 }
 

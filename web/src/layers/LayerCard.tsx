@@ -24,7 +24,9 @@ import { plainMaterial, useMaterials } from "./catalogue";
 /** What can be done with a layer. */
 const PROCESSES: [Process, string][] = [
   ["cut", "Cut"],
+  ["through", "Cut through"],
   ["score", "Score"],
+  ["draw", "Draw"],
   ["engrave", "Engrave"],
   ["print", "Print"],
   ["carve", "Carve"],
@@ -36,7 +38,9 @@ const OFFERED = PROCESSES.map(([value, text]) => ({ value, text }));
 /** What is done along a layer's lines. */
 const WORK: Record<Process, string> = {
   cut: "cut",
+  through: "cut",
   score: "scored",
+  draw: "drawn",
   engrave: "outline",
   print: "printed",
   carve: "outline",

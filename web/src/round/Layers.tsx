@@ -3,6 +3,7 @@
 import { type ThreeEvent, useThree } from "@react-three/fiber";
 import { memo, useEffect, useMemo, useState } from "react";
 import { BufferAttribute, type BufferGeometry, DoubleSide, FrontSide, type Texture } from "three";
+import { isLine } from "../document/handOver";
 import type { Layer } from "../document/types";
 import { looksLike, useMaterials } from "../layers/catalogue";
 import type { Paint } from "../stage/StagePaint";
@@ -48,7 +49,7 @@ function One({ layer, shown, slow, paint }: OneProps) {
     event.stopPropagation();
     selectLayer(layer.id);
   };
-  const sunk = layer.process === "engrave" || layer.process === "carve" || layer.process === "score";
+  const sunk = layer.process === "engrave" || layer.process === "carve" || isLine(layer);
   const common = {
     color: texture ? "#ffffff" : sunk ? "#2a1c12" : colour,
     transparent: sunk,

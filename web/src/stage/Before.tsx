@@ -3,6 +3,7 @@
 import { skipToken, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { api } from "../api/client";
+import { isLine } from "../document/handOver";
 import { withoutStep } from "../document/recipes";
 import type { Design } from "../document/types";
 import { looksLike, useMaterials } from "../layers/catalogue";
@@ -63,11 +64,7 @@ export function Before({ before }: { before: NonNullable<ReturnType<typeof useBe
           <path
             key={layer.id}
             d={reply.layers.find((one) => one.id === layer.id)?.path ?? ""}
-            fill={
-              layer.process === "guide" || layer.process === "score"
-                ? "none"
-                : looksLike(materials, layer).colour
-            }
+            fill={layer.process === "guide" || isLine(layer) ? "none" : looksLike(materials, layer).colour}
             vectorEffect="non-scaling-stroke"
             strokeWidth={0.75}
             className="stroke-ink/45"

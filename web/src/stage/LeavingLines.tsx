@@ -6,9 +6,17 @@ import { looksLike, useMaterials } from "../layers/catalogue";
 import { usePart } from "../state/timeline";
 
 /** Dashes of lines, and how areas are hatched, by process; in pixels. */
-const DASHES: Partial<Record<Leaves, string>> = { score: "7 3", engrave: "2 2", print: "8 3 2 3" };
+const DASHES: Partial<Record<Leaves, string>> = {
+  through: "12 2 2 2",
+  draw: "1 3",
+  score: "7 3",
+  engrave: "2 2",
+  print: "8 3 2 3",
+};
 const HATCHES: Record<Leaves, string> = {
   cut: "M0,0V8",
+  through: "M0,0V8M2,0V8",
+  draw: "M0,2H8M0,6H8",
   score: "M0,0V8M4,0V8",
   engrave: "M-2,2L2,-2M0,8L8,0M6,10L10,6",
   print: "M3,4H5",

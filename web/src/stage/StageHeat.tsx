@@ -1,6 +1,7 @@
 // How wide every stroke of a layer is: the narrower, the thicker and darker its middle line is drawn.
 
 import { api } from "../api/client";
+import { isCut } from "../document/handOver";
 import type { Layer, Unit } from "../document/types";
 import { length } from "../document/units";
 import { useAsked } from "../state/asked";
@@ -20,9 +21,7 @@ function useHeatLayer(): Layer | undefined {
   const { layers } = useDesign();
   const selected = useSelection((state) => state.layer);
   const shown = layers.filter((layer) => !layer.hidden);
-  return (
-    shown.find((layer) => layer.id === selected) ?? shown.find((layer) => layer.process === "cut") ?? shown[0]
-  );
+  return shown.find((layer) => layer.id === selected) ?? shown.find(isCut) ?? shown[0];
 }
 
 function useHeat() {

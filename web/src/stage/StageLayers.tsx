@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { api } from "../api/client";
 import { levelsDown } from "../document/carving";
+import { isCut, isLine } from "../document/handOver";
 import type { Layer, Unit } from "../document/types";
 import { length } from "../document/units";
 import { looksLike, useMaterials } from "../layers/catalogue";
@@ -168,7 +169,7 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
   const { process } = layer;
   const down = usePart((design) => levelsDown(design, layer.id));
   if (lines) return <LeavingLines layer={layer} path={path} scale={scale} />;
-  const filled = process !== "guide" && process !== "score";
+  const filled = process !== "guide" && !isLine(layer);
   if (!filled)
     return (
       <g fill="none">
@@ -192,7 +193,7 @@ function Painted({ layer, path, paint, lines, quick, scale }: PaintedProps) {
   const edge = marks ? "" : quick && selected ? "" : "stroke-ink/45";
   return (
     <>
-      {process === "cut" && !marks && (
+      {isCut(layer) && !marks && (
         <path d={path} transform={`translate(${drop * 0.7} ${drop})`} className="fill-black/25" />
       )}
       <path

@@ -10,7 +10,7 @@ from tinhalo.core.artwork.art import Art
 from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.design.carving import Carving
 from tinhalo.core.design.colour_way import ColourWay
-from tinhalo.core.design.hand_over import HandOver, Leaving, Process
+from tinhalo.core.design.hand_over import CUTS, HandOver, Leaving, Process
 from tinhalo.core.design.names import Names, OfList
 from tinhalo.core.design.print_fill import PrintFill
 from tinhalo.core.document import graph
@@ -155,7 +155,7 @@ class Design(Strict):
             for one in self.layers
             if one.id in layer.cut_with
             and (one.leaves, one.process, one.stock) == (True, "cut", layer.stock)
-            and layer.process == "cut"
+            and layer.process in CUTS
         ]
 
     def ancestors(self, layer: Layer) -> set[str]:

@@ -12,11 +12,19 @@ from tinhalo.core.design.solids import Solids
 from tinhalo.core.document.base import Colour, Strict
 from tinhalo.core.document.fields import mm, plain
 
-Process = Literal["cut", "score", "engrave", "print", "carve", "guide"]
+Process = Literal["cut", "through", "score", "draw", "engrave", "print", "carve", "guide"]
+#: What the lines of a file are for: a process, or to line it up by.
+Use = Process | Literal["mark"]
+#: Processes by which a layer's pieces come free: cut down to the carrier of a film, or through that, too.
+CUTS: frozenset[Process] = frozenset({"cut", "through"})
+#: Processes that follow lines on a surface: scored by a beam or a wheel, drawn by a pen or a foil tip.
+LINES: frozenset[Process] = frozenset({"score", "draw"})
 Format = Literal["svg", "dxf", "dxf_r12", "pdf", "eps", "hpgl", "tiles", "png"]
 
 #: A machine follows the line itself, whatever its width; this is what is seen of it, in mm.
 HAIRLINE = 0.1
+#: Lasers take only lines this narrow for cuts, in mm (common practice).
+LASER_LINE = 0.01
 
 
 class Leaving(Strict):
@@ -31,10 +39,12 @@ class Leaving(Strict):
 
 
 #: What leaves how where nobody says otherwise. The colours are our own, and differ in lightness, too: CIE L* of 27 for
-#: what is cut, 49 for what is scored, 68 for what is engraved.
+#: what is cut, 38 for what is drawn, 49 scored, 58 cut through, 68 engraved.
 USUAL: dict[Process, Leaving] = {
     "cut": Leaving(draw="line", colour="#7a1648"),
+    "through": Leaving(draw="line", colour="#d66f33"),
     "score": Leaving(draw="line", colour="#1d8275"),
+    "draw": Leaving(draw="line", colour="#3354b0"),
     "engrave": Leaving(draw="area", colour="#d69a2d"),
     "print": Leaving(draw="area"),
     "carve": Leaving(draw="area"),
@@ -45,7 +55,9 @@ class Table(Strict):
     """How each process leaves; what is not said is as usual. Guides never leave."""
 
     cut: Leaving = USUAL["cut"]
+    through: Leaving = USUAL["through"]
     score: Leaving = USUAL["score"]
+    draw: Leaving = USUAL["draw"]
     engrave: Leaving = USUAL["engrave"]
     print: Leaving = USUAL["print"]
     carve: Leaving = USUAL["carve"]

@@ -14,6 +14,7 @@ import shapely
 from shapely import MultiLineString, MultiPolygon
 
 from tinhalo.core.design.carving import Carving
+from tinhalo.core.design.hand_over import LINES
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box
 from tinhalo.core.geometry.carving.v_paths import Cone
@@ -129,7 +130,7 @@ def carved(build: Build) -> Carved | None:
         board.region.area,
         stock,
         tuple(passes),
-        tuple(one for one in _marked(build, board) if one.layer.process == "score"),
+        tuple(one for one in _marked(build, board) if one.layer.process in LINES),
         tuple(one for one in _marked(build, board) if one.layer.process == "engrave"),
         tuple(_told(build, set, board, levels, sunk, ground, tangent)),
     )
@@ -137,7 +138,7 @@ def carved(build: Build) -> Carved | None:
 
 def _marked(build: Build, board: BuiltLayer) -> list[BuiltLayer]:
     """Layers that are lines or pockets in the board: those of its material."""
-    marks = [one for one in build.leaving() if one.layer.process in ("score", "engrave")]
+    marks = [one for one in build.leaving() if one.layer.process in {*LINES, "engrave"}]
     return [one for one in marks if one.layer.material == board.layer.material]
 
 
@@ -203,7 +204,7 @@ def _told(
         lost = shapely.intersection(one.region.area, ground)
         if lost.area > _TOLD_AREA and one.layer.process == "engrave":
             sentences.append(f"{_called(one)} lies over carved ground, in an area of {area(lost.area, unit)}.")
-        elif one.layer.process == "score" and shapely.intersects(_lines(one), ground):
+        elif one.layer.process in LINES and shapely.intersects(_lines(one), ground):
             sentences.append(f"{_called(one)} runs over carved ground: nothing of it is left there.")
     everything = wrapped([one.region.bounds for level in [*levels, sunk, marks] for one in level if one.region.bounds])
     if everything and not shapely.covers(shapely.box(*board.region.bounds or (0, 0, 0, 0)), shapely.box(*everything)):

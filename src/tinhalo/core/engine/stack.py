@@ -12,6 +12,7 @@ from functools import cached_property
 import shapely
 
 from tinhalo.core.design.design import Layer
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.materials import Material
 
@@ -30,7 +31,7 @@ class Stacked:
     @property
     def thickness(self) -> float:
         """What it adds to the stack, in mm."""
-        return self.material.thickness if self.layer.process == "cut" else 0.0
+        return self.material.thickness if self.layer.process in CUTS else 0.0
 
 
 @dataclass(frozen=True)
@@ -81,16 +82,16 @@ class Stack:
 
     def cut_under(self, id: str) -> list[Stacked]:
         """The cut layers that come under a layer in the stack, the next one first, whether it touches them or not."""
-        return [one for one in self._after(id) if one.layer.process == "cut"]
+        return [one for one in self._after(id) if one.layer.process in CUTS]
 
     def cut_over(self, id: str) -> list[Stacked]:
         """The cut layers that come over a layer in the stack."""
         ids = [one.layer.id for one in self.layers]
-        return [one for one in self.layers[: ids.index(id) if id in ids else 0] if one.layer.process == "cut"]
+        return [one for one in self.layers[: ids.index(id) if id in ids else 0] if one.layer.process in CUTS]
 
     def printed_under(self, id: str) -> list[Stacked]:
         """The print that a print is laid over on the same surface, if there is one."""
-        surface = [one for one in self._after(id) if one.layer.process in ("cut", "print")]
+        surface = [one for one in self._after(id) if one.layer.process in {*CUTS, "print"}]
         printed = any(one.layer.id == id and one.layer.process == "print" for one in self.layers)
         return surface[:1] if printed and surface and surface[0].layer.process == "print" else []
 

@@ -8,14 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, get_args
 
 import numpy as np
 from shapely import Point, Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import unary_union
 
-from tinhalo.core.design.hand_over import Process
+from tinhalo.core.design.hand_over import CUTS, LINES, Process
 from tinhalo.core.findings.checks.bleed import check_bleed
 from tinhalo.core.findings.checks.closed_hole import check_closed_holes
 from tinhalo.core.findings.checks.doubled_line import AS_ONE, check_doubled_lines, check_own_doubled
@@ -71,10 +71,10 @@ _GONE: frozenset[Kind] = frozenset({"sliver", "drop_out"})
 #: The check whose findings are kept by its name before they are asked for.
 _CORNERS = "inner corner"
 
-_CUT: frozenset[Process] = frozenset({"cut"})
+_CUT = CUTS
 _PRINT: frozenset[Process] = frozenset({"print"})
-_MARKED: frozenset[Process] = frozenset({"cut", "score", "engrave"})
-_EVERY: frozenset[Process] = frozenset({"cut", "score", "engrave", "print", "carve", "guide"})
+_MARKED: frozenset[Process] = frozenset({*CUTS, *LINES, "engrave"})
+_EVERY: frozenset[Process] = frozenset(get_args(Process))
 
 
 def _plain(check: Callable[[Surveyed], list[Finding]]) -> Callable[[Surveyed, Told], list[Finding]]:

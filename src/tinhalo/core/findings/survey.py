@@ -14,6 +14,7 @@ from math import dist
 
 from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Accepted, Design
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.engine.anchoring import anchor_place
 from tinhalo.core.engine.build import build
 from tinhalo.core.engine.built import Build, BuiltLayer
@@ -144,7 +145,7 @@ def _told_of_shapes(made: Build, names: Naming, memo: Memo) -> list[Finding]:
         return list(memo.get(key, _Found, lambda: _Found(tuple(told_of(look, "shape", "stack")))).findings)
 
     new = [(key, look) for key, look in looks if memo.peek(key, _Found) is None]
-    ahead = [_ahead(look, find) for _, look in new if look.layer.process == "cut" for find in AHEAD]
+    ahead = [_ahead(look, find) for _, look in new if look.layer.process in CUTS for find in AHEAD]
     # This thread begins with the first layer: others that have time for more begin with the last.
     ahead += [partial(tell, key, look) for key, look in reversed(new[1:])]
     found: list[Finding] = []

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.design.laying import Laying
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box
@@ -16,6 +17,7 @@ from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.regions.region import CRUMB_AREA, wrapped
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.lining_up import marked
 
 
 @dataclass(frozen=True)
@@ -56,10 +58,10 @@ def boards_of(build: Build) -> list[Board]:
 def _stock(leaving: Sequence[BuiltLayer], index: int) -> tuple[str, str | None]:
     """What a layer is made from; what is marked is made on what is cut of its material, next under it or else over."""
     layer = leaving[index].layer
-    if layer.process == "cut":
+    if layer.process in CUTS:
         return layer.stock
     beside = [one.layer for one in (*leaving[index:], *reversed(leaving[:index]))]
-    on = (one.stock for one in beside if one.process == "cut" and one.material == layer.material)
+    on = (one.stock for one in beside if one.process in CUTS and one.material == layer.material)
     return next(on, layer.stock)
 
 
@@ -81,7 +83,7 @@ def in_register(drawing: Drawing, board: Board) -> Drawing:
 
 
 def on_board(build: Build, drawing: Drawing, board: Board) -> Drawing:
-    """What of a drawing comes from a board, as it can be cut of it; swapped left for right where that leaves so.
+    """What of a drawing comes from a board, as it can be cut of it, with its marks; swapped left for right where so.
 
     Registers lie side by side in the order of the stack, as far apart as pieces on sheets do.
     """
@@ -89,6 +91,7 @@ def on_board(build: Build, drawing: Drawing, board: Board) -> Drawing:
     registers = registers_of(build, board)
     if len(registers) > 1:
         part = _side_by_side(part, registers, (build.design.hand_over.laying or Laying()).spacing)
+    part = marked(part, build.design.hand_over.lining_up)
     return part.mirrored() if board.mirrored else part
 
 
@@ -100,7 +103,7 @@ def registers_of(build: Build, board: Board) -> list[list[str]]:
     """
     leaving = {one.layer.id: one for one in build.leaving()}
     layers = [leaving[id] for id in board.layers]
-    cut = [one for one in layers if one.layer.process == "cut"]
+    cut = [one for one in layers if one.layer.process in CUTS]
     if len(cut) < 2:
         return [list(board.layers)]
     registers: list[list[BuiltLayer]] = []
@@ -115,16 +118,21 @@ def registers_of(build: Build, board: Board) -> list[list[str]]:
             register.append(one)
     of = {one.layer.id: k for k, own in enumerate(registers) for one in own}
     for index, one in enumerate(layers):
-        if one.layer.process != "cut":
-            near = [other for other in (*layers[index:], *reversed(layers[:index])) if other.layer.process == "cut"]
+        if one.layer.process not in CUTS:
+            near = [other for other in (*layers[index:], *reversed(layers[:index])) if other.layer.process in CUTS]
             on = next((other for other in near if one.region.area.intersects(other.region.area)), near[0])
             of[one.layer.id] = of[on.layer.id]
     return [[id for id in board.layers if of[id] == k] for k in range(len(registers))]
 
 
 def _over(one: BuiltLayer, other: BuiltLayer) -> bool:
-    """Whether two layers lie over each other: what lies in a hole of the other does not."""
-    return one.region.area.intersection(other.region.area).area > CRUMB_AREA
+    """Whether two layers would cut each other up: what lies in a hole of the other does not.
+
+    Nor does what is cut down to a film's carrier on what is cut through that.
+    """
+    return (
+        one.layer.process == other.layer.process and one.region.area.intersection(other.region.area).area > CRUMB_AREA
+    )
 
 
 def _side_by_side(drawing: Drawing, registers: Sequence[Sequence[str]], spacing: float) -> Drawing:
@@ -155,7 +163,7 @@ def all_mirrored(boards: Sequence[Board]) -> bool:
 
 
 def _board(build: Build, name: str | None, layers: list[BuiltLayer]) -> Board:
-    ground = next((one for one in reversed(layers) if one.layer.process == "cut"), layers[-1])
+    ground = next((one for one in reversed(layers) if one.layer.process in CUTS), layers[-1])
     stuff = ground.material.name + (f", {ground.layer.colour}" if ground.layer.colour else "")
     title = f"{name}, {stuff}" if name else stuff
     mirror = build.design.hand_over.mirror

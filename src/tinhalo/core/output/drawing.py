@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from tinhalo.core.design.hand_over import Process
+from tinhalo.core.design.hand_over import CUTS, Use
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box, Floats
 from tinhalo.core.geometry.curves.contour import Contour
@@ -18,6 +18,9 @@ from tinhalo.core.geometry.exact.recover import FIT_TOLERANCE, trace
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region, wrapped
 from tinhalo.core.output.paint import Paint, paint_of
+
+#: The layer of a drawing that is for lining up; no layer of a design has such an id.
+MARKS = "registration-marks"
 
 
 @dataclass(frozen=True)
@@ -37,6 +40,10 @@ class Style:
     open_stroke: str
 
 
+#: Marks are black, and wide enough to be seen.
+MARK_STYLE = Style("#000000", None, 0.25, "#000000")
+
+
 @dataclass(frozen=True)
 class DrawnLayer:
     """One layer as it leaves.
@@ -54,19 +61,12 @@ class DrawnLayer:
 
     id: str
     title: str
-    process: Process
+    process: Use
     material: str
     style: Style
     pieces: tuple[tuple[Contour, ...], ...]
     strokes: tuple[Contour, ...]
     paint: Paint | None = None
-
-    @property
-    def followed(self) -> tuple[Contour, ...]:
-        """The lines that a tool follows: none of what is printed, and of filled areas only the open strokes."""
-        if self.process == "print":
-            return ()
-        return self.lines if self.style.stroke else self.strokes
 
     @property
     def lines(self) -> tuple[Contour, ...]:
@@ -95,11 +95,13 @@ class Drawing:
         title: what it is called.
         page: what all of it lies on, in mm, y up; None where there is nothing.
         layers: from the top of the stack to the bottom.
+        seen: whether all of it is painted from the bottom of the stack up, as it looks, instead of as it is followed.
     """
 
     title: str
     page: Box | None
     layers: tuple[DrawnLayer, ...]
+    seen: bool = False
 
     @property
     def size(self) -> tuple[float, float]:
@@ -108,8 +110,12 @@ class Drawing:
         return x1 - x0, y1 - y0
 
     def only(self, title: str, ids: Sequence[str]) -> Drawing:
-        """The same page with some of its layers."""
-        return replace(self, title=title, layers=tuple(one for one in self.layers if one.id in ids))
+        """The same page with some of its layers, and its marks; such as are cut are only shown where nothing is cut."""
+        layers = [one for one in self.layers if one.id in ids]
+        marks = [one for one in self.layers if one.id == MARKS]
+        if not any(one.process in CUTS for one in layers):
+            marks = [replace(one, process="mark", style=MARK_STYLE) for one in marks]
+        return replace(self, title=title, layers=(*marks, *layers))
 
     def mirrored(self) -> Drawing:
         """The same page swapped left for right."""
@@ -152,7 +158,7 @@ def kerf_of(built: BuiltLayer) -> float:
     Not where other cuts serve its edges, too, nor where lines would run together: there it is 0.
     """
     kerf = built.material.limits.kerf
-    if kerf == 0 or built.layer.process != "cut" or built.cut is None or built.cut_lines is not None:
+    if kerf == 0 or built.layer.process not in CUTS or built.cut is None or built.cut_lines is not None:
         return 0.0
     grown = _beside(built, kerf)
     alike = (len(grown.area.geoms), grown.holes) == (len(built.region.area.geoms), built.region.holes)

@@ -24,6 +24,7 @@ from tinhalo.core.geometry.curves.bezier import straight
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.path_order import grouped
 
 #: How far polylines for old readers may be off a curve, in mm.
 R12_WITHIN = 0.003
@@ -54,16 +55,19 @@ def _written(file: ezdxf.Drawing, drawing: Drawing, draw: Drawer) -> bytes:
     corner = shift(-x0, -y0)
     basic = _told_apart([_rgb(layer) for layer in drawing.layers])
     taken = {_DEFAULT}
-    # What is listed first is drawn first: the bottom of the stack.
-    for layer in reversed([one.transformed(corner) for one in drawing.layers]):
-        name = _name(layer, taken, ascii_only=file.dxfversion == "AC1009")
-        added = file.layers.add(name)
-        rgb = _rgb(layer)
-        added.rgb = rgb
-        # For readers without true colours.
-        added.color = basic[rgb]
-        for contour in (*(one for piece in layer.pieces for one in piece), *layer.strokes):
-            draw(model, contour, {"layer": name})
+    names: dict[int, str] = {}
+    for group in grouped(drawing):
+        layer = group.layer
+        name = names.get(id(layer))
+        if name is None:
+            name = names[id(layer)] = _name(layer, taken, ascii_only=file.dxfversion == "AC1009")
+            added = file.layers.add(name)
+            added.rgb = _rgb(layer)
+            # For readers without true colours.
+            added.color = basic[_rgb(layer)]
+        for path in group.paths:
+            for contour in path.contours:
+                draw(model, contour.transformed(corner), {"layer": name})
     if drawing.page:
         file.header["$EXTMIN"], file.header["$EXTMAX"] = (0.0, 0.0, 0.0), (*drawing.size, 0.0)
     held = io.StringIO()

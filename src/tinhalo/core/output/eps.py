@@ -9,19 +9,20 @@ import math
 import re
 from collections.abc import Iterable
 
-from tinhalo.core.design.hand_over import HandOver
+from tinhalo.core.design.hand_over import HandOver, Use
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.bezier import raised
 from tinhalo.core.geometry.curves.contour import Contour
-from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.drawing import Drawing
 from tinhalo.core.output.eps_paint import paint_inside
+from tinhalo.core.output.path_order import Group, grouped
 from tinhalo.core.output.pdf import POINTS, SPOTS, cmyk
 from tinhalo.core.units import number
 
 
 def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
-    """One page with all layers, the bottom of the stack first."""
+    """One page with all layers, in the order of ``path_order``."""
     x0, y0, _, _ = drawing.page or (0.0, 0.0, 0.0, 0.0)
     width, height = (side * POINTS for side in drawing.size)
     to_points = shift(-x0 * POINTS, -y0 * POINTS, POINTS)
@@ -38,37 +39,35 @@ def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
         "%%EndComments",
         "gsave 0 setlinejoin 0 setlinecap",
     ]
-    for layer in reversed(drawing.layers):
-        lines += _layer(layer, to_points)
+    for group in grouped(drawing):
+        lines += _group(group, to_points)
     lines += ["grestore", "showpage", "%%EOF", ""]
     return "\n".join(lines).encode("ascii")
 
 
-def _layer(layer: DrawnLayer, to_points: Floats) -> list[str]:
-    style = layer.style
+def _group(group: Group, to_points: Floats) -> list[str]:
+    layer, style = group.layer, group.layer.style
     made = [f"{number(style.line_width * POINTS)} setlinewidth"]
-    for piece in layer.pieces:
-        made += ["newpath", *_traced(piece, to_points)]
-        if style.fill:
-            # Filling takes the path with it.
-            made += ["gsave", f"{_rgb(style.fill)} setrgbcolor eofill", "grestore"]
-        if style.stroke:
-            made += [_line_colour(layer.process, style.stroke), "stroke"]
-    if layer.paint and layer.pieces:
-        every = [one for piece in layer.pieces for one in piece]
-        made += ["newpath", *_traced(every, to_points)]
-        made += paint_inside(layer.box, layer.paint, to_points, _traced, lambda c: f"{_rgb(c)} setrgbcolor")
-    if layer.strokes:
-        made += [
-            "newpath",
-            *_traced(layer.strokes, to_points),
-            _line_colour(layer.process, style.open_stroke),
-            "stroke",
-        ]
+    for pieces, run in group.runs():
+        every = [contour for path in run for contour in path.contours]
+        if not pieces:
+            colour = _line_colour(layer.process, style.open_stroke)
+            made += ["newpath", *_traced(every, to_points), colour, "stroke"]
+            continue
+        for path in run:
+            made += ["newpath", *_traced(path.contours, to_points)]
+            if style.fill:
+                # Filling takes the path with it.
+                made += ["gsave", f"{_rgb(style.fill)} setrgbcolor eofill", "grestore"]
+            if style.stroke:
+                made += [_line_colour(layer.process, style.stroke), "stroke"]
+        if layer.paint:
+            made += ["newpath", *_traced(every, to_points)]
+            made += paint_inside(layer.box, layer.paint, to_points, _traced, lambda c: f"{_rgb(c)} setrgbcolor")
     return made
 
 
-def _line_colour(process: str, colour: str) -> str:
+def _line_colour(process: Use, colour: str) -> str:
     if process not in SPOTS:
         return f"{_rgb(colour)} setrgbcolor"
     shares = [number(ink) for ink in cmyk(colour)]

@@ -10,7 +10,7 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from tinhalo.core.design.hand_over import HandOver, Process
+from tinhalo.core.design.hand_over import CUTS, HandOver, Use
 from tinhalo.core.geometry.arrays import Ints
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import followed as along_contour
@@ -21,7 +21,7 @@ from tinhalo.core.output.path_order import Stroke, ordered
 UNITS = 40
 #: Curves are followed within this, in mm: well under a unit, so that areas stay.
 WITHIN = 0.003
-PENS: dict[Process, int] = {"cut": 1, "score": 2, "engrave": 3, "carve": 4, "print": 5}
+PENS: dict[Use, int] = {"cut": 1, "score": 2, "engrave": 3, "carve": 4, "draw": 5, "through": 6}
 #: Coordinates of one command, so that no buffer runs over.
 _MOST = 64
 
@@ -45,7 +45,7 @@ def write(drawing: Drawing, options: HandOver) -> bytes:
 
 def in_units(stroke: Stroke, overcut: float, origin: tuple[float, float]) -> Ints:
     """The points that a plotter goes to along a line, shape (n, 2), in its units; none twice running."""
-    points = followed(stroke.contour, overcut if stroke.process == "cut" else 0)
+    points = followed(stroke.contour, overcut if stroke.process in CUTS else 0)
     units = np.rint((points - origin) * UNITS).astype(np.intp)
     return units[np.concatenate([[True], (np.diff(units, axis=0) != 0).any(axis=1)])]
 

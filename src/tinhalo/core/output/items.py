@@ -11,6 +11,7 @@ import shapely
 from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.design.laying import Laying
 from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.engine.built import Build
@@ -129,7 +130,7 @@ def _together(layers: tuple[DrawnLayer, ...]) -> list[Item]:
 def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
     """A cut piece each, with what of the other layers lies on it; what lies on none is by itself."""
     cut = [
-        (layer, index, area) for layer in layers if layer.process == "cut" for index, area in enumerate(_areas(layer))
+        (layer, index, area) for layer in layers if layer.process in CUTS for index, area in enumerate(_areas(layer))
     ]
     # A piece inside another's hole stays by itself; one that lies on another of the board is cut of it.
     owners: list[tuple[Polygon, dict[str, list[int]], dict[str, list[int]]]] = [
@@ -137,7 +138,7 @@ def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
     ]
     loose: list[Item] = []
     for layer in layers:
-        for index, area in enumerate(_areas(layer) if layer.process != "cut" else []):
+        for index, area in enumerate(_areas(layer) if layer.process not in CUTS else []):
             owner = _best(area, [one[0] for one in owners])
             if owner is None:
                 loose.append(_item((_some(layer, [index], []),), [area], _hull(area)))

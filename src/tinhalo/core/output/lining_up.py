@@ -1,12 +1,17 @@
-"""Marks and frames added to a drawing, at the same places in every file: layers are laid upon each other by them."""
+"""Marks and frames added to a drawing, at the same places in every file: layers are laid upon each other by them.
+
+Marks are a layer of their own, once in a file. Crosses are for the eye or a sensor; holes for pins are cut.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
 import shapely
 
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.arrays import XY, Box, Floats
@@ -14,28 +19,22 @@ from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.geometry.curves.sketch import Sketch
 from tinhalo.core.geometry.regions.region import wrapped
-from tinhalo.core.output.drawing import Drawing, DrawnLayer, drawing_of, empty_page
+from tinhalo.core.output.drawing import MARK_STYLE, MARKS, Drawing, DrawnLayer, drawing_of, empty_page
 
 #: Half the length of a cross's lines, and the diameter of a pin's hole (common practice: pins of 3 mm).
 ARM, PIN = 3.0, 3.0
-#: Marks that are printed are of this colour, and no thinner than this, in mm.
-_BLACK, _PRINTED = "#000000", 0.25
 #: So much is kept free at a sheet's edges for marks, in mm.
 MARKS_ROOM = 2 * (ARM + 1)
 
 
-def leaving_drawing(build: Build) -> Drawing:
-    """The drawing of all that leaves, with what lines it up; ``build`` must be exact."""
-    return _lined_up(drawing_of(build), build)
+def framed_drawing(build: Build) -> Drawing:
+    """The drawing of all that leaves, with the frames to weed by; ``build`` must be exact."""
+    return framed(drawing_of(build), build)
 
 
 def leaving_page(build: Build) -> Drawing:
-    """Its page alone."""
-    return _lined_up(empty_page(build), build)
-
-
-def _lined_up(drawing: Drawing, build: Build) -> Drawing:
-    return marked(framed(drawing, build), build.design.hand_over.lining_up)
+    """The page of all that leaves, with its marks alone."""
+    return marked(framed(empty_page(build), build), build.design.hand_over.lining_up)
 
 
 def framed(drawing: Drawing, build: Build) -> Drawing:
@@ -43,7 +42,7 @@ def framed(drawing: Drawing, build: Build) -> Drawing:
     beside = build.design.hand_over.lining_up.frame
     if beside == 0 or build.bounds is None:
         return drawing
-    weeded = {one.layer.id for one in build.leaving() if one.material.limits.weeded and one.layer.process == "cut"}
+    weeded = {one.layer.id for one in build.leaving() if one.material.limits.weeded and one.layer.process in CUTS}
     if not weeded:
         return drawing
     # All frames lie within it, so the page is known without them.
@@ -72,12 +71,12 @@ def _groups(boxes: list[Box]) -> list[Box]:
 
 
 def marked(drawing: Drawing, wanted: LiningUp) -> Drawing:
-    """The drawing with marks in every layer, outside of all else."""
+    """The drawing with marks outside of all else."""
     if wanted.marks == "none" or drawing.page is None:
         return drawing
     around = _grown(drawing.page, wanted.beside)
     page = _grown(around, ARM + 1)
-    return replace(drawing, page=page, layers=tuple(_with(one, around, wanted) for one in drawing.layers))
+    return with_marks(replace(drawing, page=page), _marks(around, wanted), cut=wanted.marks == "pins")
 
 
 def marks_of_sheet(size: tuple[float, float], wanted: LiningUp) -> list[Contour]:
@@ -86,23 +85,30 @@ def marks_of_sheet(size: tuple[float, float], wanted: LiningUp) -> list[Contour]
 
 
 def marked_sheet(drawing: Drawing, wanted: LiningUp) -> Drawing:
-    """A sheet's drawing with these marks in every layer."""
+    """A sheet's drawing with these marks."""
     if wanted.marks == "none" or drawing.page is None:
         return drawing
-    inside = _grown(drawing.page, -ARM - 1)
-    return replace(drawing, layers=tuple(_with(one, inside, wanted) for one in drawing.layers))
+    return with_marks(drawing, _marks(_grown(drawing.page, -ARM - 1), wanted), cut=wanted.marks == "pins")
 
 
-def _with(layer: DrawnLayer, box: Box, wanted: LiningUp) -> DrawnLayer:
-    marks = _marks(box, wanted)
-    if wanted.marks == "pins" and layer.process == "cut" and layer.style.stroke:
-        return replace(layer, pieces=(*layer.pieces, *((hole,) for hole in marks)))
-    # What is filled shows where a hole will be by its edge.
-    style = layer.style
-    if layer.process == "print" and not layer.strokes:
-        # To be seen on any ground, whatever is printed.
-        style = replace(style, open_stroke=_BLACK, line_width=max(style.line_width, _PRINTED))
-    return replace(layer, strokes=(*layer.strokes, *marks), style=style)
+def with_marks(drawing: Drawing, marks: Sequence[Contour], *, cut: bool = False) -> Drawing:
+    """The drawing with marks in a layer of their own, once: to be seen or sensed, or ``cut`` where anything is."""
+    if not marks:
+        return drawing
+    there = next((one for one in drawing.layers if one.id == MARKS), None)
+    if there:
+        layers = tuple(one for one in drawing.layers if one is not there)
+        return replace(drawing, layers=(replace(there, strokes=(*there.strokes, *marks)), *layers))
+    cutting = next((one for one in drawing.layers if one.process in CUTS and one.style.stroke), None)
+    own = mark_layer(marks)
+    if cut and cutting:
+        own = replace(own, process=cutting.process, material=cutting.material, style=cutting.style)
+    return replace(drawing, layers=(own, *drawing.layers))
+
+
+def mark_layer(marks: Sequence[Contour]) -> DrawnLayer:
+    """Marks as a layer of a drawing that is printed or looked at and never cut."""
+    return DrawnLayer(MARKS, "Registration marks", "mark", "", MARK_STYLE, (), tuple(marks))
 
 
 def _marks(box: Box, wanted: LiningUp) -> list[Contour]:

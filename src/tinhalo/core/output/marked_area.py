@@ -5,6 +5,7 @@ from __future__ import annotations
 import shapely
 from shapely import MultiPolygon
 
+from tinhalo.core.design.hand_over import LINES
 from tinhalo.core.engine.built import BuiltLayer
 from tinhalo.core.geometry.regions.region import Region
 
@@ -16,7 +17,7 @@ def marked_area(built: BuiltLayer, width: float, quarter: int) -> MultiPolygon:
     """
     area = built.region.area
     marks = shapely.multilinestrings(built.region.marks)
-    if built.layer.process == "score":
+    if built.layer.process in LINES:
         return Region.of(shapely.buffer(shapely.union(area.boundary, marks), width / 2, quad_segs=quarter)).area
     if len(built.region.marks):
         return Region.of(shapely.union(area, shapely.buffer(marks, width / 2, quad_segs=quarter))).area

@@ -22,7 +22,7 @@ from tinhalo.core.output.drawing import Drawing, drawing_of, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.gcode import mill_files, told_of_mill
 from tinhalo.core.output.job import time_of
-from tinhalo.core.output.lining_up import leaving_drawing, leaving_page
+from tinhalo.core.output.lining_up import framed_drawing, leaving_page, marked
 from tinhalo.core.output.names import Names, plain
 from tinhalo.core.output.png import density
 from tinhalo.core.output.sheets import Sheet, files_of, sheets_of
@@ -46,7 +46,8 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
     memo = memo or Memo()
     wanted = formats or build.design.hand_over.formats
     names = Names.of(build)
-    drawing = leaving_drawing(build)
+    bare = framed_drawing(build)
+    drawing = marked(bare, build.design.hand_over.lining_up)
     files: dict[str, bytes] = {}
     boards = boards_of(build)
 
@@ -59,7 +60,7 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
         part = drawing.only(one.layer.title, [one.layer.id])
         add(names.layers[one.layer.id], part.mirrored() if _is_mirrored(one.layer.id, boards) else part)
     for board in boards:
-        laid = on_board(build, drawing, board)
+        laid = on_board(build, bare, board)
         add(names.boards[board.layers[0]], laid)
         for way, ids in print_and_cut(build, board).items():
             stem = names.boards[board.layers[0]].removeprefix("board-")

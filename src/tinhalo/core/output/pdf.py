@@ -13,29 +13,37 @@ from reportlab.lib.colors import CMYKColorSep, Color, HexColor
 from reportlab.pdfgen.canvas import FILL_EVEN_ODD, Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
-from tinhalo.core.design.hand_over import HandOver
+from tinhalo.core.design.hand_over import HandOver, Use
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.bezier import raised
 from tinhalo.core.geometry.curves.contour import Contour
-from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.drawing import Drawing, DrawnLayer, Style
 from tinhalo.core.output.paint import Paint
+from tinhalo.core.output.path_order import grouped
 from tinhalo.core.output.pdf_paint import paint_inside
 from tinhalo.core.units import MM_PER_INCH
 
 #: Points to a mm.
 POINTS = 72 / MM_PER_INCH
 #: Processes whose lines are followed by a machine, and what the spot colour is called.
-SPOTS = {"cut": "Cut", "score": "Score", "engrave": "Engrave", "carve": "Carve"}
+SPOTS: dict[Use, str] = {
+    "cut": "Cut",
+    "through": "Cut through",
+    "score": "Score",
+    "draw": "Draw",
+    "engrave": "Engrave",
+    "carve": "Carve",
+}
 
 
 def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
-    """One page with all layers, the bottom of the stack first."""
+    """One page with all layers, in the order of ``path_order``."""
     held = io.BytesIO()
     x0, y0, _, _ = drawing.page or (0.0, 0.0, 0.0, 0.0)
     width, height = (max(side * POINTS, 1.0) for side in drawing.size)
     canvas = new_canvas(held, drawing.title, width, height)
-    put(canvas, drawing.layers, shift(-x0 * POINTS, -y0 * POINTS, POINTS))
+    put(canvas, drawing, shift(-x0 * POINTS, -y0 * POINTS, POINTS))
     canvas.showPage()
     canvas.save()
     return held.getvalue()
@@ -51,24 +59,32 @@ def new_canvas(held: io.BytesIO, title: str, width: float, height: float) -> Can
     return canvas
 
 
-def put(canvas: Canvas, layers: Iterable[DrawnLayer], to_points: Floats) -> None:
-    """Draw layers, listed from the top of the stack, after an affine map to points, shape (2, 3)."""
-    for layer in reversed(list(layers)):
-        style = layer.style
+def put(canvas: Canvas, drawing: Drawing, to_points: Floats) -> None:
+    """Draw all layers after an affine map to points, shape (2, 3)."""
+    for group in grouped(drawing):
+        layer, style = group.layer, group.layer.style
         canvas.setLineWidth(style.line_width * POINTS)
         if style.fill:
             canvas.setFillColor(HexColor(style.fill))
         if style.stroke:
             canvas.setStrokeColor(_line_colour(layer.process, style.stroke))
-        for piece in layer.pieces:
-            path = canvas.beginPath()
-            _draw(path, [one.transformed(to_points) for one in piece])
-            canvas.drawPath(path, stroke=int(bool(style.stroke)), fill=int(bool(style.fill)), fillMode=FILL_EVEN_ODD)
-        if layer.paint and layer.pieces:
-            _paint(canvas, layer, layer.paint, to_points)
-        if layer.strokes:
-            canvas.setStrokeColor(_line_colour(layer.process, style.open_stroke))
-            trace_onto(canvas, [one.transformed(to_points) for one in layer.strokes])
+        for pieces, run in group.runs():
+            if pieces:
+                for path in run:
+                    _put_piece(canvas, style, [one.transformed(to_points) for one in path.contours])
+                if layer.paint:
+                    _paint(canvas, layer, layer.paint, to_points)
+            else:
+                canvas.saveState()
+                canvas.setStrokeColor(_line_colour(layer.process, style.open_stroke))
+                trace_onto(canvas, [path.shell.transformed(to_points) for path in run])
+                canvas.restoreState()
+
+
+def _put_piece(canvas: Canvas, style: Style, contours: Iterable[Contour]) -> None:
+    path = canvas.beginPath()
+    _draw(path, contours)
+    canvas.drawPath(path, stroke=int(bool(style.stroke)), fill=int(bool(style.fill)), fillMode=FILL_EVEN_ODD)
 
 
 def _paint(canvas: Canvas, layer: DrawnLayer, paint: Paint, to_points: Floats) -> None:
@@ -90,7 +106,7 @@ def trace_onto(canvas: Canvas, contours: Iterable[Contour]) -> None:
     canvas.drawPath(path, stroke=1, fill=0)
 
 
-def _line_colour(process: str, colour: str) -> Color:
+def _line_colour(process: Use, colour: str) -> Color:
     """A named separation for what a machine follows; its stand-in is the line's own colour in CMYK."""
     if process not in SPOTS:
         return HexColor(colour)

@@ -197,7 +197,9 @@ def _cropped(picture: bytes) -> bytes:
 
 _DONE = {
     "cut": "cut",
+    "through": "cut through",
     "score": "scored",
+    "draw": "drawn",
     "engrave": "engraved",
     "print": "printed",
     "carve": "carved",

@@ -14,7 +14,7 @@ from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.laying import MOST_PLACED, Laying, Placed
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import after, shift, turn
-from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.drawing import MARKS, Drawing, DrawnLayer
 from tinhalo.core.output.items import Item, LaidBoard, digest_of, laid_boards
 from tinhalo.core.output.lining_up import marked_sheet
 from tinhalo.core.output.nesting import SECONDS, Nested, nest, placed
@@ -113,7 +113,7 @@ def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Shee
                 if there is None
                 else replace(there, pieces=there.pieces + moved.pieces, strokes=there.strokes + moved.strokes)
             )
-    order = [one for id in board.board.layers for (of, _), one in layers.items() if of == id]
+    order = [one for id in (MARKS, *board.board.layers) for (of, _), one in layers.items() if of == id]
     title = f"{board.board.title}, sheet {number + 1}"
     drawing = marked_sheet(Drawing(title, (0.0, 0.0, *size), tuple(order)), board.lining_up)
     wrong = _wrong(hulls, size, board.margin, laying.spacing)
@@ -126,13 +126,10 @@ def files_of(sheet: Sheet) -> dict[str, Drawing]:
     Where something is both, either has the sheet's page and marks.
     """
     every = sheet.drawing
-    ways = {
-        "-print": [one for one in every.layers if one.process == "print"],
-        "-cut": [one for one in every.layers if one.process != "print"],
-    }
-    apart = (
-        {after: replace(every, layers=tuple(layers)) for after, layers in ways.items()} if all(ways.values()) else {}
-    )
+    ids = [one.id for one in every.layers if one.id != MARKS]
+    printed = {one.id for one in every.layers if one.process == "print"}
+    ways = {"-print": [id for id in ids if id in printed], "-cut": [id for id in ids if id not in printed]}
+    apart = {after: every.only(every.title, own) for after, own in ways.items()} if all(ways.values()) else {}
     return {"": every, **apart}
 
 

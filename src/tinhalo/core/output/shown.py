@@ -18,12 +18,12 @@ def seen(build: Build) -> Drawing:
     """The drawing as it looks: areas in the colours of their materials, marks as they show."""
     drawn = {one.id: one for one in drawing_of(build, shared=False).layers}
     layers = tuple(_seen(built, drawn[built.layer.id]) for built in build.leaving())
-    return Drawing(build.design.name, build.bounds, layers)
+    return Drawing(build.design.name, build.bounds, layers, seen=True)
 
 
 def _seen(built: BuiltLayer, layer: DrawnLayer) -> DrawnLayer:
     colour, process = built.material.colour, built.layer.process
-    if process == "score":
+    if process in ("score", "draw"):
         return replace(layer, style=Style(DARK, None, 0.2, DARK), paint=None, process="print")
     if process in ("engrave", "carve"):
         return replace(layer, style=Style(None, "#5b4632", 0.2, DARK), paint=None, process="print")
@@ -44,5 +44,5 @@ def put_within(canvas: Canvas, drawing: Drawing, room: Box, scale: float | None 
     y = (room[1] + room[3] - height * scale) / 2
     page = drawing.page or (0.0, 0.0, 0.0, 0.0)
     # Lines are as wide on paper whatever the scale is.
-    put(canvas, drawing.layers, shift((x - page[0] * scale) * POINTS, (y - page[1] * scale) * POINTS, scale * POINTS))
+    put(canvas, drawing, shift((x - page[0] * scale) * POINTS, (y - page[1] * scale) * POINTS, scale * POINTS))
     return (x, y, x + width * scale, y + height * scale)

@@ -9,6 +9,7 @@ import numpy as np
 import shapely
 from shapely import MultiPolygon
 
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.design.solids import Solids
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.regions.region import Region
@@ -69,9 +70,9 @@ def solids_of(build: Build) -> list[Solid]:
         checkpoint()
         if built.region.is_empty:
             continue
-        if built.layer.process == "cut" and not built.region.area.is_empty:
+        if built.layer.process in CUTS and not built.region.area.is_empty:
             lying = _laid(build, built, lying, options)
-        elif built.layer.process in ("engrave", "score", "carve"):
+        elif built.layer.process in ("engrave", "score", "draw", "carve"):
             lying = _engraved(build, built, lying, options)
     made = [_solid(one, lying[:k], options) for k, one in enumerate(lying)]
     if options.as_one and len(made) > 1:

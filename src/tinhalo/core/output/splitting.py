@@ -19,6 +19,7 @@ from tinhalo.core.geometry.curves.precision import EXACT
 from tinhalo.core.geometry.exact.recover import trace
 from tinhalo.core.geometry.regions.region import Region
 from tinhalo.core.output.drawing import DrawnLayer
+from tinhalo.core.output.lining_up import mark_layer
 
 #: Half the length of a mark's lines, and how far beside the job it stands, in mm.
 ARM, BESIDE = 3.0, 5.0
@@ -51,8 +52,8 @@ def parts_of(
             made = [_clipped(layer, cell) for layer in layers]
             kept = [one for one in made if one.pieces or one.strokes]
             if kept:
-                last = replace(kept[-1], strokes=(*kept[-1].strokes, *_crosses(own)))
-                yield (*kept[:-1], last)
+                crosses = _crosses(own)
+                yield (*([mark_layer(crosses)] if crosses else []), *kept)
 
 
 def _count(length: float, room: float, overlap: float) -> int:

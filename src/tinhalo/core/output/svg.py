@@ -2,9 +2,8 @@
 
 User units are millimetres: width and height say so, and the viewBox spans the same numbers. Coordinates are the
 design's own with y pointing down, so that all layers of a design lie in register. A layer is one group with its id, and
-its name as title. A piece is one path, its holes after its shell, filled by the even-odd rule where areas leave; a
-layer's open strokes are one more path. A pattern or picture comes after these, seen
-through the same outlines.
+its name as title. A piece is one path, its holes before its shell, filled by the even-odd rule where areas leave;
+strokes that follow each other are one path. A pattern or picture comes after these, seen through the same outlines.
 """
 
 from __future__ import annotations
@@ -15,17 +14,19 @@ from xml.sax.saxutils import escape
 
 from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
+from tinhalo.core.output.path_order import Group, grouped
 from tinhalo.core.output.svg_paint import painted
 from tinhalo.core.output.svg_path import curves
 from tinhalo.core.units import number
 
 
 def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
-    """One SVG file with a group per layer, in painting order: the bottom of the stack first."""
+    """One SVG file with a group per layer, in the order of ``path_order``."""
     x0, _, _, y1 = drawing.page or (0.0, 0.0, 0.0, 0.0)
     width, height = (number(side) for side in drawing.size)
-    layers = list(reversed(drawing.layers))
-    groups = "\n".join(_group(layer, id) for layer, id in zip(layers, _ids(layers), strict=True))
+    drawn = grouped(drawing)
+    ids = _ids(group.layer for group in drawn)
+    groups = "\n".join(_group(group, id) for group, id in zip(drawn, ids, strict=True))
     text = (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" '
@@ -45,17 +46,21 @@ def _ids(layers: Iterable[DrawnLayer]) -> list[str]:
     return ids
 
 
-def _group(layer: DrawnLayer, id: str) -> str:
-    style = layer.style
+def _group(group: Group, id: str) -> str:
+    layer, style = group.layer, group.layer.style
     width = f'stroke-width="{number(style.line_width)}"'
     stroke = f'stroke="{style.stroke}" {width}' if style.stroke else 'stroke="none"'
-    paths = [f'<path d="{curves(piece)}"/>' for piece in layer.pieces]
-    strokes = curves(layer.strokes)
-    if strokes:
-        # Open strokes have no area to be seen by.
-        paths.append(f'<path d="{strokes}" fill="none" stroke="{style.open_stroke}" {width}/>')
-    if layer.paint and layer.pieces:
-        paths.append(painted(layer.paint, id, [curves(piece) for piece in layer.pieces], layer.box))
+    paths: list[str] = []
+    for pieces, run in group.runs():
+        if pieces:
+            drawings = [curves(path.contours) for path in run]
+            paths += [f'<path d="{one}"/>' for one in drawings]
+            if layer.paint:
+                paths.append(painted(layer.paint, id, drawings, layer.box))
+        else:
+            # Strokes have no area to be seen by.
+            lines = curves([path.shell for path in run])
+            paths.append(f'<path d="{lines}" fill="none" stroke="{style.open_stroke}" {width}/>')
     drawn = "\n".join(paths)
     return (
         f'<g id="{id}" fill="{style.fill or "none"}" fill-rule="evenodd" {stroke}>\n'

@@ -45,7 +45,7 @@ def _painted(built: BuiltLayer, library: Library, down: int | None) -> str:
     """A layer in its material's colour; what is scored as a line, what is sunk as a shade."""
     region, process = built.region, built.layer.process
     fill = f'fill="{built.material.colour}"'
-    if process == "score":
+    if process in ("score", "draw"):
         fill = 'fill="none" stroke="#000000a0"'
     elif down is not None:
         fill = f'fill="{_shaded(built.material.colour, down)}"'

@@ -69,7 +69,7 @@ def _sheet(canvas: Canvas, drawing: Drawing, page: Box, at: tuple[int, int], cou
     window = canvas.beginPath()
     window.rect(EDGE * POINTS, (EDGE + FOOT) * POINTS, across * POINTS, up * POINTS)
     canvas.clipPath(window, stroke=0, fill=0)
-    put(canvas, drawing.layers, to_points)
+    put(canvas, drawing, to_points)
     canvas.restoreState()
     canvas.setLineWidth(0.25)
     canvas.setStrokeGray(0.4)

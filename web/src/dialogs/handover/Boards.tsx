@@ -16,7 +16,9 @@ type Props = { boards: Board[]; reply: BuildReply | null };
 
 const DONE: Record<Layer["process"], string> = {
   cut: "cut",
+  through: "cut through",
   score: "scored",
+  draw: "drawn",
   engrave: "engraved",
   print: "printed",
   carve: "carved",

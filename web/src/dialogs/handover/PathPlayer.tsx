@@ -68,7 +68,9 @@ export function PathPlayer({ path }: { path: MachinePath }) {
                   ref={busy ? current : undefined}
                   d={one.path}
                   {...(done < 1 ? { pathLength: 1, strokeDasharray: `${done} 2` } : {})}
-                  className={one.process === "cut" ? "stroke-halo" : "stroke-alarm"}
+                  className={
+                    one.process === "cut" || one.process === "through" ? "stroke-halo" : "stroke-alarm"
+                  }
                   strokeWidth={1.6}
                   vectorEffect={done >= 1 ? "non-scaling-stroke" : undefined}
                   style={done < 1 ? { strokeWidth: (x1 - x0) / 500 } : undefined}

@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Problem } from "../../api/answers";
 import { api } from "../../api/client";
-import { patchSolids, setSolidHeight } from "../../document/handOver";
+import { isCut, patchSolids, setSolidHeight } from "../../document/handOver";
 import type { HandingOver } from "../../document/types";
 import { length } from "../../document/units";
 import { EditNumber } from "../../fields/EditNumber";
@@ -126,7 +126,7 @@ function Each({ set }: { set: Set }) {
     gcTime: 30_000,
     retry: false,
   });
-  const cut = design.layers.filter((layer) => !layer.hidden && layer.process === "cut");
+  const cut = design.layers.filter((layer) => !layer.hidden && isCut(layer));
   const thickness = (id: string) => materials.find((one) => one.id === id)?.thickness ?? 1;
   return (
     <div className="mt-1">

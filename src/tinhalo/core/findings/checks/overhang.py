@@ -7,6 +7,7 @@ from shapely import MultiPolygon, Polygon
 from shapely.ops import nearest_points
 
 from tinhalo.core.design.design import Layer
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.findings.finding import Finding, outline_of, rounded
 from tinhalo.core.findings.mends.mend import Mend
 from tinhalo.core.findings.surveyed import SLACK, Surveyed
@@ -30,7 +31,7 @@ _SPANNED = 1.0
 
 def check_overhang(one: Surveyed) -> list[Finding]:
     """Each part of a layer that is not on the layer below it, or nearer to its edge than the material's margin."""
-    marked = one.layer.process != "cut"
+    marked = one.layer.process not in CUTS
     if one.below is None or (one.limits.weeded and not marked):
         return []
     below, ground = one.below
@@ -103,7 +104,7 @@ def _finding(one: Surveyed, part: Polygon, at: XY, sentence: str, measure: float
 def _mends(one: Surveyed, below: Layer, inside: Region) -> tuple[Mend, ...]:
     """Whatever hangs over, they are the same: where one part is moved, all are."""
     mends: list[Mend] = []
-    marked = one.layer.process != "cut"
+    marked = one.layer.process not in CUTS
     if not marked and one.can_make(below):
         margin = one.limits.margin
         grown = (Offset(by=margin),) if margin else ()

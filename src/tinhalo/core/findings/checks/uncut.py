@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.findings.checks.sliver import places
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.surveyed import Surveyed
@@ -11,7 +12,7 @@ from tinhalo.core.recipe.combine_steps import Subtract
 
 def check_uncut_print(one: Surveyed) -> list[Finding]:
     """Tell that no layer cuts out what is printed; stitches and other marks alone are no print that is cut out."""
-    cut = {layer.material for layer in one.design.layers if layer.process == "cut" and layer.leaves}
+    cut = {layer.material for layer in one.design.layers if layer.process in CUTS and layer.leaves}
     if one.region.area.is_empty or not one.layer.leaves or one.layer.material in cut:
         return []
     name = one.material.name

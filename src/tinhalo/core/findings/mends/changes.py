@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 from tinhalo.core.artwork.kinds import AnyArt
 from tinhalo.core.artwork.library import Library
 from tinhalo.core.design.design import Design, Layer
+from tinhalo.core.design.hand_over import CUTS
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.anchoring import anchor_place
@@ -72,7 +73,7 @@ def _filled_through(design: Design, change: FillThrough, library: Library, memo:
     ids = [one.layer.id for one in made.layers]
     start = ids.index(change.layer) if change.layer in ids else len(ids)
     for one in made.layers[start:]:
-        if one.layer.process != "cut" or one.layer.hidden:
+        if one.layer.process not in CUTS or one.layer.hidden:
             continue
         holes = one.region.hole_areas()
         places = [(spot, anchor_place(art[spot.art], spot)) for spot in change.only if spot.art in art]
