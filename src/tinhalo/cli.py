@@ -7,6 +7,7 @@ import json
 import os
 import sys
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from datetime import date
 from getpass import getpass
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -16,6 +17,7 @@ import tinhalo.core.runtime.seldom  # noqa: F401  # pyright: ignore[reportUnused
 from tinhalo.api.settings import USUAL, NetworkAccess, Waits
 
 if TYPE_CHECKING:
+    from tinhalo.core.design.design import Design
     from tinhalo.core.design.hand_over import Format
     from tinhalo.core.listing.batch import Done
 
@@ -43,6 +45,11 @@ def _parser() -> argparse.ArgumentParser:
     pack.add_argument("design", type=Path, metavar="DESIGN.json")
     pack.add_argument("--out", type=Path, required=True, metavar="DIR")
     _add_own_files(pack)
+    pack.add_argument("--stl", action="store_true", help="solids of all layers as STL, too")
+    pack.add_argument("--3mf", dest="three_mf", action="store_true", help="solids of all layers as 3MF, too")
+    pack.add_argument("--gcode", action="store_true", help="programs for the mill, of a carved design")
+    pack.add_argument("--job-sheet", action="store_true", help="job-sheet.pdf, for whoever makes it")
+    pack.add_argument("--proof", action="store_true", help="proof.pdf, for whoever ordered it")
     pack.set_defaults(run=_pack)
 
     several = commands.add_parser(
@@ -128,7 +135,8 @@ def _add_own_files(parser: argparse.ArgumentParser) -> None:
         "--formats",
         default="",
         metavar="LIST",
-        help="which files, with commas between: svg, dxf, dxf_r12, png; those that the design says if it is left out",
+        help="which files, with commas between: svg, dxf, dxf_r12, pdf, eps, hpgl, tiles, png, or all; those that the "
+        "design says if it is left out",
     )
 
 
@@ -147,6 +155,7 @@ def _packed(args: argparse.Namespace) -> int:
     from tinhalo.core.engine.build import build
     from tinhalo.core.findings.causes import summary
     from tinhalo.core.findings.survey import survey
+    from tinhalo.core.output import job_sheet, proof
     from tinhalo.core.output.pack import pack_files
     from tinhalo.core.runtime.memo import Memo
 
@@ -157,7 +166,7 @@ def _packed(args: argparse.Namespace) -> int:
     try:
         fonts = {font.name: font.read_bytes() for font in args.font}
         library = OwnFiles(fonts, {one.name: one.read_bytes() for one in args.drawing})
-        design = read_design(args.design.read_bytes())
+        design = _as_asked(read_design(args.design.read_bytes()), args)
         built = build(design, library)
     except OSError as error:
         return _refuse(f"{error.filename or args.design}: {error.strerror or error}.")
@@ -168,13 +177,25 @@ def _packed(args: argparse.Namespace) -> int:
     try:
         args.out.mkdir(parents=True, exist_ok=True)
         memo = Memo()
-        for name, content in pack_files(built, memo, formats).items():
+        pages = {"job-sheet.pdf": job_sheet.write(built)} if args.job_sheet else {}
+        pages |= {"proof.pdf": proof.write(proof.Proof(built, 0, date.today()))} if args.proof else {}
+        for name, content in (pack_files(built, memo, formats) | pages).items():
             (args.out / name).write_bytes(content)
     except OSError as error:
         return _refuse(f"{args.out} cannot be written: {error.strerror or error}.")
     for sentence in summary(survey(built, memo), design):
         print(sentence, file=sys.stderr)
     return NOT_MADE if any(layer.failures for layer in built.layers) else 0
+
+
+def _as_asked(design: Design, args: argparse.Namespace) -> Design:
+    """The design with the solids and programs that were asked for beside those that it says."""
+    solids = design.hand_over.solids
+    wanted = {*solids.formats, *(["stl"] if args.stl else []), *(["3mf"] if args.three_mf else [])}
+    formats = tuple(one for one in ("3mf", "stl") if one in wanted)
+    hand_over = design.hand_over.model_copy(update={"solids": solids.model_copy(update={"formats": formats})})
+    carving = design.carving.model_copy(update={"gcode": True}) if design.carving and args.gcode else design.carving
+    return design.model_copy(update={"hand_over": hand_over, "carving": carving})
 
 
 def _formats(asked: str) -> list[Format]:
@@ -186,6 +207,8 @@ def _formats(asked: str) -> list[Format]:
     from tinhalo.core.output.formats import FORMATS
 
     names = dict.fromkeys(name.strip().lower() for name in asked.split(",") if name.strip())
+    if "all" in names:
+        return list(FORMATS)
     unknown = [name for name in names if name not in FORMATS]
     if unknown:
         raise ValueError(f"There is no format “{unknown[0]}”. Files can be written as {', '.join(FORMATS)}.")

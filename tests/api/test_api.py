@@ -129,17 +129,22 @@ class Designs(Api):
 
     def test_pack_and_thumbnail(self) -> None:
         id = self.create()["id"]
-        reply = self.client.get(f"/api/designs/{id}/pack.zip")
-        self.assertIn("Test%20cut%20pack.zip", reply.headers["content-disposition"])
+        reply = self.client.get(f"/api/designs/{id}/files")
+        self.assertIn("Test.zip", reply.headers["content-disposition"])
         with zipfile.ZipFile(io.BytesIO(reply.content)) as archive:
-            told = json.loads(archive.read("manifest.json"))
-            self.assertEqual([layer["file"] for layer in told["layers"]], ["face.svg", "backer.svg"])
+            told = json.loads(archive.read("Test - manifest.json"))
+            files = [board["file"] for board in told["boards"]]
+            self.assertEqual(files, ["Test - Acrylic 3 mm.svg", "Test - Plywood 3 mm.svg"])
+            self.assertLessEqual({*files}, {*archive.namelist()})
+            self.assertEqual([layer["file"] for layer in told["layers"]], ["", ""])
+        sheet = self.client.get(f"/api/designs/{id}/job-sheet.pdf")
+        self.assertEqual(("application/pdf", b"%PDF"), (sheet.headers["content-type"], sheet.content[:4]))
         picture = self.client.get(f"/api/designs/{id}/thumbnail.svg")
         self.assertEqual(picture.headers["content-type"], "image/svg+xml")
         self.assertEqual(picture.text.count("<path"), 2)
         empty = self.create(text="")["id"]
         self.assertEqual(self.client.get(f"/api/designs/{empty}/thumbnail.svg").status_code, 200)
-        self.assertEqual(self.client.get(f"/api/designs/{empty}/pack.zip").status_code, 200)
+        self.assertEqual(self.client.get(f"/api/designs/{empty}/files").status_code, 200)
 
 
 class Building(Api):

@@ -63,10 +63,10 @@ class HandingOver(unittest.TestCase):
     def test_a_pack_has_the_formats_that_its_design_names(self) -> None:
         data = document() | {"hand_over": {"formats": ["dxf", "png"]}}
         made = self.client.post("/api/designs", json={"document": data}).json()
-        answer = self.client.get(f"/api/designs/{made['id']}/pack.zip")
+        answer = self.client.get(f"/api/designs/{made['id']}/files")
         with zipfile.ZipFile(io.BytesIO(answer.content)) as pack:
             endings = {Path(name).suffix for name in pack.namelist()}
-        self.assertEqual(endings, {".dxf", ".png", ".json"})
+        self.assertEqual(endings, {".dxf", ".png", ".json", ".pdf"})
 
     def pack(self, *more: str) -> tuple[int, set[str], str]:
         file, out = self.folder / "design.json", self.folder / "out"
@@ -80,7 +80,9 @@ class HandingOver(unittest.TestCase):
         code, names, _ = self.pack("--formats", "svg, DXF_R12")
         self.assertEqual(code, 0)
         stems = ("face", "backer", "board-acrylic-3", "board-ply-3", "combined")
-        self.assertEqual(names, {"manifest.json"} | {f"{stem}.{end}" for stem in stems for end in ("svg", "r12.dxf")})
+        self.assertEqual(
+            names, {"manifest.json"} | {f"{stem}.{end}" for stem in stems for end in ("svg", "r12-mm.dxf")}
+        )
 
     def test_a_format_that_is_none_is_told(self) -> None:
         code, names, said = self.pack("--formats", "svg,gif")

@@ -73,4 +73,4 @@ class Sheets(BrowserTest):
             page.get_by_role("checkbox", name=re.compile(f"^{title}(?! in)")).first.check()
         self.assertEqual(["svg", "pdf", "eps", "hpgl", "tiles"], self.document()["hand_over"]["formats"])
         id = self.page.url.rsplit("/", 1)[1]
-        self.assertEqual(200, self.server.http.get(f"/api/designs/{id}/pack.zip").status_code)
+        self.assertEqual(200, self.server.http.get(f"/api/designs/{id}/files").status_code)

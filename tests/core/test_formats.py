@@ -119,7 +119,7 @@ class Dxf(unittest.TestCase):
         self.assertEqual(hexes["Print"], "#c9a06c")
         kinds = {entity.dxftype() for entity in file.modelspace()}
         self.assertEqual(kinds, {"SPLINE", "LWPOLYLINE"})
-        old = ezdxf.read(io.StringIO(files["combined.r12.dxf"].decode("ascii")))
+        old = ezdxf.read(io.StringIO(files["combined.r12-mm.dxf"].decode("ascii")))
         self.assertEqual(old.dxfversion, "AC1009")
         self.assertEqual({entity.dxftype() for entity in old.modelspace()}, {"POLYLINE"})
         # Processes are told apart by the colour index alone, too, and nothing lies left of the origin or under it.

@@ -19,7 +19,7 @@ from tests.sampling import sampled
 from tests.support import FONTS, build_of, design, document
 from tinhalo.cli import main
 from tinhalo.core.design.reading import parse_design
-from tinhalo.core.output.pack import manifest, pack_files, pack_zip
+from tinhalo.core.output.pack import download, manifest, pack_files
 from tinhalo.demo.seed import demo_designs
 
 #: CSS 2.1 section 4.3.2: 96 px are one inch; one inch is 25.4 mm exactly (International Yard and Pound, 1959).
@@ -155,9 +155,23 @@ class Files(unittest.TestCase):
         root = ET.fromstring(files["combined.svg"])
         self.assertEqual([g.get("id") for g in root.findall(f"{SVG}g")], ["Combined", "_9-lives"])
         self.assertIn('Top & <"tail">', [t.text for t in root.iter(f"{SVG}title")])
-        with zipfile.ZipFile(io.BytesIO(pack_zip(made))) as archive:
-            self.assertEqual(set(archive.namelist()), set(files))
-        self.assertEqual(pack_zip(made), pack_zip(made))
+        name, zipped = download(made)
+        self.assertEqual("A B and.zip", name)
+        with zipfile.ZipFile(io.BytesIO(zipped)) as archive:
+            boards = {"A B and - Acrylic 3 mm.svg", "A B and - Plywood 3 mm.svg"}
+            more = {"A B and - job sheet.pdf", "A B and - manifest.json"}
+            self.assertEqual(boards | more, set(archive.namelist()))
+        self.assertEqual((name, zipped), download(made))
+
+    def test_one_board_in_one_format_is_one_file_and_none_leaves_twice(self) -> None:
+        data = document()
+        data["layers"] = data["layers"][1:]
+        data["hand_over"] = {"files": ["boards", "layers", "together"]}
+        name, content = download(build_of(parse_design(data)))
+        self.assertEqual(
+            "Untitled - Plywood 3 mm.svg" if not data.get("name") else f"{data['name']} - Plywood 3 mm.svg", name
+        )
+        self.assertTrue(content.startswith(b"<?xml"))
 
 
 _FILES = ("face.svg", "backer.svg", "board-acrylic-3.svg", "board-ply-3.svg", "combined.svg", "manifest.json")

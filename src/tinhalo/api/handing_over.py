@@ -1,19 +1,28 @@
-"""What the hand-over offers: file formats, and tables of processes of the maker's own."""
+"""What the hand-over offers: what leaves, file formats, and tables of processes of the maker's own."""
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, HTTPException, Path
+from fastapi import APIRouter, HTTPException, Path, Request
 from pydantic import BaseModel
 
+from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
-from tinhalo.core.design.hand_over import PRESETS, Format, Table
+from tinhalo.core.design.design import Design
+from tinhalo.core.design.hand_over import PRESETS, Format, Kind, Table
+from tinhalo.core.engine.built import Build
+from tinhalo.core.output import svg
 from tinhalo.core.output.formats import FORMATS
+from tinhalo.core.output.names import Names
+from tinhalo.core.output.parts import Part, download_parts
 from tinhalo.store.tables import OwnTable
 
 router = APIRouter(prefix="/api", tags=["hand-over"])
 
+#: Lines of a small picture are this share of its longer side.
+_LINES = 250
 Name = Annotated[str, Path(min_length=1, max_length=80)]
 
 
@@ -38,6 +47,70 @@ class TableReply(BaseModel):
 def list_formats() -> list[FormatReply]:
     """All formats that files can be written in."""
     return [FormatReply(id=id, ending=one.ending, title=one.title, use=one.use) for id, one in FORMATS.items()]
+
+
+class FilesRequest(BaseModel):
+    """A document whose hand-over is looked at."""
+
+    document: Design
+
+
+class FileReply(BaseModel):
+    """What a file of each format holds: its names, layers, size in mm, pieces, and a picture of it (SVG).
+
+    ``kind`` is what it is of the job; ``sheet`` whether pieces are laid out on it.
+    """
+
+    title: str
+    kind: Kind
+    sheet: bool
+    names: list[str]
+    layers: list[str]
+    mirrored: bool
+    size_mm: tuple[float, float]
+    pieces: int
+    picture: str
+
+
+class FilesReply(BaseModel):
+    """The files of a hand-over, and whether pieces were laid on sheets that are out of date, so that none leaves."""
+
+    files: list[FileReply]
+    sheets_out_of_date: bool
+
+
+@router.post("/leaving")
+async def list_files(request: FilesRequest, shop: Shop, asked: Request) -> FilesReply:
+    """What a design's hand-over holds, seen before it is made. Given up when the browser no longer waits."""
+    return await unless_gone(asked, lambda: _files(shop.build(request.document, exact=True)))
+
+
+def _files(built: Build) -> FilesReply:
+    parts = download_parts(built, Names.for_people(built))
+    laying = built.design.hand_over.laying
+    out_of_date = bool(laying and laying.placed) and not any(part.sheet for part in parts)
+    return FilesReply(
+        files=[_file(part, built) for part in parts],
+        sheets_out_of_date=out_of_date and "boards" in built.design.hand_over.files,
+    )
+
+
+def _file(part: Part, built: Build) -> FileReply:
+    drawing = part.drawing
+    # Hairlines would not be seen in a small picture.
+    wide = max(*drawing.size, 1.0) / _LINES
+    layers = tuple(replace(one, style=replace(one.style, line_width=wide)) for one in drawing.layers)
+    return FileReply(
+        title=drawing.title,
+        kind=part.kind,
+        sheet=part.sheet,
+        names=[FORMATS[format].file_name(part.stem, drawing) for format in built.design.hand_over.formats],
+        layers=list(part.layers),
+        mirrored=part.mirrored,
+        size_mm=drawing.size,
+        pieces=sum(len(one.pieces) for one in layers),
+        picture=svg.write(replace(drawing, layers=layers)).decode(),
+    )
 
 
 @router.get("/tables")

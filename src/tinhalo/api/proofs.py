@@ -17,13 +17,13 @@ from tinhalo.api.workshop import Shop
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.pictures import picture_file
 from tinhalo.core.design.design import Design
+from tinhalo.core.document.base import READABLE
 from tinhalo.core.output import contact_sheet
 from tinhalo.core.output.contact_sheet import MOST_SHOWN, Shown
-from tinhalo.core.output.names import plain
+from tinhalo.core.output.names import readable_name
+from tinhalo.core.output.page_picture import painted
 from tinhalo.core.output.proof import Paper, Proof, write
-from tinhalo.core.output.proof_files import as_pdf, as_png, painted
 from tinhalo.core.runtime.progress import each
-from tinhalo.store.portable import packed
 
 router = APIRouter(prefix="/api/proof", tags=["proof"])
 
@@ -37,11 +37,14 @@ class _Page(BaseModel):
 
 
 class ProofRequest(_Page):
-    """A document and its revision, a picture of it in the round (PNG or JPEG, base64), and what is wanted."""
+    """A document and its revision, a picture of it in the round (PNG or JPEG, base64), and words to the customer."""
 
     document: Design
     revision: Annotated[int, Field(ge=0, le=2**53)] = 0
     picture: Annotated[str, Field(max_length=8_000_000)] = ""
+    shop: Annotated[str, Field(max_length=80), READABLE] = ""
+    price: Annotated[str, Field(max_length=40), READABLE] = ""
+    note: Annotated[str, Field(max_length=400), READABLE] = ""
 
 
 class _SideBySide(_Page):
@@ -69,16 +72,16 @@ class WaysSheetRequest(_SideBySide):
 
 @router.post("", response_class=Response)
 async def make_proof(request: ProofRequest, shop: Shop, asked: Request) -> Response:
-    """One page, with the design in it. Given up when the browser no longer waits."""
+    """One page. Given up when the browser no longer waits."""
 
     def make() -> bytes:
         document = request.document
         ways = tuple((way.name, shop.build(document.dressed(way), exact=True)) for way in document.colour_ways)
         built = shop.build(document, exact=True)
         picture = _picture(request.picture)
-        page = write(Proof(built, request.revision, date.today(), picture, ways, request.paper))
-        design = packed(document, shop.fonts, shop.files)
-        return as_pdf(page, design) if request.format == "pdf" else as_png(page, design, request.dots_per_inch)
+        words = (request.shop, request.price, request.note)
+        page = write(Proof(built, request.revision, date.today(), picture, ways, request.paper, *words))
+        return page if request.format == "pdf" else painted(page, request.dots_per_inch)
 
     return _file(request, f"{request.document.name} proof", await unless_gone(asked, make))
 
@@ -117,7 +120,7 @@ def _side_by_side(request: _SideBySide, title: str, shown: Sequence[Shown]) -> b
 
 
 def _file(request: _Page, name: str, data: bytes) -> Response:
-    stem = plain(name, r"\w \-", "design")
+    stem = readable_name(name, "design")
     disposition = f"attachment; filename*=UTF-8''{quote(f'{stem}.{request.format}')}"
     media = "application/pdf" if request.format == "pdf" else "image/png"
     return Response(data, media_type=media, headers={"Content-Disposition": disposition})

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import mimetypes
 import re
 from datetime import datetime
 from typing import Annotated
@@ -16,8 +17,11 @@ from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop
 from tinhalo.core.design.design import Design
 from tinhalo.core.design.references import check_references
-from tinhalo.core.output.names import plain
-from tinhalo.core.output.pack import pack_name, pack_zip
+from tinhalo.core.listing.each import called, copies_of
+from tinhalo.core.output import job_sheet
+from tinhalo.core.output.names import plain, readable_name
+from tinhalo.core.output.pack import download
+from tinhalo.core.output.proof import Paper
 from tinhalo.core.output.thumbnail import thumbnail
 from tinhalo.store.designs import HISTORY, LONGEST_FOLDER, Save, State
 from tinhalo.store.portable import MOST_BYTES, packed, unpacked
@@ -186,21 +190,39 @@ async def design_thumbnail(id: str, shop: Shop, asked: Request) -> Response:
     return Response(text, media_type="image/svg+xml", headers={"Cache-Control": "max-age=300"})
 
 
-@router.get("/{id}/pack.zip", response_class=Response, responses={404: _PROBLEM})
-async def design_pack(id: str, shop: Shop, asked: Request) -> Response:
-    """The cut pack as a zip file. Given up when the browser no longer waits."""
+@router.get("/{id}/files", response_class=Response, responses={404: _PROBLEM})
+async def design_files(id: str, shop: Shop, asked: Request) -> Response:
+    """What the hand-over asks for: the file, or a zip of several. Given up when the browser no longer waits."""
 
     def make() -> tuple[str, bytes]:
         _, document = shop.designs.current(id)
-        built = shop.build(document, exact=True)
-        return pack_name(built), pack_zip(built, shop.memo)
+        return download(shop.build(document, exact=True), shop.memo)
+
+    return attached(*await unless_gone(asked, make))
+
+
+@router.get("/{id}/job-sheet.pdf", response_class=Response, responses={404: _PROBLEM})
+async def design_job_sheet(id: str, shop: Shop, asked: Request, paper: Paper = "a4") -> Response:
+    """The job sheet, to be shown or saved. Given up when the browser no longer waits."""
+
+    def make() -> tuple[str, bytes]:
+        _, document = shop.designs.current(id)
+        names = document.names
+        rows = range(len(names.rows) if names else 0)
+        listed = [job_sheet.Listed(k + 1, called(names, k), copies_of(names, k)) for k in rows] if names else []
+        sheet = job_sheet.write(shop.build(document, exact=True), paper, listed)
+        return f"{readable_name(document.name, 'design')} - job sheet.pdf", sheet
 
     name, made = await unless_gone(asked, make)
-    disposition = f"attachment; filename=\"cut pack.zip\"; filename*=UTF-8''{quote(name)}"
+    return attached(name, made, shown=True)
+
+
+def attached(name: str, content: bytes, *, shown: bool = False) -> Response:
+    """A file to be saved under its name, or shown by the browser."""
+    media = mimetypes.guess_type(name)[0] or "application/octet-stream"
+    disposition = f"{'inline' if shown else 'attachment'}; filename*=UTF-8''{quote(name)}"
     return Response(
-        made,
-        media_type="application/zip",
-        headers={"Content-Disposition": disposition, "Cache-Control": "no-store"},
+        content, media_type=media, headers={"Content-Disposition": disposition, "Cache-Control": "no-store"}
     )
 
 

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from tinhalo.core.artwork.lettering.face import OWN, Face, FontError
 from tinhalo.core.artwork.lettering.font_file import FontFacts
+from tinhalo.core.artwork.lettering.licence import of_own
 from tinhalo.core.artwork.lettering.own import font_id
 from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont
@@ -100,6 +101,11 @@ class StoredFonts:
             except FontError:
                 return font
         return self._shipped.family(font)
+
+    def selling(self, font: str) -> str:
+        """Whether what is made with the font may be sold, in a line with its licence's own words."""
+        own = next((one.facts for one in self._fonts.list() if one.id == font), None)
+        return of_own(own) if own else self._shipped.selling(font)
 
     def forget(self) -> None:
         """Look again at what fonts there are."""

@@ -21,7 +21,6 @@ from tinhalo.core.design.design import Design
 from tinhalo.core.design.problem import DesignError, Problem
 from tinhalo.core.design.reading import read_design
 from tinhalo.core.output.archive import write_zip
-from tinhalo.core.output.proof_files import design_in
 from tinhalo.store.files import Files
 from tinhalo.store.fonts import Fonts
 
@@ -58,16 +57,12 @@ def own_of(design: Design, fonts: Fonts, files: Files) -> tuple[dict[str, bytes]
 
 
 def unpacked(data: bytes, fonts: Fonts, files: Files) -> Design:
-    """The design of such a file, of a plain JSON document, or of a proof; its fonts and files are kept.
+    """The design of such a file, or of a plain JSON document; its fonts and files are kept.
 
     Raises:
         DesignError: when it is none, or holds too much.
         ArtError: when a font, drawing or picture in it cannot be used.
     """
-    try:
-        data = design_in(data)
-    except ValueError as error:
-        raise _refused(f"{error}.") from error
     if not data.startswith(b"PK"):
         return read_design(data)
     try:

@@ -140,11 +140,11 @@ export const FIT: Facts<Omit<Fit, "art">> = {
 };
 
 export const TABLE: HandingOver["table"] = {
-  "cut": {"draw": "line", "colour": "#7a1648", "line_width": 0.1},
-  "through": {"draw": "line", "colour": "#d66f33", "line_width": 0.1},
-  "score": {"draw": "line", "colour": "#1d8275", "line_width": 0.1},
-  "draw": {"draw": "line", "colour": "#3354b0", "line_width": 0.1},
-  "engrave": {"draw": "area", "colour": "#d69a2d", "line_width": 0.1},
-  "print": {"draw": "area", "colour": null, "line_width": 0.1},
-  "carve": {"draw": "area", "colour": null, "line_width": 0.1},
+  "cut": {"draw": "line", "colour": "#7a1648", "line_width": 0.1, "spot": ""},
+  "through": {"draw": "line", "colour": "#d66f33", "line_width": 0.1, "spot": ""},
+  "score": {"draw": "line", "colour": "#1d8275", "line_width": 0.1, "spot": ""},
+  "draw": {"draw": "line", "colour": "#3354b0", "line_width": 0.1, "spot": ""},
+  "engrave": {"draw": "area", "colour": "#d69a2d", "line_width": 0.1, "spot": ""},
+  "print": {"draw": "area", "colour": null, "line_width": 0.1, "spot": ""},
+  "carve": {"draw": "area", "colour": null, "line_width": 0.1, "spot": ""},
 };

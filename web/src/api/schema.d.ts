@@ -480,6 +480,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Files
+         * @description What a design's hand-over holds, seen before it is made. Given up when the browser no longer waits.
+         */
+        post: operations["list_files_api_leaving_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables": {
         parameters: {
             query?: never;
@@ -1061,7 +1081,7 @@ export interface paths {
         put?: never;
         /**
          * Make Proof
-         * @description One page, with the design in it. Given up when the browser no longer waits.
+         * @description One page. Given up when the browser no longer waits.
          */
         post: operations["make_proof_api_proof_post"];
         delete?: never;
@@ -1386,7 +1406,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{id}/pack.zip": {
+    "/api/designs/{id}/files": {
         parameters: {
             query?: never;
             header?: never;
@@ -1394,10 +1414,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Design Pack
-         * @description The cut pack as a zip file. Given up when the browser no longer waits.
+         * Design Files
+         * @description What the hand-over asks for: the file, or a zip of several. Given up when the browser no longer waits.
          */
-        get: operations["design_pack_api_designs__id__pack_zip_get"];
+        get: operations["design_files_api_designs__id__files_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{id}/job-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Design Job Sheet
+         * @description The job sheet, to be shown or saved. Given up when the browser no longer waits.
+         */
+        get: operations["design_job_sheet_api_designs__id__job_sheet_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2948,6 +2988,10 @@ export interface components {
              *       "formats": [
              *         "svg"
              *       ],
+             *       "files": [
+             *         "boards"
+             *       ],
+             *       "dxf_unit": "design",
              *       "mirror": "as_material",
              *       "overcut": 0,
              *       "lining_up": {
@@ -2960,36 +3004,43 @@ export interface components {
              *       "table": {
              *         "carve": {
              *           "draw": "area",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "cut": {
              *           "colour": "#7a1648",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "draw": {
              *           "colour": "#3354b0",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "engrave": {
              *           "colour": "#d69a2d",
              *           "draw": "area",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "print": {
              *           "draw": "area",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "score": {
              *           "colour": "#1d8275",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "through": {
              *           "colour": "#d66f33",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         }
              *       },
              *       "picture": {
@@ -3073,6 +3124,10 @@ export interface components {
              *       "formats": [
              *         "svg"
              *       ],
+             *       "files": [
+             *         "boards"
+             *       ],
+             *       "dxf_unit": "design",
              *       "mirror": "as_material",
              *       "overcut": 0,
              *       "lining_up": {
@@ -3085,36 +3140,43 @@ export interface components {
              *       "table": {
              *         "carve": {
              *           "draw": "area",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "cut": {
              *           "colour": "#7a1648",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "draw": {
              *           "colour": "#3354b0",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "engrave": {
              *           "colour": "#d69a2d",
              *           "draw": "area",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "print": {
              *           "draw": "area",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "score": {
              *           "colour": "#1d8275",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         },
              *         "through": {
              *           "colour": "#d66f33",
              *           "draw": "line",
-             *           "line_width": 0.1
+             *           "line_width": 0.1,
+             *           "spot": ""
              *         }
              *       },
              *       "picture": {
@@ -3710,55 +3772,21 @@ export interface components {
             path: string;
         };
         /**
-         * FileReply
-         * @description A file that was brought in.
-         *
-         *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out; ``texts`` what is written in it.
-         *     Of very many elements only the first are listed; ``count`` is how many there are. A picture has none, and its size
-         *     in dots.
+         * FilesReply
+         * @description The files of a hand-over, and whether pieces were laid on sheets that are out of date, so that none leaves.
          */
-        FileReply: {
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "drawing" | "picture";
-            /** Name */
-            name: string;
-            /** Sized */
-            sized: boolean;
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
-            /** Told */
-            told: string[];
-            /** Count */
-            count: number;
-            /** Elements */
-            elements: components["schemas"]["ElementReply"][];
-            /**
-             * Texts
-             * @default []
-             */
-            texts: string[];
-            /**
-             * Pictures
-             * @default []
-             */
-            pictures: components["schemas"]["EmbeddedReply"][];
-            /**
-             * Width Px
-             * @default 0
-             */
-            width_px: number;
-            /**
-             * Height Px
-             * @default 0
-             */
-            height_px: number;
+        FilesReply: {
+            /** Files */
+            files: components["schemas"]["tinhalo__api__handing_over__FileReply"][];
+            /** Sheets Out Of Date */
+            sheets_out_of_date: boolean;
+        };
+        /**
+         * FilesRequest
+         * @description A document whose hand-over is looked at.
+         */
+        FilesRequest: {
+            document: components["schemas"]["Design-Input"];
         };
         /**
          * FillHoles
@@ -4218,6 +4246,21 @@ export interface components {
              */
             formats: ("svg" | "dxf" | "dxf_r12" | "pdf" | "eps" | "hpgl" | "tiles" | "png")[];
             /**
+             * Files
+             * @description what is downloaded: boards or the sheets they are laid on; each layer; all layers in register
+             * @default [
+             *       "boards"
+             *     ]
+             */
+            files: ("boards" | "layers" | "together")[];
+            /**
+             * Dxf Unit
+             * @description unit of DXF files: that of the design, or another
+             * @default design
+             * @enum {string}
+             */
+            dxf_unit: "design" | "mm" | "in";
+            /**
              * Mirror
              * @description which files leave swapped left for right, last of all
              * @default as_material
@@ -4246,35 +4289,42 @@ export interface components {
              *       "cut": {
              *         "colour": "#7a1648",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "through": {
              *         "colour": "#d66f33",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "score": {
              *         "colour": "#1d8275",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "draw": {
              *         "colour": "#3354b0",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "engrave": {
              *         "colour": "#d69a2d",
              *         "draw": "area",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "print": {
              *         "draw": "area",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "carve": {
              *         "draw": "area",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       }
              *     }
              */
@@ -4315,6 +4365,21 @@ export interface components {
              */
             formats: ("svg" | "dxf" | "dxf_r12" | "pdf" | "eps" | "hpgl" | "tiles" | "png")[];
             /**
+             * Files
+             * @description what is downloaded: boards or the sheets they are laid on; each layer; all layers in register
+             * @default [
+             *       "boards"
+             *     ]
+             */
+            files: ("boards" | "layers" | "together")[];
+            /**
+             * Dxf Unit
+             * @description unit of DXF files: that of the design, or another
+             * @default design
+             * @enum {string}
+             */
+            dxf_unit: "design" | "mm" | "in";
+            /**
              * Mirror
              * @description which files leave swapped left for right, last of all
              * @default as_material
@@ -4343,35 +4408,42 @@ export interface components {
              *       "cut": {
              *         "colour": "#7a1648",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "through": {
              *         "colour": "#d66f33",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "score": {
              *         "colour": "#1d8275",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "draw": {
              *         "colour": "#3354b0",
              *         "draw": "line",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "engrave": {
              *         "colour": "#d69a2d",
              *         "draw": "area",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "print": {
              *         "draw": "area",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       },
              *       "carve": {
              *         "draw": "area",
-             *         "line_width": 0.1
+             *         "line_width": 0.1,
+             *         "spot": ""
              *       }
              *     }
              */
@@ -5231,6 +5303,12 @@ export interface components {
              * @default 0.1
              */
             line_width: number;
+            /**
+             * Spot
+             * @description name of the lines' spot colour in PDF and EPS; that of the process where it is empty
+             * @default
+             */
+            spot: string;
         };
         /**
          * Leaving
@@ -5253,6 +5331,12 @@ export interface components {
              * @default 0.1
              */
             line_width: number;
+            /**
+             * Spot
+             * @description name of the lines' spot colour in PDF and EPS; that of the process where it is empty
+             * @default
+             */
+            spot: string;
         };
         /**
          * LetterMove
@@ -7457,7 +7541,7 @@ export interface components {
         };
         /**
          * ProofRequest
-         * @description A document and its revision, a picture of it in the round (PNG or JPEG, base64), and what is wanted.
+         * @description A document and its revision, a picture of it in the round (PNG or JPEG, base64), and words to the customer.
          */
         ProofRequest: {
             /**
@@ -7488,6 +7572,21 @@ export interface components {
              * @default
              */
             picture: string;
+            /**
+             * Shop
+             * @default
+             */
+            shop: string;
+            /**
+             * Price
+             * @default
+             */
+            price: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * Recipe
@@ -9390,7 +9489,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#7a1648",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             cut: components["schemas"]["Leaving-Input"];
@@ -9398,7 +9498,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#d66f33",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             through: components["schemas"]["Leaving-Input"];
@@ -9406,7 +9507,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#1d8275",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             score: components["schemas"]["Leaving-Input"];
@@ -9414,7 +9516,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#3354b0",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             draw: components["schemas"]["Leaving-Input"];
@@ -9422,21 +9525,24 @@ export interface components {
              * @default {
              *       "draw": "area",
              *       "colour": "#d69a2d",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             engrave: components["schemas"]["Leaving-Input"];
             /**
              * @default {
              *       "draw": "area",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             print: components["schemas"]["Leaving-Input"];
             /**
              * @default {
              *       "draw": "area",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             carve: components["schemas"]["Leaving-Input"];
@@ -9450,7 +9556,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#7a1648",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             cut: components["schemas"]["Leaving-Output"];
@@ -9458,7 +9565,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#d66f33",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             through: components["schemas"]["Leaving-Output"];
@@ -9466,7 +9574,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#1d8275",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             score: components["schemas"]["Leaving-Output"];
@@ -9474,7 +9583,8 @@ export interface components {
              * @default {
              *       "draw": "line",
              *       "colour": "#3354b0",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             draw: components["schemas"]["Leaving-Output"];
@@ -9482,21 +9592,24 @@ export interface components {
              * @default {
              *       "draw": "area",
              *       "colour": "#d69a2d",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             engrave: components["schemas"]["Leaving-Output"];
             /**
              * @default {
              *       "draw": "area",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             print: components["schemas"]["Leaving-Output"];
             /**
              * @default {
              *       "draw": "area",
-             *       "line_width": 0.1
+             *       "line_width": 0.1,
+             *       "spot": ""
              *     }
              */
             carve: components["schemas"]["Leaving-Output"];
@@ -10465,6 +10578,89 @@ export interface components {
             loose: components["schemas"]["LooseReply"][];
         };
         /**
+         * FileReply
+         * @description A file that was brought in.
+         *
+         *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out; ``texts`` what is written in it.
+         *     Of very many elements only the first are listed; ``count`` is how many there are. A picture has none, and its size
+         *     in dots.
+         */
+        tinhalo__api__bringing_in__FileReply: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drawing" | "picture";
+            /** Name */
+            name: string;
+            /** Sized */
+            sized: boolean;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Told */
+            told: string[];
+            /** Count */
+            count: number;
+            /** Elements */
+            elements: components["schemas"]["ElementReply"][];
+            /**
+             * Texts
+             * @default []
+             */
+            texts: string[];
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["EmbeddedReply"][];
+            /**
+             * Width Px
+             * @default 0
+             */
+            width_px: number;
+            /**
+             * Height Px
+             * @default 0
+             */
+            height_px: number;
+        };
+        /**
+         * FileReply
+         * @description What a file of each format holds: its names, layers, size in mm, pieces, and a picture of it (SVG).
+         *
+         *     ``kind`` is what it is of the job; ``sheet`` whether pieces are laid out on it.
+         */
+        tinhalo__api__handing_over__FileReply: {
+            /** Title */
+            title: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "boards" | "layers" | "together";
+            /** Sheet */
+            sheet: boolean;
+            /** Names */
+            names: string[];
+            /** Layers */
+            layers: string[];
+            /** Mirrored */
+            mirrored: boolean;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number
+            ];
+            /** Pieces */
+            pieces: number;
+            /** Picture */
+            picture: string;
+        };
+        /**
          * TableReply
          * @description How each process leaves, under a name.
          */
@@ -10514,7 +10710,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FileReply"][];
+                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"][];
                 };
             };
         };
@@ -10540,7 +10736,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FileReply"];
+                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"];
                 };
             };
             /** @description Validation Error */
@@ -10571,7 +10767,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FileReply"];
+                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"];
                 };
             };
             /** @description Validation Error */
@@ -10603,7 +10799,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FileReply"];
+                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"];
                 };
             };
             /** @description Validation Error */
@@ -11301,6 +11497,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormatReply"][];
+                };
+            };
+        };
+    };
+    list_files_api_leaving_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilesRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
@@ -12946,9 +13175,49 @@ export interface operations {
             };
         };
     };
-    design_pack_api_designs__id__pack_zip_get: {
+    design_files_api_designs__id__files_get: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    design_job_sheet_api_designs__id__job_sheet_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "letter";
+            };
             header?: never;
             path: {
                 id: string;

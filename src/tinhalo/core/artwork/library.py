@@ -24,6 +24,10 @@ class Library(Protocol):
         """What the font is called; the id itself when it is not known."""
         ...
 
+    def selling(self, font: str) -> str:
+        """Whether what is made with the font may be sold, in a line with its licence's own words."""
+        ...
+
     def picture(self, file: str) -> bytes:
         """The picture with that id, as a PNG of our own.
 

@@ -144,6 +144,11 @@ class Design(Strict):
         """How a layer leaves."""
         return layer.leaving or self.hand_over.table.of(layer.process)
 
+    @property
+    def file_unit(self) -> Unit:
+        """The unit of files whose numbers have one that can be chosen."""
+        return self.unit if self.hand_over.dxf_unit == "design" else self.hand_over.dxf_unit
+
     def art_title(self, id: str) -> str:
         """What a piece of art is called; its id where there is nothing to call it by."""
         return next((one.title for one in self.art if one.id == id), "") or id

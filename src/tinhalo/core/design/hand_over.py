@@ -21,6 +21,9 @@ CUTS: frozenset[Process] = frozenset({"cut", "through"})
 LINES: frozenset[Process] = frozenset({"score", "draw"})
 Format = Literal["svg", "dxf", "dxf_r12", "pdf", "eps", "hpgl", "tiles", "png"]
 
+#: What files hold: what can be cut of one piece of material as it lies, one layer, or all layers in register.
+Kind = Literal["boards", "layers", "together"]
+
 #: A machine follows the line itself, whatever its width; this is what is seen of it, in mm.
 HAIRLINE = 0.1
 #: Lasers take only lines this narrow for cuts, in mm (common practice).
@@ -36,6 +39,14 @@ class Leaving(Strict):
     draw: Literal["line", "area"] = "line"
     colour: Colour | None = None
     line_width: Annotated[float, mm("of lines", gt=0, le=100)] = HAIRLINE
+    spot: Annotated[
+        str,
+        Field(
+            max_length=40,
+            pattern=r"^[ -'*-\[\]-~]*$",
+            description="name of the lines' spot colour in PDF and EPS; that of the process where it is empty",
+        ),
+    ] = ""
 
 
 #: What leaves how where nobody says otherwise. The colours are our own, and differ in lightness, too: CIE L* of 27 for
@@ -67,18 +78,31 @@ class Table(Strict):
         return Leaving() if process == "guide" else getattr(self, process)
 
 
+def _preset(**changed: Leaving) -> Table:
+    return Table().model_copy(update=changed)
+
+
+def _lines(width: float, *processes: Process) -> dict[str, Leaving]:
+    """The usual lines of some processes at another width in mm."""
+    return {one: USUAL[one].model_copy(update={"draw": "line", "line_width": width}) for one in processes}
+
+
 #: Tables to begin from, in general words: what is common for such machines (common practice; the colours are our own).
 PRESETS: dict[str, Table] = {
-    "Film cutter": Table(engrave=Leaving(draw="line", colour="#d69a2d")),
-    "Laser": Table(),
-    "Mill": Table(
-        cut=Leaving(draw="line", colour="#7a1648", line_width=0.25),
-        engrave=Leaving(draw="line", colour="#d69a2d", line_width=0.25),
-        carve=Leaving(draw="line", colour="#3d3a6b", line_width=0.25),
+    "Laser": _preset(**_lines(LASER_LINE, "cut", "through", "score", "draw")),
+    "Film cutter": _preset(
+        cut=Leaving(), through=USUAL["through"], engrave=USUAL["engrave"].model_copy(update={"draw": "line"})
     ),
-    "Printer": Table(
-        cut=Leaving(draw="area"), score=Leaving(draw="line", colour="#7d7d7d"), engrave=Leaving(draw="area")
+    "Mill": _preset(
+        **_lines(0.25, "cut", "through", "score", "draw", "engrave"), carve=Leaving(colour="#3d3a6b", line_width=0.25)
     ),
+    "Printer": _preset(
+        cut=Leaving(draw="area"),
+        through=Leaving(draw="area"),
+        score=Leaving(colour="#7d7d7d"),
+        engrave=Leaving(draw="area"),
+    ),
+    "For sale": _preset(**dict.fromkeys(("cut", "through", "score", "draw", "engrave"), Leaving(draw="area"))),
 }
 
 
@@ -95,6 +119,17 @@ class HandOver(Strict):
     """What is handed over: which files, and what they say."""
 
     formats: Annotated[tuple[Format, ...], Field(min_length=1, max_length=8)] = ("svg",)
+    files: Annotated[
+        tuple[Kind, ...],
+        Field(
+            min_length=1,
+            max_length=3,
+            description="what is downloaded: boards or the sheets they are laid on; each layer; all layers in register",
+        ),
+    ] = ("boards",)
+    dxf_unit: Annotated[
+        Literal["design", "mm", "in"], Field(description="unit of DXF files: that of the design, or another")
+    ] = "design"
     mirror: Annotated[
         Literal["as_material", "all", "none"],
         Field(description="which files leave swapped left for right, last of all"),

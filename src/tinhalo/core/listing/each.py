@@ -50,6 +50,11 @@ def called(names: Names, index: int, number: int | None = None) -> str:
     return " ".join(text for text in words.values() if text).replace("\n", " ") or f"row {number or index + 1}"
 
 
+def copies_of(names: Names, index: int) -> int:
+    """How many are made of a row, by its index."""
+    return _copies(list(zip(names.columns, names.rows[index], strict=False)))[0]
+
+
 def row_of(
     design: Design, names: Names, index: int, library: Library, memo: Memo | None = None, number: int | None = None
 ) -> Row:

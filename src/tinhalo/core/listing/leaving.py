@@ -97,7 +97,7 @@ def _sheets(job: Job, crew: Crew, seconds: float, *, anew: bool) -> tuple[list[d
             for format in job.formats or job.design.hand_over.formats:
                 checkpoint()
                 written = FORMATS[format].write(laid, job.design.hand_over)
-                (folder / f"{stem}{after}.{FORMATS[format].ending}").write_bytes(written)
+                (folder / FORMATS[format].file_name(stem + after, laid)).write_bytes(written)
         on = [sheet.board.items[laying.placed[index].item].row for index in sheet.placed]
         about: dict[str, object] = {"file": stem, "material": sheet.board.board.material, "size_mm": list(sheet.size)}
         about |= {"pieces": len(on), "rows": sorted(set(on)), "used": round(sheet.used, 4), "wrong": list(sheet.wrong)}

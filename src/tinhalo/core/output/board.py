@@ -130,9 +130,8 @@ def _over(one: BuiltLayer, other: BuiltLayer) -> bool:
 
     Nor does what is cut down to a film's carrier on what is cut through that.
     """
-    return (
-        one.layer.process == other.layer.process and one.region.area.intersection(other.region.area).area > CRUMB_AREA
-    )
+    kiss = one.material.limits.weeded and one.layer.process != other.layer.process
+    return not kiss and one.region.area.intersection(other.region.area).area > CRUMB_AREA
 
 
 def _side_by_side(drawing: Drawing, registers: Sequence[Sequence[str]], spacing: float) -> Drawing:
@@ -160,6 +159,11 @@ def _box(layer: DrawnLayer) -> Box | None:
 def all_mirrored(boards: Sequence[Board]) -> bool:
     """Whether what holds all layers leaves mirrored: where every board does."""
     return bool(boards) and all(board.mirrored for board in boards)
+
+
+def is_mirrored(layer: str, boards: Sequence[Board]) -> bool:
+    """Whether a layer is of a board that leaves mirrored."""
+    return any(board.mirrored for board in boards if layer in board.layers)
 
 
 def _board(build: Build, name: str | None, layers: list[BuiltLayer]) -> Board:

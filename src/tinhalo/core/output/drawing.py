@@ -18,6 +18,7 @@ from tinhalo.core.geometry.exact.recover import FIT_TOLERANCE, trace
 from tinhalo.core.geometry.regions.offset import offset
 from tinhalo.core.geometry.regions.region import Region, wrapped
 from tinhalo.core.output.paint import Paint, paint_of
+from tinhalo.core.units import Unit
 
 #: The layer of a drawing that is for lining up; no layer of a design has such an id.
 MARKS = "registration-marks"
@@ -32,12 +33,14 @@ class Style:
         fill: colour of its areas; None where only lines leave.
         line_width: of its lines, in mm.
         open_stroke: colour of its open strokes, which are lines whatever is said of areas.
+        spot: name of the lines' spot colour; that of the process where it is empty.
     """
 
     stroke: str | None
     fill: str | None
     line_width: float
     open_stroke: str
+    spot: str = ""
 
 
 #: Marks are black, and wide enough to be seen.
@@ -96,12 +99,14 @@ class Drawing:
         page: what all of it lies on, in mm, y up; None where there is nothing.
         layers: from the top of the stack to the bottom.
         seen: whether all of it is painted from the bottom of the stack up, as it looks, instead of as it is followed.
+        unit: of files whose numbers have one that can be chosen.
     """
 
     title: str
     page: Box | None
     layers: tuple[DrawnLayer, ...]
     seen: bool = False
+    unit: Unit = "mm"
 
     @property
     def size(self) -> tuple[float, float]:
@@ -141,7 +146,7 @@ def empty_page(build: Build) -> Drawing:
     if bounds and beside:
         bounds = (bounds[0] - beside, bounds[1] - beside, bounds[2] + beside, bounds[3] + beside)
     page = wrapped([box for box in (sheet.box if sheet else None, bounds) if box])
-    return Drawing(build.design.name, page, ())
+    return Drawing(build.design.name, page, (), unit=build.design.file_unit)
 
 
 def style_of(build: Build, built: BuiltLayer) -> Style:
@@ -149,7 +154,7 @@ def style_of(build: Build, built: BuiltLayer) -> Style:
     leaving = build.design.leaving_of(built.layer)
     colour = leaving.colour or built.material.colour
     line = leaving.draw == "line" or built.cut_lines is not None
-    return Style(colour if line else None, None if line else colour, leaving.line_width, colour)
+    return Style(colour if line else None, None if line else colour, leaving.line_width, colour, leaving.spot)
 
 
 def kerf_of(built: BuiltLayer) -> float:

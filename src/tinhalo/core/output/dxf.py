@@ -1,4 +1,6 @@
-"""DXF files: a layer of the file for every layer, with its name and colour; in mm from the page's lower left corner.
+"""DXF files: a layer of the file for every layer, with its name and colour; from the page's lower left corner.
+
+In mm, or in inches where the design is; the header says which ($INSUNITS).
 
 A contour of straight lines and arcs leaves as a polyline with bulges, any other one as one cubic spline. For old
 readers there is R12, which knows neither splines nor units: polylines, within ``R12_WITHIN``.
@@ -25,22 +27,25 @@ from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output.drawing import Drawing, DrawnLayer
 from tinhalo.core.output.path_order import grouped
+from tinhalo.core.units import MM_PER_INCH
 
 #: How far polylines for old readers may be off a curve, in mm.
 R12_WITHIN = 0.003
+#: What $INSUNITS says of inches (DXF reference, header section).
+_INCHES = 1
 #: The layer that every DXF file has: nothing is drawn on it.
 _DEFAULT = "0"
 
 # It warns on standard error that release 12 has no units, which is as it is.
 logging.getLogger("ezdxf").addHandler(logging.NullHandler())
 
-Drawer: TypeAlias = "Callable[[ezdxf.Modelspace, Contour, dict[str, str]], None]"
+Drawer: TypeAlias = "Callable[[ezdxf.Modelspace, Contour, Floats, dict[str, str]], None]"
 
 
 def write(drawing: Drawing, options: HandOver | None = None) -> bytes:
     """A DXF of 2007 (AC1021), the first one that holds names in any script, with arcs and splines."""
     file = ezdxf.new("R2007", setup=False)
-    file.units = units.MM
+    file.units = _INCHES if drawing.unit == "in" else units.MM
     return _written(file, drawing, _smooth)
 
 
@@ -52,7 +57,8 @@ def write_r12(drawing: Drawing, options: HandOver | None = None) -> bytes:
 def _written(file: ezdxf.Drawing, drawing: Drawing, draw: Drawer) -> bytes:
     model = file.modelspace()
     x0, y0, _, _ = drawing.page or (0.0, 0.0, 0.0, 0.0)
-    corner = shift(-x0, -y0)
+    scale = 1 / MM_PER_INCH if drawing.unit == "in" else 1.0
+    corner = shift(-x0 * scale, -y0 * scale, scale)
     basic = _told_apart([_rgb(layer) for layer in drawing.layers])
     taken = {_DEFAULT}
     names: dict[int, str] = {}
@@ -67,17 +73,19 @@ def _written(file: ezdxf.Drawing, drawing: Drawing, draw: Drawer) -> bytes:
             added.color = basic[_rgb(layer)]
         for path in group.paths:
             for contour in path.contours:
-                draw(model, contour.transformed(corner), {"layer": name})
+                draw(model, contour, corner, {"layer": name})
     if drawing.page:
-        file.header["$EXTMIN"], file.header["$EXTMAX"] = (0.0, 0.0, 0.0), (*drawing.size, 0.0)
+        width, height = (side * scale for side in drawing.size)
+        file.header["$EXTMIN"], file.header["$EXTMAX"] = (0.0, 0.0, 0.0), (width, height, 0.0)
     held = io.StringIO()
     file.write(held)
     return held.getvalue().encode(file.output_encoding, errors="dxfreplace")
 
 
-def _smooth(model: ezdxf.Modelspace, contour: Contour, attributes: dict[str, str]) -> None:
+def _smooth(model: ezdxf.Modelspace, drawn: Contour, corner: Floats, attributes: dict[str, str]) -> None:
     """A polyline with bulges where all of it is straight or round; else one spline, in which straights are straight."""
-    bulge = bulges(contour.segments)
+    contour = drawn.transformed(corner)
+    bulge = bulges(drawn.segments)
     if not np.isfinite(bulge).all():
         _spline(model, contour.segments, attributes)
         return
@@ -103,8 +111,9 @@ def _spline(model: ezdxf.Modelspace, segments: Floats, attributes: dict[str, str
     spline.dxf.flags = 8 | (1 if closed else 0)
 
 
-def _flat(model: ezdxf.Modelspace, contour: Contour, attributes: dict[str, str]) -> None:
+def _flat(model: ezdxf.Modelspace, contour: Contour, corner: Floats, attributes: dict[str, str]) -> None:
     points = Outline.from_contours([contour if contour.closed else _back(contour)]).flattened(R12_WITHIN, 10.0)[0]
+    points = points @ corner[:, :2].T + corner[:, 2]
     model.add_polyline2d([tuple(p) for p in points.tolist()], close=contour.closed, dxfattribs=attributes)
 
 

@@ -9,12 +9,12 @@ import math
 import re
 from collections.abc import Iterable
 
-from tinhalo.core.design.hand_over import HandOver, Use
+from tinhalo.core.design.hand_over import HandOver
 from tinhalo.core.geometry.arrays import XY, Floats
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.bezier import raised
 from tinhalo.core.geometry.curves.contour import Contour
-from tinhalo.core.output.drawing import Drawing
+from tinhalo.core.output.drawing import Drawing, DrawnLayer
 from tinhalo.core.output.eps_paint import paint_inside
 from tinhalo.core.output.path_order import Group, grouped
 from tinhalo.core.output.pdf import POINTS, SPOTS, cmyk
@@ -51,7 +51,7 @@ def _group(group: Group, to_points: Floats) -> list[str]:
     for pieces, run in group.runs():
         every = [contour for path in run for contour in path.contours]
         if not pieces:
-            colour = _line_colour(layer.process, style.open_stroke)
+            colour = _line_colour(layer, style.open_stroke)
             made += ["newpath", *_traced(every, to_points), colour, "stroke"]
             continue
         for path in run:
@@ -60,19 +60,20 @@ def _group(group: Group, to_points: Floats) -> list[str]:
                 # Filling takes the path with it.
                 made += ["gsave", f"{_rgb(style.fill)} setrgbcolor eofill", "grestore"]
             if style.stroke:
-                made += [_line_colour(layer.process, style.stroke), "stroke"]
+                made += [_line_colour(layer, style.stroke), "stroke"]
         if layer.paint:
             made += ["newpath", *_traced(every, to_points)]
             made += paint_inside(layer.box, layer.paint, to_points, _traced, lambda c: f"{_rgb(c)} setrgbcolor")
     return made
 
 
-def _line_colour(process: Use, colour: str) -> str:
-    if process not in SPOTS:
+def _line_colour(layer: DrawnLayer, colour: str) -> str:
+    spot = layer.style.spot or SPOTS.get(layer.process)
+    if spot is None or layer.process not in SPOTS:
         return f"{_rgb(colour)} setrgbcolor"
     shares = [number(ink) for ink in cmyk(colour)]
     tint = f"dup {shares[0]} mul exch dup {shares[1]} mul exch dup {shares[2]} mul exch {shares[3]} mul"
-    return f"[/Separation ({SPOTS[process]}) /DeviceCMYK {{{tint}}}] setcolorspace 1 setcolor"
+    return f"[/Separation ({spot}) /DeviceCMYK {{{tint}}}] setcolorspace 1 setcolor"
 
 
 def _traced(contours: Iterable[Contour], matrix: Floats | None = None) -> list[str]:

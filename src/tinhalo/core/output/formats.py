@@ -26,11 +26,18 @@ class FileFormat:
     use: str
     write: Callable[[Drawing, HandOver], bytes]
 
+    def file_name(self, stem: str, drawing: Drawing) -> str:
+        """A file's name: DXF of release 12 says nowhere else which unit it has."""
+        ending = f"r12-{drawing.unit}.dxf" if self.ending == "r12.dxf" else self.ending
+        return f"{stem}.{ending}"
+
 
 FORMATS: dict[Format, FileFormat] = {
     "svg": FileFormat("svg", "SVG", "For cutters, lasers and drawing programs: true curves, in mm", svg.write),
-    "dxf": FileFormat("dxf", "DXF", "For workshops and CAD: arcs and splines, in mm", dxf.write),
-    "dxf_r12": FileFormat("r12.dxf", "DXF R12", "For old machines: short straight lines only", dxf.write_r12),
+    "dxf": FileFormat("dxf", "DXF", "For workshops and CAD: arcs and splines", dxf.write),
+    "dxf_r12": FileFormat(
+        "r12.dxf", "DXF R12", "For old machines: short straight lines; the name says the unit", dxf.write_r12
+    ),
     "pdf": FileFormat("pdf", "PDF", "For print shops and programs: lines to cut as a named spot colour", pdf.write),
     "eps": FileFormat("eps", "EPS", "For older drawing programs and sign shops", eps.write),
     "hpgl": FileFormat("hpgl", "HP-GL", "For plotters: the lines in the order they are cut", hpgl.write),

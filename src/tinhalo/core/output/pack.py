@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import io
 import json
-import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from typing import Any
 
 from tinhalo.core.design.hand_over import Format
@@ -15,20 +14,22 @@ from tinhalo.core.findings.causes import Cause, causes_of
 from tinhalo.core.findings.finding import Finding
 from tinhalo.core.findings.survey import survey
 from tinhalo.core.geometry.arrays import Box
-from tinhalo.core.output import key_picture
+from tinhalo.core.output import job_sheet, key_picture
 from tinhalo.core.output.archive import write_zip
-from tinhalo.core.output.board import Board, all_mirrored, boards_of, on_board, print_and_cut, registers_of
-from tinhalo.core.output.drawing import Drawing, drawing_of, kerf_of, style_of
+from tinhalo.core.output.board import Board, all_mirrored, boards_of, is_mirrored, registers_of
+from tinhalo.core.output.drawing import drawing_of, kerf_of, style_of
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.gcode import mill_files, told_of_mill
 from tinhalo.core.output.job import time_of
-from tinhalo.core.output.lining_up import framed_drawing, leaving_page, marked
-from tinhalo.core.output.names import Names, plain
+from tinhalo.core.output.lining_up import leaving_page
+from tinhalo.core.output.names import Names, readable_name
+from tinhalo.core.output.parts import Part, download_parts, parts_of
 from tinhalo.core.output.png import density
-from tinhalo.core.output.sheets import Sheet, files_of, sheets_of
+from tinhalo.core.output.sheets import Sheet, sheets_of
 from tinhalo.core.output.solid_files import SolidFile, solid_files
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.memo import Memo
+from tinhalo.core.runtime.progress import each
 
 MANIFEST = "manifest.json"
 
@@ -46,41 +47,58 @@ def pack_files(build: Build, memo: Memo | None = None, formats: Sequence[Format]
     memo = memo or Memo()
     wanted = formats or build.design.hand_over.formats
     names = Names.of(build)
-    bare = framed_drawing(build)
-    drawing = marked(bare, build.design.hand_over.lining_up)
-    files: dict[str, bytes] = {}
-    boards = boards_of(build)
-
-    def add(stem: str, part: Drawing) -> None:
-        for format in wanted:
-            checkpoint()
-            files[f"{stem}.{FORMATS[format].ending}"] = FORMATS[format].write(part, build.design.hand_over)
-
-    for one in build.leaving():
-        part = drawing.only(one.layer.title, [one.layer.id])
-        add(names.layers[one.layer.id], part.mirrored() if _is_mirrored(one.layer.id, boards) else part)
-    for board in boards:
-        laid = on_board(build, bare, board)
-        add(names.boards[board.layers[0]], laid)
-        for way, ids in print_and_cut(build, board).items():
-            stem = names.boards[board.layers[0]].removeprefix("board-")
-            add(f"{way}-{stem}", laid.only(f"{board.title}, {way}", ids))
     sheets = sheets_of(build)
-    for sheet in sheets:
-        for after, laid in files_of(sheet).items():
-            for format in wanted:
-                checkpoint()
-                written = FORMATS[format].write(laid, build.design.hand_over)
-                files[f"{_sheet_stem(names, sheet)}{after}.{FORMATS[format].ending}"] = written
-    add(names.combined, drawing.mirrored() if all_mirrored(boards) else drawing)
-    if build.design.hand_over.lining_up.key:
-        files["key.pdf"] = key_picture.write(drawing_of(build))
+    files = _written(build, parts_of(build, names, sheets), wanted)
     solids = solid_files(build, names)
-    files |= {name: one.content for name, one in solids.items()}
-    files |= mill_files(build, memo)
+    files |= _others(build, solids, memo)
     told = json.dumps(manifest(build, memo, wanted, sheets, solids), ensure_ascii=False, indent=1) + "\n"
     files[MANIFEST] = told.encode()
     return files
+
+
+def download_files(build: Build, memo: Memo | None = None) -> dict[str, bytes]:
+    """The files that a maker downloads, by names that say what they are; ``build`` must be exact.
+
+    Several have a job sheet and a manifest with them.
+    """
+    names = Names.for_people(build)
+    memo = memo or Memo()
+    solids = solid_files(build, Names.of(build))
+    files = _written(build, download_parts(build, names), build.design.hand_over.formats)
+    files |= {names.before + name: content for name, content in _others(build, solids, memo).items()}
+    if len(files) > 1:
+        told = manifest(build, memo, solids=solids, names=names, present=files)
+        files[f"{names.before}job sheet.pdf"] = job_sheet.write(build)
+        files[f"{names.before}manifest.json"] = json.dumps(told, ensure_ascii=False, indent=1).encode()
+    return files
+
+
+def download(build: Build, memo: Memo | None = None) -> tuple[str, bytes]:
+    """What a maker downloads, under its name: the file where it is one, or else a zip file."""
+    files = download_files(build, memo)
+    if len(files) == 1:
+        ((name, content),) = files.items()
+        return name, content
+    held = io.BytesIO()
+    write_zip(held, files.items())
+    return f"{readable_name(build.design.name, 'design')}.zip", held.getvalue()
+
+
+def _written(build: Build, parts: Sequence[Part], formats: Sequence[Format]) -> dict[str, bytes]:
+    """The parts in each format, by file name."""
+    files: dict[str, bytes] = {}
+    wanted: list[tuple[Part, Format]] = [(part, format) for part in parts for format in formats]
+    for part, format in each(wanted):
+        checkpoint()
+        name = FORMATS[format].file_name(part.stem, part.drawing)
+        files[name] = FORMATS[format].write(part.drawing, build.design.hand_over)
+    return files
+
+
+def _others(build: Build, solids: Mapping[str, SolidFile], memo: Memo) -> dict[str, bytes]:
+    """What is no drawing of the job: the numbered picture, solids, programs for the mill."""
+    key = {"key.pdf": key_picture.write(drawing_of(build))} if build.design.hand_over.lining_up.key else {}
+    return key | {name: one.content for name, one in solids.items()} | mill_files(build, memo)
 
 
 def manifest(
@@ -89,13 +107,24 @@ def manifest(
     formats: Sequence[Format] = (),
     sheets: Sequence[Sheet] | None = None,
     solids: Mapping[str, SolidFile] | None = None,
+    names: Names | None = None,
+    present: Collection[str] | None = None,
 ) -> dict[str, Any]:
-    """What the pack holds: its art, boards and layers with their files, measures (mm, mm²) and findings."""
+    """What the pack holds: its art, boards and layers with their files, measures (mm, mm²) and findings.
+
+    Files that are not ``present`` are not named, where that is said.
+    """
     memo = memo or Memo()
     wanted = list(formats or build.design.hand_over.formats)
-    first = FORMATS[wanted[0]].ending
+    page = leaving_page(build)
+
+    def named(stem: str) -> dict[str, Any]:
+        every: dict[Format, str] = {format: FORMATS[format].file_name(stem, page) for format in wanted}
+        files = {format: name for format, name in every.items() if present is None or name in present}
+        return {"file": next(iter(files.values()), ""), "files": files}
+
     findings = survey(build, memo)
-    names = Names.of(build)
+    names = names or Names.of(build)
     boards = boards_of(build)
     sheets = sheets_of(build) if sheets is None else sheets
     kept = {b.layer.id for b in build.leaving()}
@@ -104,22 +133,24 @@ def manifest(
         "name": build.design.name,
         "unit": "mm",
         "formats": wanted,
-        "dots_per_inch": density(leaving_page(build), build.design.hand_over.picture.dots_per_inch),
+        "dots_per_inch": density(page, build.design.hand_over.picture.dots_per_inch),
         "bounds_mm": _rounded(build.bounds),
         "sheet_mm": _rounded(build.design.sheet.box if build.design.sheet else None),
         "thickness_mm": round(build.stack.height, 4),
-        "combined": f"{names.combined}.{first}",
+        "combined": named(names.combined)["file"],
+        "combined_files": named(names.combined)["files"],
         "mirrored": all_mirrored(boards),
         "art": [_art(one) for one in build.art],
-        "sheets": [_sheet(one, f"{_sheet_stem(names, one)}.{first}") for one in sheets],
+        "sheets": [named(names.sheet(one.board.board.layers[0], one.number + 1)) | _sheet(one) for one in sheets],
         "solids": [
             _solid(name, one) for name, one in (solid_files(build, names) if solids is None else solids).items()
         ],
         "mill": told_of_mill(build, memo),
-        "boards": [_board(build, one, f"{names.boards[one.layers[0]]}.{first}") for one in boards],
+        "boards": [named(names.boards[one.layers[0]]) | _board(build, one) for one in boards],
         "layers": [
-            _layer(build, b, f"{names.layers[b.layer.id]}.{first}", memo, findings)
-            | {"mirrored": _is_mirrored(b.layer.id, boards)}
+            _layer(build, b, memo, findings)
+            | named(names.layers[b.layer.id])
+            | {"mirrored": is_mirrored(b.layer.id, boards)}
             for b in build.leaving()
         ],
         "left_out": [
@@ -130,19 +161,6 @@ def manifest(
         "summary": [_told(one) for one in causes_of(findings, build.design)],
         "findings": _plain(findings),
     }
-
-
-def pack_zip(build: Build, memo: Memo | None = None, formats: Sequence[Format] = ()) -> bytes:
-    """The pack as one zip file."""
-    held = io.BytesIO()
-    write_zip(held, pack_files(build, memo, formats).items())
-    return held.getvalue()
-
-
-def pack_name(build: Build) -> str:
-    """A file name for the zip that every system takes."""
-    kept = re.sub(r"[^\w\- ]", "", build.design.name)
-    return plain(kept, r"\w \-", "design") + " cut pack.zip"
 
 
 def _art(built: BuiltArt) -> dict[str, Any]:
@@ -156,14 +174,8 @@ def _art(built: BuiltArt) -> dict[str, Any]:
     }
 
 
-def _sheet_stem(names: Names, sheet: Sheet) -> str:
-    board = names.boards[sheet.board.board.layers[0]]
-    return f"sheet-{board.removeprefix('board-')}-{sheet.number + 1}"
-
-
-def _sheet(sheet: Sheet, file: str) -> dict[str, Any]:
+def _sheet(sheet: Sheet) -> dict[str, Any]:
     return {
-        "file": file,
         "material": sheet.board.board.material,
         "size_mm": list(sheet.size),
         "pieces": len(sheet.placed),
@@ -180,17 +192,13 @@ def _solid(name: str, file: SolidFile) -> dict[str, Any]:
     }
 
 
-def _board(build: Build, board: Board, file: str) -> dict[str, Any]:
-    told = {"material": board.material, "colour": board.colour, "name": board.title, "file": file}
+def _board(build: Build, board: Board) -> dict[str, Any]:
+    told = {"material": board.material, "colour": board.colour, "name": board.title}
     laid = {"mirrored": board.mirrored, "layers": list(board.layers), "in_register": registers_of(build, board)}
     return told | laid
 
 
-def _is_mirrored(layer: str, boards: Sequence[Board]) -> bool:
-    return any(board.mirrored for board in boards if layer in board.layers)
-
-
-def _layer(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:
+def _layer(build: Build, built: BuiltLayer, memo: Memo, findings: Sequence[Finding]) -> dict[str, Any]:
     measures = built.measures
     narrowest = layer_widths(built, memo).strokes.narrowest
     style = style_of(build, built)
@@ -201,7 +209,6 @@ def _layer(build: Build, built: BuiltLayer, file: str, memo: Memo, findings: Seq
         "process": built.layer.process,
         "material": built.layer.material,
         "colour": built.material.colour,
-        "file": file,
         "stroke": style.stroke,
         "fill": style.fill,
         "line_width_mm": style.line_width,

@@ -67,7 +67,7 @@ def put(canvas: Canvas, drawing: Drawing, to_points: Floats) -> None:
         if style.fill:
             canvas.setFillColor(HexColor(style.fill))
         if style.stroke:
-            canvas.setStrokeColor(_line_colour(layer.process, style.stroke))
+            canvas.setStrokeColor(_line_colour(layer, style.stroke))
         for pieces, run in group.runs():
             if pieces:
                 for path in run:
@@ -76,7 +76,7 @@ def put(canvas: Canvas, drawing: Drawing, to_points: Floats) -> None:
                     _paint(canvas, layer, layer.paint, to_points)
             else:
                 canvas.saveState()
-                canvas.setStrokeColor(_line_colour(layer.process, style.open_stroke))
+                canvas.setStrokeColor(_line_colour(layer, style.open_stroke))
                 trace_onto(canvas, [path.shell.transformed(to_points) for path in run])
                 canvas.restoreState()
 
@@ -106,12 +106,13 @@ def trace_onto(canvas: Canvas, contours: Iterable[Contour]) -> None:
     canvas.drawPath(path, stroke=1, fill=0)
 
 
-def _line_colour(process: Use, colour: str) -> Color:
+def _line_colour(layer: DrawnLayer, colour: str) -> Color:
     """A named separation for what a machine follows; its stand-in is the line's own colour in CMYK."""
-    if process not in SPOTS:
+    spot = layer.style.spot or SPOTS.get(layer.process)
+    if spot is None or layer.process not in SPOTS:
         return HexColor(colour)
     cyan, magenta, yellow, black = cmyk(colour)
-    return CMYKColorSep(cyan, magenta, yellow, black, spotName=SPOTS[process])
+    return CMYKColorSep(cyan, magenta, yellow, black, spotName=spot)
 
 
 def cmyk(colour: str) -> tuple[float, float, float, float]:

@@ -20,20 +20,22 @@ MOST_DOTS = 80_000_000
 def write(drawing: Drawing, options: HandOver) -> bytes:
     """The page as a picture; how dense its dots are is recorded in it."""
     picture = options.picture
-    dpi = density(drawing, picture.dots_per_inch)
+    return picture_of(drawing, density(drawing, picture.dots_per_inch), picture.background)
+
+
+def picture_of(drawing: Drawing, dots_per_inch: float, background: str | None = None) -> bytes:
+    """The page at a density, on a ground of a colour or none."""
     held = io.BytesIO()
-    if min(drawing.size) * dpi < MM_PER_INCH:
+    dpi = (dots_per_inch, dots_per_inch)
+    if min(drawing.size) * dots_per_inch < MM_PER_INCH:
         # Nothing leaves, or what does is not a dot wide.
-        Image.new("RGBA", (1, 1)).save(held, "PNG", dpi=(dpi, dpi))
+        Image.new("RGBA", (1, 1)).save(held, "PNG", dpi=dpi)
         return held.getvalue()
     painted = resvg_py.svg_to_bytes(
-        svg_string=svg.write(drawing, options).decode(),
-        background=picture.background,
-        dpi=dpi,
-        skip_system_fonts=True,
+        svg_string=svg.write(drawing).decode(), background=background, dpi=dots_per_inch, skip_system_fonts=True
     )
     # A PNG records its density in dots per metre, as whole numbers.
-    Image.open(io.BytesIO(bytes(painted))).save(held, "PNG", dpi=(dpi, dpi))
+    Image.open(io.BytesIO(bytes(painted))).save(held, "PNG", dpi=dpi)
     return held.getvalue()
 
 

@@ -1,6 +1,7 @@
 """A proof for the customer: the piece as it will be, its size, what it is made of, and its words in plain type.
 
-One page of PDF, its parts from the top down; a picture of it is that page painted.
+One page of PDF, its parts from the top down; a picture of it is that page painted. What is drawn on it is pictures:
+neither the design nor an outline that could be cut leaves with it.
 """
 
 from __future__ import annotations
@@ -18,7 +19,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.arrays import Box
-from tinhalo.core.output.paper_text import DARK, FONT, PALE, SOFT, make_ready, put_text
+from tinhalo.core.output.paper_text import DARK, FONT, PALE, SOFT, lines_of, make_ready, put_text, spelt
 from tinhalo.core.output.pdf import POINTS, new_canvas
 from tinhalo.core.output.shown import put_within, seen
 from tinhalo.core.units import length
@@ -31,7 +32,7 @@ _EDGE, _GAP = 15.0, 6.0
 #: Heights of the pictures in mm, and of a line of text.
 _ROUND, _FLAT, _WAY, _LINE = 88.0, 62.0, 30.0, 5.2
 #: So many colour ways and lines of a list have room.
-_MOST_WAYS, _MOST_LINES = 4, 8
+_MOST_WAYS, _MOST_LINES, _MOST_NOTE = 4, 8, 3
 
 
 @dataclass(frozen=True)
@@ -45,6 +46,9 @@ class Proof:
         picture: the piece in the round as PNG or JPEG; empty where there is none.
         ways: its colour ways by name, exactly built.
         paper: the page.
+        shop: whose proof it is.
+        price: what it costs, as it is to be read.
+        note: a few words to the customer.
     """
 
     build: Build
@@ -53,6 +57,9 @@ class Proof:
     picture: bytes = b""
     ways: tuple[tuple[str, Build], ...] = ()
     paper: Paper = "a4"
+    shop: str = ""
+    price: str = ""
+    note: str = ""
 
 
 def write(proof: Proof) -> bytes:
@@ -83,11 +90,18 @@ class _Page:
 
     def head(self, proof: Proof) -> None:
         self._text(proof.build.design.name, 20, _EDGE, self._y - 6)
-        told = f"Revision {proof.revision} · {proof.made.day} {proof.made:%B %Y}"
+        parts = [proof.shop, f"Revision {proof.revision}", f"{proof.made.day} {proof.made:%B %Y}"]
+        told = spelt(" · ".join(part for part in parts if part))
         self._canvas.setFillColor(HexColor(SOFT))
         self._canvas.setFont(FONT, 10)
         self._canvas.drawRightString((self._width - _EDGE) * POINTS, (self._y - 5) * POINTS, told)
         self._y -= 12
+        if proof.price:
+            self._text(f"Price: {proof.price}", 11, _EDGE, self._y)
+            self._y -= _LINE + 1
+        for line in lines_of(proof.note, 10, (self._width - 2 * _EDGE) * POINTS)[:_MOST_NOTE]:
+            self._text(line, 10, _EDGE, self._y, SOFT)
+            self._y -= _LINE
 
     def picture(self, data: bytes, high: float) -> None:
         image = ImageReader(io.BytesIO(_cropped(data)))
@@ -134,7 +148,7 @@ class _Page:
             self._canvas.setFillColor(HexColor(built.material.colour))
             self._canvas.setStrokeColor(HexColor(PALE))
             self._canvas.rect(_EDGE * POINTS, (self._y - 0.6) * POINTS, 4 * POINTS, 4 * POINTS, stroke=1, fill=1)
-            told = f"{built.layer.title}: {built.material.name}, {built.material.colour}, {_DONE[built.layer.process]}"
+            told = f"{built.layer.title}: {built.material.name}"
             self._text(told, 10, _EDGE + 6.5, self._y)
         self._more(len(leaving) - _MOST_LINES, "layers")
         self._y -= _GAP / 2
@@ -193,15 +207,3 @@ def _cropped(picture: bytes) -> bytes:
     held = io.BytesIO()
     (made.crop(box) if box else made).save(held, "PNG")
     return held.getvalue()
-
-
-_DONE = {
-    "cut": "cut",
-    "through": "cut through",
-    "score": "scored",
-    "draw": "drawn",
-    "engrave": "engraved",
-    "print": "printed",
-    "carve": "carved",
-    "guide": "a guide",
-}

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import replace
 
+from reportlab.lib.utils import ImageReader
 from reportlab.pdfgen.canvas import Canvas
 
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.geometry.arrays import Box
-from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.output.drawing import Drawing, DrawnLayer, Style, drawing_of
 from tinhalo.core.output.paper_text import DARK, SOFT
-from tinhalo.core.output.pdf import POINTS, put
+from tinhalo.core.output.pdf import POINTS
+from tinhalo.core.output.png import picture_of
+
+#: Dots to an inch of paper.
+DOTS = 200
 
 
 def seen(build: Build) -> Drawing:
@@ -37,12 +42,15 @@ def scale_within(drawing: Drawing, wide: float, high: float) -> float:
 
 
 def put_within(canvas: Canvas, drawing: Drawing, room: Box, scale: float | None = None) -> Box:
-    """A drawing in the middle of a room, as large as fits it or at a scale; where it came to lie. All in mm."""
+    """A picture of a drawing in the middle of a room, as large as fits or at a scale; where it came to lie. All in mm.
+
+    Customers get pages with it: nobody can cut a picture.
+    """
     width, height = drawing.size
     scale = scale or scale_within(drawing, room[2] - room[0], room[3] - room[1])
     x = (room[0] + room[2] - width * scale) / 2
     y = (room[1] + room[3] - height * scale) / 2
-    page = drawing.page or (0.0, 0.0, 0.0, 0.0)
-    # Lines are as wide on paper whatever the scale is.
-    put(canvas, drawing, shift((x - page[0] * scale) * POINTS, (y - page[1] * scale) * POINTS, scale * POINTS))
+    if min(width, height) > 0:
+        image = ImageReader(io.BytesIO(picture_of(drawing, DOTS * scale)))
+        canvas.drawImage(image, x * POINTS, y * POINTS, width * scale * POINTS, height * scale * POINTS, mask="auto")
     return (x, y, x + width * scale, y + height * scale)

@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from tinhalo.core.artwork.drawings.drawing_file import OWN_FILE, DrawingFile
 from tinhalo.core.artwork.drawings.vet import vet as read_drawing
 from tinhalo.core.artwork.lettering.face import OWN, Face
+from tinhalo.core.artwork.lettering.licence import of_own
 from tinhalo.core.artwork.lettering.shipped import NO_AXES, ShippedLibrary
 from tinhalo.core.artwork.lettering.vet import VettedFont, vet
 from tinhalo.core.artwork.pictures.picture_file import is_picture
@@ -55,6 +56,10 @@ class OwnFiles:
     def family(self, font: str) -> str:
         """The font's family name, or the id when it is not known."""
         return self._own[font].facts.family if font in self._own else self._shipped.family(font)
+
+    def selling(self, font: str) -> str:
+        """Whether what is made with the font may be sold, in a line with its licence's own words."""
+        return of_own(self._own[font].facts) if font in self._own else self._shipped.selling(font)
 
     def picture(self, file: str) -> bytes:
         """The picture with that id, as a PNG of our own.

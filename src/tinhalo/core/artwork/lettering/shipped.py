@@ -14,6 +14,7 @@ from tinhalo.core.artwork.drawings.drawing_file import DrawingFile
 from tinhalo.core.artwork.drawings.error import DrawingError
 from tinhalo.core.artwork.drawings.shipped import NOT_HERE, shipped_drawing
 from tinhalo.core.artwork.lettering.face import Face, FontError
+from tinhalo.core.artwork.lettering.licence import SHIPPED
 
 
 @dataclass(frozen=True)
@@ -78,6 +79,10 @@ class ShippedLibrary:
     def family(self, font: str) -> str:
         """The font's family name, or the id when it is not known."""
         return self._fonts[font].family if font in self._fonts else font
+
+    def selling(self, font: str) -> str:
+        """Whether what is made with the font may be sold, in a line with its licence's own words."""
+        return SHIPPED if font in self._fonts else f"There is no font “{font}” here."
 
     def _read(self, font: str, axes: tuple[tuple[str, float], ...]) -> Face:
         found = self._fonts[font]
