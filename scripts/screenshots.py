@@ -60,12 +60,10 @@ def stack(page: Page) -> None:
 def hand_over(page: Page) -> None:
     bench(page, "kite-fair-sticker")
     page.get_by_role("button", name="Hand over").click()
-    dialog = page.get_by_role("dialog")
     for format in ("DXF", "PNG"):
-        dialog.get_by_role("checkbox", name=re.compile(f"^{format} ?(For workshops|To print)")).check()
-    dialog.get_by_role("button", name="Watch it").first.wait_for()
-    dialog.get_by_text("How each process leaves").click()
-    dialog.get_by_text("How each process leaves").evaluate("one => one.scrollIntoView({block: 'center'})")
+        page.get_by_role("checkbox", name=format, exact=True).check()
+    page.locator('[aria-label="Files"][aria-busy="false"] li').first.wait_for()
+    page.get_by_text("Lines and colours", exact=True).click()
 
 
 def words(page: Page) -> None:

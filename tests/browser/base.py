@@ -231,8 +231,20 @@ class BrowserTest(unittest.TestCase):
     def document(self) -> dict[str, Any]:
         """The document as it is saved."""
         self.saved()
-        state = self.server.get(f"/api/designs/{self.page.url.rsplit('/', 1)[1]}")
+        state = self.server.get(f"/api/designs/{self.design_id()}")
         return state["timeline"][state["at"] - state["first"]]
+
+    def design_id(self) -> str:
+        """The id of the design that is open, on the bench or at its hand-over."""
+        found = re.search(r"/design/([^/]+)", self.page.url)
+        assert found
+        return found[1]
+
+    def hand_over(self) -> Locator:
+        """Go to the hand-over, and wait until its files are drawn; the page's parts beside the pictures."""
+        self.page.get_by_role("button", name="Hand over").click()
+        expect(self.page.locator('[aria-label="Files"][aria-busy="false"] li').first).to_be_visible()
+        return self.page.get_by_role("complementary", name="How it leaves")
 
     def opened(self, layer: str) -> Locator:
         """The card of a layer, unfolded."""

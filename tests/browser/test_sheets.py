@@ -50,7 +50,7 @@ class Sheets(BrowserTest):
     def test_the_path_of_a_machine_is_watched(self) -> None:
         self.open_demo("kite-fair-sticker")
         page = self.page
-        page.get_by_role("button", name="Hand over").click()
+        self.hand_over().get_by_text("Mirror and overcut").click()
         path = page.get_by_label("The path", exact=True)
         expect(path).to_contain_text(re.compile(r"\d+ lines, .* between them: about \d+ s"))
         path.get_by_role("button", name="Watch it").first.click()
@@ -67,10 +67,9 @@ class Sheets(BrowserTest):
 
     def test_what_leaves_has_every_format(self) -> None:
         self.new_design("Bo")
-        page = self.page
-        page.get_by_role("button", name="Hand over").click()
+        panel = self.hand_over()
         for title in ("PDF", "EPS", "HP-GL", "PDF in tiles"):
-            page.get_by_role("checkbox", name=re.compile(f"^{title}(?! in)")).first.check()
+            panel.get_by_role("checkbox", name=title, exact=True).check()
         self.assertEqual(["svg", "pdf", "eps", "hpgl", "tiles"], self.document()["hand_over"]["formats"])
-        id = self.page.url.rsplit("/", 1)[1]
+        id = self.design_id()
         self.assertEqual(200, self.server.http.get(f"/api/designs/{id}/files").status_code)

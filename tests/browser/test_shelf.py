@@ -156,6 +156,5 @@ class Access(BrowserTest):
             self.page.get_by_text("Spacing, lines and place").click()
             self.opened("backer").get_by_label("Process of Backer").focus()
             self.assertEqual(violations(self.page), [])
-            self.page.get_by_role("button", name="Hand over").click()
-            expect(self.page.get_by_role("dialog")).to_be_visible()
+            self.hand_over()
             self.assertEqual(violations(self.page), [])

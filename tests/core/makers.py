@@ -64,7 +64,7 @@ class Sheet:
                 continue
             ring = Polygon(line.points).buffer(0)
             free = self.left.intersection(ring)
-            if free.area < 0.01:
+            if ring.area > 0.02 and free.area < 1e-4:
                 self.faults.append(f"line {number} cuts what is cut already")
             self.fallen += [
                 one for one in shapely.get_parts(free).tolist() if isinstance(one, Polygon) and one.area > 0.05

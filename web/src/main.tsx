@@ -31,6 +31,7 @@ createRoot(root).render(
             <Routes>
               <Route path="/" element={<Shelf />} />
               <Route path="/design/:id" element={<BenchPage />} />
+              <Route path="/design/:id/hand-over" element={<BenchPage handsOver />} />
               <Route
                 path="/machines"
                 element={

@@ -49,14 +49,14 @@ def list_formats() -> list[FormatReply]:
     return [FormatReply(id=id, ending=one.ending, title=one.title, use=one.use) for id, one in FORMATS.items()]
 
 
-class FilesRequest(BaseModel):
+class LeavingRequest(BaseModel):
     """A document whose hand-over is looked at."""
 
     document: Design
 
 
-class FileReply(BaseModel):
-    """What a file of each format holds: its names, layers, size in mm, pieces, and a picture of it (SVG).
+class LeavingFileReply(BaseModel):
+    """What a file of each format holds: its name and endings, layers, size in mm, pieces, and a picture of it (SVG).
 
     ``kind`` is what it is of the job; ``sheet`` whether pieces are laid out on it.
     """
@@ -64,7 +64,8 @@ class FileReply(BaseModel):
     title: str
     kind: Kind
     sheet: bool
-    names: list[str]
+    name: str
+    endings: list[str]
     layers: list[str]
     mirrored: bool
     size_mm: tuple[float, float]
@@ -72,44 +73,50 @@ class FileReply(BaseModel):
     picture: str
 
 
-class FilesReply(BaseModel):
+class LeavingReply(BaseModel):
     """The files of a hand-over, and whether pieces were laid on sheets that are out of date, so that none leaves."""
 
-    files: list[FileReply]
+    files: list[LeavingFileReply]
     sheets_out_of_date: bool
 
 
 @router.post("/leaving")
-async def list_files(request: FilesRequest, shop: Shop, asked: Request) -> FilesReply:
+async def list_files(request: LeavingRequest, shop: Shop, asked: Request) -> LeavingReply:
     """What a design's hand-over holds, seen before it is made. Given up when the browser no longer waits."""
     return await unless_gone(asked, lambda: _files(shop.build(request.document, exact=True)))
 
 
-def _files(built: Build) -> FilesReply:
+def _files(built: Build) -> LeavingReply:
     parts = download_parts(built, Names.for_people(built))
     laying = built.design.hand_over.laying
     out_of_date = bool(laying and laying.placed) and not any(part.sheet for part in parts)
-    return FilesReply(
+    return LeavingReply(
         files=[_file(part, built) for part in parts],
         sheets_out_of_date=out_of_date and "boards" in built.design.hand_over.files,
     )
 
 
-def _file(part: Part, built: Build) -> FileReply:
+def _file(part: Part, built: Build) -> LeavingFileReply:
     drawing = part.drawing
     # Hairlines would not be seen in a small picture.
     wide = max(*drawing.size, 1.0) / _LINES
     layers = tuple(replace(one, style=replace(one.style, line_width=wide)) for one in drawing.layers)
-    return FileReply(
+    x0, y0, x1, y1 = drawing.page or (0.0, 0.0, 0.0, 0.0)
+    seen = replace(drawing, layers=layers, page=(x0 - wide, y0 - wide, x1 + wide, y1 + wide))
+    return LeavingFileReply(
         title=drawing.title,
         kind=part.kind,
         sheet=part.sheet,
-        names=[FORMATS[format].file_name(part.stem, drawing) for format in built.design.hand_over.formats],
+        name=part.stem,
+        endings=[
+            FORMATS[format].file_name(part.stem, drawing).removeprefix(f"{part.stem}.")
+            for format in built.design.hand_over.formats
+        ],
         layers=list(part.layers),
         mirrored=part.mirrored,
         size_mm=drawing.size,
         pieces=sum(len(one.pieces) for one in layers),
-        picture=svg.write(replace(drawing, layers=layers)).decode(),
+        picture=svg.write(seen).decode(),
     )
 
 

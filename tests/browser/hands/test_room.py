@@ -97,11 +97,14 @@ class Room(BrowserTest):
         for width, height in SIZES:
             self.page.set_viewport_size({"width": width, "height": height})
             self.settled(self.page)
-            for name in ("Hand over", "Font"):
-                with self.subTest(dialog=name, width=width):
-                    self.page.get_by_role("button", name=name, exact=True).click()
-                    self.check(name)
-                    self.page.keyboard.press("Escape")
+            with self.subTest(dialog="Font", width=width):
+                self.page.get_by_role("button", name="Font", exact=True).click()
+                self.check("Font")
+                self.page.keyboard.press("Escape")
+            with self.subTest(page="Hand over", width=width):
+                self.hand_over()
+                self.check("Hand over")
+                self.page.get_by_role("link", name="Back to the bench").click()
 
     def test_labels_as_long_as_german_ones(self) -> None:
         for starter in ("name-keyring", "carved-sign"):
@@ -117,7 +120,7 @@ class Room(BrowserTest):
                     self.page.get_by_role("button", name=re.compile("^Hand")).click()
                     self.page.evaluate(LENGTHEN)
                     self.check("hand over")
-                    self.page.keyboard.press("Escape")
+                    self.page.go_back()
 
     def test_a_message_covers_nothing(self) -> None:
         self.new_design("Fenna")

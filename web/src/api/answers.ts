@@ -27,6 +27,7 @@ export type BroughtFile = Schemas["FileReply"];
 export type Material = Schemas["MaterialReply"];
 export type Summary = Schemas["SummaryReply"];
 export type Starter = Schemas["StarterReply"];
+export type LeavingFile = Schemas["LeavingFileReply"];
 export type Sheets = Schemas["SheetsReply"];
 export type Machine = Schemas["MachineReply"];
 export type MachineJob = Machine["jobs"][number];

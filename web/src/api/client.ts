@@ -287,6 +287,17 @@ export const api = {
   removeStarter: (id: string) =>
     unwrap<"/api/starters/{id}", "delete">(client.DELETE("/api/starters/{id}", { params: { path: { id } } })),
   formats: () => unwrap<"/api/formats", "get">(client.GET("/api/formats")),
+  leaving: (document: Schemas["Design-Input"], signal: AbortSignal) =>
+    unwrap<"/api/leaving", "post">(client.POST("/api/leaving", { body: { document }, signal })),
+  files: (id: string, signal: AbortSignal, request: string) =>
+    file(
+      client.GET("/api/designs/{id}/files", {
+        params: { path: { id } },
+        signal,
+        parseAs: "blob",
+        ...called(request),
+      }),
+    ),
   tables: () => unwrap<"/api/tables", "get">(client.GET("/api/tables")),
   saveTable: (name: string, body: Schemas["Table-Input"]) =>
     unwrap<"/api/tables/{name}", "put">(

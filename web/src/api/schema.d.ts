@@ -3772,21 +3772,55 @@ export interface components {
             path: string;
         };
         /**
-         * FilesReply
-         * @description The files of a hand-over, and whether pieces were laid on sheets that are out of date, so that none leaves.
+         * FileReply
+         * @description A file that was brought in.
+         *
+         *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out; ``texts`` what is written in it.
+         *     Of very many elements only the first are listed; ``count`` is how many there are. A picture has none, and its size
+         *     in dots.
          */
-        FilesReply: {
-            /** Files */
-            files: components["schemas"]["tinhalo__api__handing_over__FileReply"][];
-            /** Sheets Out Of Date */
-            sheets_out_of_date: boolean;
-        };
-        /**
-         * FilesRequest
-         * @description A document whose hand-over is looked at.
-         */
-        FilesRequest: {
-            document: components["schemas"]["Design-Input"];
+        FileReply: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drawing" | "picture";
+            /** Name */
+            name: string;
+            /** Sized */
+            sized: boolean;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Told */
+            told: string[];
+            /** Count */
+            count: number;
+            /** Elements */
+            elements: components["schemas"]["ElementReply"][];
+            /**
+             * Texts
+             * @default []
+             */
+            texts: string[];
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["EmbeddedReply"][];
+            /**
+             * Width Px
+             * @default 0
+             */
+            width_px: number;
+            /**
+             * Height Px
+             * @default 0
+             */
+            height_px: number;
         };
         /**
          * FillHoles
@@ -5337,6 +5371,57 @@ export interface components {
              * @default
              */
             spot: string;
+        };
+        /**
+         * LeavingFileReply
+         * @description What a file of each format holds: its name and endings, layers, size in mm, pieces, and a picture of it (SVG).
+         *
+         *     ``kind`` is what it is of the job; ``sheet`` whether pieces are laid out on it.
+         */
+        LeavingFileReply: {
+            /** Title */
+            title: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "boards" | "layers" | "together";
+            /** Sheet */
+            sheet: boolean;
+            /** Name */
+            name: string;
+            /** Endings */
+            endings: string[];
+            /** Layers */
+            layers: string[];
+            /** Mirrored */
+            mirrored: boolean;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number
+            ];
+            /** Pieces */
+            pieces: number;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * LeavingReply
+         * @description The files of a hand-over, and whether pieces were laid on sheets that are out of date, so that none leaves.
+         */
+        LeavingReply: {
+            /** Files */
+            files: components["schemas"]["LeavingFileReply"][];
+            /** Sheets Out Of Date */
+            sheets_out_of_date: boolean;
+        };
+        /**
+         * LeavingRequest
+         * @description A document whose hand-over is looked at.
+         */
+        LeavingRequest: {
+            document: components["schemas"]["Design-Input"];
         };
         /**
          * LetterMove
@@ -10578,89 +10663,6 @@ export interface components {
             loose: components["schemas"]["LooseReply"][];
         };
         /**
-         * FileReply
-         * @description A file that was brought in.
-         *
-         *     ``sized`` tells whether it says how large it is; ``told`` what of it was left out; ``texts`` what is written in it.
-         *     Of very many elements only the first are listed; ``count`` is how many there are. A picture has none, and its size
-         *     in dots.
-         */
-        tinhalo__api__bringing_in__FileReply: {
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "drawing" | "picture";
-            /** Name */
-            name: string;
-            /** Sized */
-            sized: boolean;
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
-            /** Told */
-            told: string[];
-            /** Count */
-            count: number;
-            /** Elements */
-            elements: components["schemas"]["ElementReply"][];
-            /**
-             * Texts
-             * @default []
-             */
-            texts: string[];
-            /**
-             * Pictures
-             * @default []
-             */
-            pictures: components["schemas"]["EmbeddedReply"][];
-            /**
-             * Width Px
-             * @default 0
-             */
-            width_px: number;
-            /**
-             * Height Px
-             * @default 0
-             */
-            height_px: number;
-        };
-        /**
-         * FileReply
-         * @description What a file of each format holds: its names, layers, size in mm, pieces, and a picture of it (SVG).
-         *
-         *     ``kind`` is what it is of the job; ``sheet`` whether pieces are laid out on it.
-         */
-        tinhalo__api__handing_over__FileReply: {
-            /** Title */
-            title: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "boards" | "layers" | "together";
-            /** Sheet */
-            sheet: boolean;
-            /** Names */
-            names: string[];
-            /** Layers */
-            layers: string[];
-            /** Mirrored */
-            mirrored: boolean;
-            /** Size Mm */
-            size_mm: [
-                number,
-                number
-            ];
-            /** Pieces */
-            pieces: number;
-            /** Picture */
-            picture: string;
-        };
-        /**
          * TableReply
          * @description How each process leaves, under a name.
          */
@@ -10710,7 +10712,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"][];
+                    "application/json": components["schemas"]["FileReply"][];
                 };
             };
         };
@@ -10736,7 +10738,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"];
+                    "application/json": components["schemas"]["FileReply"];
                 };
             };
             /** @description Validation Error */
@@ -10767,7 +10769,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"];
+                    "application/json": components["schemas"]["FileReply"];
                 };
             };
             /** @description Validation Error */
@@ -10799,7 +10801,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["tinhalo__api__bringing_in__FileReply"];
+                    "application/json": components["schemas"]["FileReply"];
                 };
             };
             /** @description Validation Error */
@@ -11510,7 +11512,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FilesRequest"];
+                "application/json": components["schemas"]["LeavingRequest"];
             };
         };
         responses: {
@@ -11520,7 +11522,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FilesReply"];
+                    "application/json": components["schemas"]["LeavingReply"];
                 };
             };
             /** @description Validation Error */

@@ -1,7 +1,7 @@
 // Opens a design from the server, then shows the bench.
 
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { api, Problem } from "../api/client";
 import { useAutosave } from "../state/autosave";
@@ -11,7 +11,10 @@ import { useTimeline } from "../state/timeline";
 import { Lost } from "../ui/Lost";
 import { Bench } from "./Bench";
 
-export function BenchPage() {
+const HandOverPage = lazy(() => import("../handover/HandOverPage"));
+
+/** The bench, or the page from which the design is handed over. */
+export function BenchPage({ handsOver = false }: { handsOver?: boolean }) {
   const { id = "" } = useParams();
   const [problem, setProblem] = useState<Problem | null>(null);
   const open = useTimeline((state) => state.id === id && state.timeline.length > 0);
@@ -44,5 +47,10 @@ export function BenchPage() {
   if (!open || !fonts.data || !materials.data) {
     return <p className="p-8 text-soft">Opening the design…</p>;
   }
-  return <Bench fonts={fonts.data} materials={materials.data} />;
+  if (!handsOver) return <Bench fonts={fonts.data} materials={materials.data} />;
+  return (
+    <Suspense fallback={null}>
+      <HandOverPage fonts={fonts.data} materials={materials.data} />
+    </Suspense>
+  );
 }

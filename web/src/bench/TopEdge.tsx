@@ -2,13 +2,13 @@
 
 import { BookmarkPlus, ChevronLeft, Redo2, Undo2 } from "lucide-react";
 import { memo } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api } from "../api/client";
 import { FinishedSize } from "../dialogs/FinishedSize";
-import { HandOver } from "../dialogs/handover/HandOver";
 import { KeysPage } from "../dialogs/KeysPage";
 import { readable } from "../document/readable";
 import { NamesButton } from "../names/NamesButton";
+import { ProofForm } from "../round/ProofForm";
 import type { Building } from "../state/building";
 import { type Saving, useSaving } from "../state/saving";
 import { edit, now, usePart, useTimeline, useUnit } from "../state/timeline";
@@ -57,8 +57,21 @@ export function TopEdge({ building }: { building: Building }) {
       </span>
       <span className="flex-1" />
       <Undoing />
-      <HandOver building={building} />
+      <span className="max-[1100px]:hidden">
+        <ProofForm />
+      </span>
+      <ToHandOver />
     </header>
+  );
+}
+
+function ToHandOver() {
+  const id = useTimeline((state) => state.id);
+  const go = useNavigate();
+  return (
+    <Button look="main" onClick={() => go(`/design/${id}/hand-over`)}>
+      Hand over
+    </Button>
   );
 }
 
@@ -106,7 +119,7 @@ const Named = memo(function Named() {
 });
 
 /** Undo and redo, the unit and the theme. */
-const Undoing = memo(function Undoing() {
+export const Undoing = memo(function Undoing() {
   const canUndo = useTimeline((state) => state.at > state.first);
   const canRedo = useTimeline((state) => state.at < state.first + state.timeline.length - 1);
   const { undo, redo } = useTimeline.getState();

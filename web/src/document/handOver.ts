@@ -39,6 +39,20 @@ export function toggleFormat(design: Design, format: Format, order: Format[]): D
   return next.length > 0 ? patch(design, { formats: next }) : design;
 }
 
+type Kind = HandingOver["files"][number];
+const KINDS: Kind[] = ["boards", "layers", "together"];
+
+/** Let a kind of file leave, or no more; one stays. */
+export function toggleFiles(design: Design, kind: Kind): Design {
+  const { files } = design.hand_over;
+  const next = KINDS.filter((one) => (one === kind ? !files.includes(one) : files.includes(one)));
+  return next.length > 0 ? patch(design, { files: next }) : design;
+}
+
+export function setDxfUnit(design: Design, dxf_unit: HandingOver["dxf_unit"]): Design {
+  return patch(design, { dxf_unit });
+}
+
 export function setTable(design: Design, table: HandingOver["table"]): Design {
   return patch(design, { table });
 }

@@ -28,7 +28,7 @@ export function SheetsButton({ of }: { of: Laid }) {
         <span className="font-semibold">Sheets</span>
         <span className="block text-soft text-xs">
           {laid > 0
-            ? `${laid} ${laid === 1 ? "piece is" : "pieces are"} laid on sheets: a file for each leaves, too.`
+            ? `${laid} ${laid === 1 ? "piece is" : "pieces are"} laid on sheets.`
             : `${whose} close on sheets of their materials, ${often}.`}
         </span>
       </p>

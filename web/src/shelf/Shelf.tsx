@@ -189,7 +189,7 @@ export function Shelf() {
 async function handOver(designs: Summary[]): Promise<void> {
   for (const { id } of designs) {
     const link = document.createElement("a");
-    link.href = `/api/designs/${id}/pack.zip`;
+    link.href = `/api/designs/${id}/files`;
     link.download = "";
     link.click();
     await new Promise((done) => setTimeout(done, BETWEEN_MS));

@@ -1,12 +1,12 @@
 // The file formats, ticked with what each is for; and how pictures are made.
 
 import { useQuery } from "@tanstack/react-query";
-import { api } from "../../api/client";
-import { PICTURE } from "../../api/facts";
-import { patchPicture, toggleFormat } from "../../document/handOver";
-import { EditNumber } from "../../fields/EditNumber";
-import { limitsOf } from "../../fields/limits";
-import { edit, edits, usePart } from "../../state/timeline";
+import { api } from "../api/client";
+import { PICTURE } from "../api/facts";
+import { patchPicture, toggleFormat } from "../document/handOver";
+import { EditNumber } from "../fields/EditNumber";
+import { limitsOf } from "../fields/limits";
+import { edit, edits, usePart } from "../state/timeline";
 import { Swatch } from "./Swatch";
 
 export function Formats() {
@@ -19,27 +19,21 @@ export function Formats() {
   const order = data.map((one) => one.id);
   return (
     <fieldset className="mt-4">
-      <legend className="mb-1 font-semibold">Files</legend>
+      <legend className="mb-1 font-semibold">Formats</legend>
       {error && <p className="text-alarm">{error.message}</p>}
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid grid-cols-4 gap-x-2">
         {data.map((format) => {
           const on = chosen.includes(format.id);
           return (
-            <label
-              key={format.id}
-              className={`flex items-start gap-2 rounded-xl border p-2.5 ${on ? "border-halo bg-glow/10" : "border-line"}`}
-            >
+            <label key={format.id} title={format.use} className="flex min-h-7 items-center gap-1.5">
               <input
                 type="checkbox"
-                className="mt-1 accent-halo"
+                className="size-4 accent-halo"
                 checked={on}
                 disabled={on && chosen.length === 1}
                 onChange={() => edit((design) => toggleFormat(design, format.id, order))}
               />
-              <span>
-                <span className="font-semibold">{format.title}</span>
-                <span className="block text-soft text-xs">{format.use}</span>
-              </span>
+              {format.title}
             </label>
           );
         })}

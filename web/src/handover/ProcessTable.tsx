@@ -3,16 +3,15 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
-import { api } from "../../api/client";
-import { TABLE } from "../../api/facts";
-import { isUsual, LEAVING, type Leaves, patchLeaving, setTable, usualTable } from "../../document/handOver";
-import { EditNumber } from "../../fields/EditNumber";
-import { edit, edits, now, usePart, useUnit } from "../../state/timeline";
-import { sayUndoable } from "../../state/undoable";
-import { Button, IconButton } from "../../ui/Button";
-import { Choice } from "../../ui/Choice";
-import { attempt, Failure } from "../../ui/Failure";
-import { say } from "../../ui/toast";
+import { api } from "../api/client";
+import { TABLE } from "../api/facts";
+import { LEAVING, type Leaves, patchLeaving } from "../document/handOver";
+import { EditNumber } from "../fields/EditNumber";
+import { edit, edits, now, usePart, useUnit } from "../state/timeline";
+import { Button, IconButton } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { attempt, Failure } from "../ui/Failure";
+import { say } from "../ui/toast";
 import { Swatch } from "./Swatch";
 
 const DRAWN = [
@@ -21,27 +20,16 @@ const DRAWN = [
 ];
 
 export function ProcessTable() {
-  const usual = usePart((design) => isUsual(design.hand_over.table));
-  const [open, setOpen] = useState(!usual);
   return (
-    <details
-      className="mt-4 rounded-xl border border-line p-3"
-      open={open}
-      onToggle={(event) => setOpen(event.currentTarget.open)}
-    >
-      <summary className="cursor-pointer font-semibold">
-        How each process leaves
-        <span className="ml-2 font-normal text-soft text-xs">
-          {usual ? "as usual: cuts and scores as lines, the rest as areas" : "as you set it"}
-        </span>
-      </summary>
+    <>
       <table className="mt-2 w-full text-left">
         <thead className="text-soft text-xs">
           <tr className="border-line border-b">
             <th className="py-1 font-normal">Process</th>
             <th className="font-normal">Leaves as</th>
             <th className="font-normal">Colour</th>
-            <th className="font-normal">Line width</th>
+            <th className="font-normal">Width</th>
+            <th className="font-normal">Spot colour</th>
           </tr>
         </thead>
         <tbody>
@@ -51,7 +39,7 @@ export function ProcessTable() {
         </tbody>
       </table>
       <OwnTables />
-    </details>
+    </>
   );
 }
 
@@ -76,7 +64,7 @@ function Row({ process, title }: { process: Leaves; title: string }) {
         <Swatch
           label={`Colour of what is done by ${title.toLowerCase()}`}
           colour={leaving.colour}
-          none="the material's colour"
+          none="material's"
           start={TABLE[process].colour ?? "#444444"}
           onChange={(colour) => edit(set({ colour }).change, `leaving.${process}.colour`)}
         />
@@ -97,6 +85,24 @@ function Row({ process, title }: { process: Leaves; title: string }) {
           <span className="text-soft">–</span>
         )}
       </td>
+      <td>
+        {leaving.draw === "line" && (
+          <input
+            aria-label={`Spot colour of ${title.toLowerCase()}`}
+            title="Its name in PDF and EPS"
+            placeholder={title}
+            value={leaving.spot}
+            maxLength={40}
+            className="h-7 w-20 rounded border border-line bg-sheet px-1"
+            onChange={(event) =>
+              edit(
+                set({ spot: event.target.value.replace(/[^ -'*-[\]-~]/g, "") }).change,
+                `leaving.${process}.spot`,
+              )
+            }
+          />
+        )}
+      </td>
     </tr>
   );
 }
@@ -113,36 +119,14 @@ function OwnTables() {
     });
     await queries.invalidateQueries({ queryKey: ["tables"] });
   };
-  const use = (title: string, table: ReturnType<typeof usualTable>) => {
-    edit((design) => setTable(design, table));
-    sayUndoable(`The table “${title}” is used for this design.`);
-  };
   const save = () => {
     const title = name.trim();
     if (!title) return;
     setName("");
-    void told(() => api.saveTable(title, now().hand_over.table), `The table is saved as “${title}”.`);
+    void told(() => api.saveTable(title, now().hand_over.table), `The preset is saved as “${title}”.`);
   };
   return (
     <div className="mt-3 flex flex-wrap items-center gap-2">
-      <Button onClick={() => use("as usual", usualTable())}>As usual</Button>
-      {data.map((own) => (
-        <span key={`${own.shipped}${own.name}`} className="inline-flex items-center">
-          <Button onClick={() => use(own.name, own.table)}>{own.name}</Button>
-          {!own.shipped && (
-            <IconButton
-              label={`Forget the table ${own.name}`}
-              className="size-7"
-              onClick={() =>
-                void told(() => api.removeTable(own.name), `The table “${own.name}” is forgotten.`)
-              }
-            >
-              <Trash2 size={14} />
-            </IconButton>
-          )}
-        </span>
-      ))}
-      <span className="flex-1" />
       <form
         className="flex items-center gap-1.5"
         onSubmit={(event) => {
@@ -151,17 +135,33 @@ function OwnTables() {
         }}
       >
         <input
-          aria-label="Name of the table"
-          placeholder="A name for this table"
+          aria-label="Name of the preset"
+          placeholder="A name for these"
           value={name}
           maxLength={80}
           className="h-8 w-44 rounded-lg border border-line bg-sheet px-2.5"
           onChange={(event) => setName(event.target.value)}
         />
         <Button type="submit" disabled={!name.trim()}>
-          Save as mine
+          Save as preset
         </Button>
       </form>
+      {data
+        .filter((own) => !own.shipped)
+        .map((own) => (
+          <span key={own.name} className="inline-flex items-center rounded-lg border border-line pl-2">
+            {own.name}
+            <IconButton
+              label={`Forget the preset ${own.name}`}
+              className="size-7"
+              onClick={() =>
+                void told(() => api.removeTable(own.name), `The preset “${own.name}” is forgotten.`)
+              }
+            >
+              <Trash2 size={14} />
+            </IconButton>
+          </span>
+        ))}
       <Failure place="tables" className="basis-full" />
     </div>
   );

@@ -2,10 +2,10 @@
 
 import { Pause, Play } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { MachinePath } from "../../api/answers";
-import { length } from "../../document/units";
-import { useUnit } from "../../state/timeline";
-import { IconButton } from "../../ui/Button";
+import type { MachinePath } from "../api/answers";
+import { length } from "../document/units";
+import { useUnit } from "../state/timeline";
+import { IconButton } from "../ui/Button";
 
 /** As in the core: between lines, in mm a second. */
 const TRAVEL = 200;

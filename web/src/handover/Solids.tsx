@@ -1,16 +1,16 @@
 // Layers as solids, for those who print them: which files, how they are made, and what may go wrong with them.
 
 import { useQuery } from "@tanstack/react-query";
-import { Problem } from "../../api/answers";
-import { api } from "../../api/client";
-import { isCut, patchSolids, setSolidHeight } from "../../document/handOver";
-import type { HandingOver } from "../../document/types";
-import { length } from "../../document/units";
-import { EditNumber } from "../../fields/EditNumber";
-import { useMaterials } from "../../layers/catalogue";
-import { edit, edits, useDesign, usePart, useUnit } from "../../state/timeline";
-import { Choice } from "../../ui/Choice";
-import { useRested } from "../../ui/rested";
+import { Problem } from "../api/answers";
+import { api } from "../api/client";
+import { isCut, patchSolids, setSolidHeight } from "../document/handOver";
+import type { HandingOver } from "../document/types";
+import { length } from "../document/units";
+import { EditNumber } from "../fields/EditNumber";
+import { useMaterials } from "../layers/catalogue";
+import { edit, edits, useDesign, usePart, useUnit } from "../state/timeline";
+import { Choice } from "../ui/Choice";
+import { useRested } from "../ui/rested";
 
 type Set = HandingOver["solids"];
 
@@ -36,8 +36,7 @@ export function Solids() {
       }),
     );
   return (
-    <section aria-label="Solids" className="mt-4">
-      <h3 className="font-semibold">Solids to print</h3>
+    <section aria-label="Solids">
       <div className="flex flex-wrap gap-x-5 gap-y-1">
         {FORMATS.map(([format, text]) => (
           <label key={format} className="flex items-center gap-2">

@@ -1,6 +1,6 @@
 // A colour that is chosen, or none: what stands for none is said in words.
 
-import { endGesture } from "../../state/timeline";
+import { endGesture } from "../state/timeline";
 
 type Props = {
   label: string;
@@ -29,7 +29,7 @@ export function Swatch({ label, colour, none, start, onChange }: Props) {
       <button
         type="button"
         aria-label={colour ? `${label}: ${none} instead` : `${label}: ${none}. Choose a colour`}
-        className="rounded-lg border border-line px-2 py-0.5 text-xs hover:border-soft"
+        className="whitespace-nowrap rounded-lg border border-line px-1.5 py-0.5 text-xs hover:border-soft"
         onClick={() => onChange(colour ? null : start)}
       >
         {colour ? `or ${none}` : none}

@@ -1,9 +1,9 @@
 // What helps to lay layers upon each other: marks in all files, a frame to weed by, a numbered picture.
 
-import { patchLiningUp } from "../../document/handOver";
-import { EditNumber } from "../../fields/EditNumber";
-import { edit, edits, usePart, useUnit } from "../../state/timeline";
-import { Choice } from "../../ui/Choice";
+import { patchLiningUp } from "../document/handOver";
+import { EditNumber } from "../fields/EditNumber";
+import { edit, edits, usePart, useUnit } from "../state/timeline";
+import { Choice } from "../ui/Choice";
 
 const MARKS = [
   { value: "none" as const, text: "no marks" },
@@ -21,8 +21,7 @@ export function LiningUp() {
   const set = usePart((design) => design.hand_over.lining_up);
   const step = unit === "mm" ? 1 : 0.05;
   return (
-    <section aria-label="Lining up" className="mt-4">
-      <h3 className="font-semibold">Lining up</h3>
+    <section aria-label="Lining up">
       <p className="leading-8">
         All files have{" "}
         <Choice

@@ -4,15 +4,15 @@ import { useQuery } from "@tanstack/react-query";
 import { Play } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { type MachinePath, Problem } from "../../api/answers";
-import { api } from "../../api/client";
-import { setOvercut } from "../../document/handOver";
-import { length } from "../../document/units";
-import { EditNumber } from "../../fields/EditNumber";
-import { edits, useDesign } from "../../state/timeline";
-import { Button } from "../../ui/Button";
-import { Panel, PanelTitle } from "../../ui/Panel";
-import { useRested } from "../../ui/rested";
+import { type MachinePath, Problem } from "../api/answers";
+import { api } from "../api/client";
+import { setOvercut } from "../document/handOver";
+import { length } from "../document/units";
+import { EditNumber } from "../fields/EditNumber";
+import { edits, useDesign } from "../state/timeline";
+import { Button } from "../ui/Button";
+import { Panel, PanelTitle } from "../ui/Panel";
+import { useRested } from "../ui/rested";
 import { PathPlayer } from "./PathPlayer";
 
 export function Paths() {
@@ -28,8 +28,7 @@ export function Paths() {
     retry: false,
   });
   return (
-    <section aria-label="The path" className="mt-4">
-      <h3 className="font-semibold">The path</h3>
+    <section aria-label="The path">
       {error && (
         <p className="text-alarm">{error instanceof Problem ? error.sentence : "It cannot be worked out."}</p>
       )}

@@ -1,11 +1,11 @@
 // What leaves for the mill: which files, what is done in which order, and how long it takes.
 
-import { useCarving } from "../../carving/CarvingPanel";
-import { patchCarving } from "../../document/carving";
-import type { Carving } from "../../document/types";
-import { length } from "../../document/units";
-import { edit, useDesign, useUnit } from "../../state/timeline";
-import { Choice } from "../../ui/Choice";
+import { useCarving } from "../carving/CarvingPanel";
+import { patchCarving } from "../document/carving";
+import type { Carving } from "../document/types";
+import { length } from "../document/units";
+import { edit, useDesign, useUnit } from "../state/timeline";
+import { Choice } from "../ui/Choice";
 
 const CHANGES = [
   { value: "files" as const, text: "a file for each tool" },
@@ -23,8 +23,7 @@ function Files({ carving }: { carving: Carving }) {
   const { data } = useCarving(design);
   const [x0, y0, x1, y1] = data?.stock_mm ?? [0, 0, 0, 0];
   return (
-    <section aria-label="For the mill" className="mt-4">
-      <h3 className="font-semibold">For the mill</h3>
+    <section aria-label="For the mill">
       <label className="flex items-center gap-2">
         <input
           type="checkbox"

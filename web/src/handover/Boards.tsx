@@ -1,18 +1,16 @@
-// What leaves, board by board: each layer with what is done to it, how it leaves, and its measures.
+// What leaves, board by board: each layer with what is done to it, and how it leaves.
 
 import { FlipHorizontal2 } from "lucide-react";
 import { useState } from "react";
-import type { BuildReply } from "../../api/client";
-import { type Board, leavesMirrored, leavingOf, overrideLeaving, putOnBoard } from "../../document/handOver";
-import { readable } from "../../document/readable";
-import type { Layer } from "../../document/types";
-import { area, length } from "../../document/units";
-import { looksLike, useMaterials } from "../../layers/catalogue";
-import { edit, useDesign } from "../../state/timeline";
-import { Choice } from "../../ui/Choice";
+import { type Board, leavesMirrored, leavingOf, overrideLeaving, putOnBoard } from "../document/handOver";
+import { readable } from "../document/readable";
+import type { Layer } from "../document/types";
+import { looksLike, useMaterials } from "../layers/catalogue";
+import { edit, useDesign } from "../state/timeline";
+import { Choice } from "../ui/Choice";
 import { Swatch } from "./Swatch";
 
-type Props = { boards: Board[]; reply: BuildReply | null };
+type Props = { boards: Board[] };
 
 const DONE: Record<Layer["process"], string> = {
   cut: "cut",
@@ -25,19 +23,16 @@ const DONE: Record<Layer["process"], string> = {
   guide: "guide",
 };
 
-export function Boards({ boards, reply }: Props) {
+export function Boards({ boards }: Props) {
   const materials = useMaterials();
   const design = useDesign();
   return (
-    <table className="mt-4 w-full text-left">
+    <table className="w-full text-left">
       <thead className="text-soft text-xs">
         <tr className="border-line border-b">
           <th className="py-1 font-normal">Board and layers</th>
           <th className="font-normal">Leaves as</th>
           <th className="font-normal">Own board</th>
-          <th className="font-normal">Area</th>
-          <th className="font-normal">Lines</th>
-          <th className="font-normal">Pieces</th>
         </tr>
       </thead>
       {boards.map((one) => {
@@ -45,7 +40,7 @@ export function Boards({ boards, reply }: Props) {
         return (
           <tbody key={key}>
             <tr>
-              <th colSpan={6} className="pt-2.5 pb-0.5">
+              <th colSpan={3} className="pt-2.5 pb-0.5">
                 <span className="flex items-center gap-2 font-semibold">
                   <span
                     className="size-3.5 rounded-sm border border-ink/30"
@@ -63,7 +58,7 @@ export function Boards({ boards, reply }: Props) {
               </th>
             </tr>
             {layers.map((layer) => (
-              <Row key={layer.id} layer={layer} measures={reply?.layers.find((one) => one.id === layer.id)} />
+              <Row key={layer.id} layer={layer} />
             ))}
           </tbody>
         );
@@ -72,9 +67,7 @@ export function Boards({ boards, reply }: Props) {
   );
 }
 
-function Row({ layer, measures }: { layer: Layer; measures: BuildReply["layers"][number] | undefined }) {
-  const design = useDesign();
-  const { unit } = design;
+function Row({ layer }: { layer: Layer }) {
   const name = layer.name.trim() || layer.id;
   return (
     <tr className="border-line border-b">
@@ -87,11 +80,6 @@ function Row({ layer, measures }: { layer: Layer; measures: BuildReply["layers"]
       <td className="pr-3">
         <OwnBoard layer={layer} name={name} />
       </td>
-      <td className="whitespace-nowrap pr-3">{area(measures?.area_mm2 ?? 0, unit)}</td>
-      <td className="whitespace-nowrap pr-3">
-        {length(measures?.cut_length_mm ?? 0, unit, unit === "mm" ? 0 : 1)}
-      </td>
-      <td>{measures?.pieces ?? 0}</td>
     </tr>
   );
 }
