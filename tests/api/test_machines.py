@@ -43,6 +43,13 @@ def apart(cut: Cut, text: str) -> float:
     return float(shapely.hausdorff_distance(asked.segmentize(0.1), traced.segmentize(0.1)))
 
 
+def decal(size: float = 10) -> dict[str, Any]:
+    """A design of one layer of vinyl."""
+    layers = [{"id": "a", "material": "vinyl", "recipe": {"from": ["n"]}}]
+    art = [{"id": "n", "text": "Bo", "font": "pacifico", "size": size}]
+    return {"format": "tin-halo/1", "name": "Decal", "art": art, "layers": layers}
+
+
 class Reading(unittest.TestCase):
     def test_what_is_not_understood_has_the_number_of_its_error(self) -> None:
         for text, number in (
@@ -55,6 +62,11 @@ class Reading(unittest.TestCase):
             with self.subTest(text), self.assertRaises(ProgramError) as caught:
                 understood(text)
             self.assertEqual(number, caught.exception.number)
+
+    def test_it_goes_as_fast_as_it_is_told(self) -> None:
+        """VS is in cm a second (HP 7475A manual, VS); lifted it goes as fast as it can."""
+        program = understood("IN;VS10;PU0,0;PD400,0;VS1.5;PD800,0;")
+        self.assertEqual([None, 100, 15], [move.speed for move in program.moves])
 
     def test_absolute_moves_follow_the_pen(self) -> None:
         program = understood('CO"job 7";SP2;PU1,2;PD3,4,5,6;PA7,8;PU;OS;')
@@ -232,10 +244,7 @@ class Api(unittest.TestCase):
         return reply.json()
 
     def send(self, id: str, **more: Any) -> dict[str, Any]:
-        layers = [{"id": "a", "material": "vinyl", "recipe": {"from": ["n"]}}]
-        art = [{"id": "n", "text": "Bo", "font": "pacifico", "size": 10}]
-        document = {"format": "tin-halo/1", "name": "Decal", "art": art, "layers": layers}
-        reply = self.http.post(f"/api/machines/{id}/jobs", json={"document": document, **more})
+        reply = self.http.post(f"/api/machines/{id}/jobs", json={"document": decal(), **more})
         self.assertEqual(201, reply.status_code, reply.text)
         return reply.json()
 
@@ -273,14 +282,26 @@ class Api(unittest.TestCase):
         self.assertEqual(again["id"], machine["jobs"][-1]["id"])
 
     def test_the_wrong_tool_is_told_and_can_be_overruled(self) -> None:
-        self.press("skerry", press="pace", pace=500)
-        self.send("skerry")
-        self.assertEqual("beam", self.until("skerry", "wrong_tool")["tool"])
-        self.press("skerry", press="anyway")
-        self.until("skerry", "ready")
+        self.press("gannet", press="pace", pace=500)
+        self.press("gannet", press="tool", tool="pen")
+        self.send("gannet")
+        self.assertEqual("pen", self.until("gannet", "wrong_tool")["tool"])
+        self.press("gannet", press="anyway")
+        self.until("gannet", "ready")
+        self.assertEqual(1, self.http.delete("/api/machines/gannet/jobs").json())
+        self.assertEqual([], self.machine("gannet")["jobs"])
         self.assertEqual(
             422, self.http.post("/api/machines/skerry/panel", json={"press": "tool", "tool": "x"}).status_code
         )
+
+    def test_what_a_machine_cannot_make_is_refused_before_it_is_sent(self) -> None:
+        """Film needs a knife, and a roll of 610 mm takes nothing wider."""
+        wide = decal(size=900)
+        for id, document, why in (("skerry", decal(), "has no knife"), ("gannet", wide, "610 × 2000 mm at most")):
+            asked = {"document": document}
+            self.assertIn(why, self.http.post("/api/machines/fit", json=asked).json()[id])
+            self.assertIn(why, self.http.post(f"/api/machines/{id}/jobs", json=asked).json()["detail"])
+        self.assertEqual("", self.http.post("/api/machines/fit", json={"document": decal()}).json()["gannet"])
 
     def test_what_is_not_there_is_told(self) -> None:
         self.assertEqual(404, self.http.post("/api/machines/none/panel", json={"press": "on"}).status_code)

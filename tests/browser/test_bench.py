@@ -7,6 +7,7 @@ import json
 import re
 import xml.etree.ElementTree as ET
 import zipfile
+from typing import Any
 
 import svgelements
 from playwright.sync_api import expect
@@ -16,7 +17,7 @@ from tests.browser.base import BrowserTest
 
 def lines_of(path: str) -> list[tuple[float, ...]]:
     """Of each line of path data its box and length, as svgelements reads it."""
-    subs = [svgelements.Path(sub) for sub in svgelements.Path(path).as_subpaths()]
+    subs: list[Any] = [svgelements.Path(sub) for sub in svgelements.Path(path).as_subpaths()]
     return sorted((*(float(v) for v in one.bbox()), float(one.length(error=1e-4))) for one in subs)
 
 

@@ -20,6 +20,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.engine.carved import carved
 from tinhalo.core.geometry.carving.heights import Grid, cut
 from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.materials import Material
 from tinhalo.core.output import gcode, hpgl
 from tinhalo.core.output.board import Board, boards_of, on_board
 from tinhalo.core.output.drawing import Drawing
@@ -28,6 +29,7 @@ from tinhalo.core.output.milling import work_of
 from tinhalo.core.output.path_order import ordered
 from tinhalo.core.output.relief import Fault, Relief
 from tinhalo.core.output.sheets import sheets_of
+from tinhalo.core.tools import TOOLS
 from tinhalo.shop.hall import Hall
 from tinhalo.shop.machine import Machine, State, read
 from tinhalo.shop.mill import is_mill_text
@@ -71,7 +73,8 @@ class MachineReply(BaseModel):
     tools: list[str]
     tool: str
     left_mm: float
-    roll_mm: float
+    roll_mm: float | None
+    bed_mm: tuple[float, float]
     pace: float
     port: int
     current: int | None
@@ -128,6 +131,31 @@ async def send_job(id: str, request: SendRequest, shop: Shop, asked: Request) ->
     machine = _found(shop, id)
     send = _send_carving if request.carving else _send
     return await unless_gone(asked, lambda: send(machine, request, shop))
+
+
+@router.post("/machines/fit")
+async def list_refusals(request: SendRequest, shop: Shop, asked: Request) -> dict[str, str]:
+    """By machine why it cannot make a board, sheet or carving, as a sentence; empty where it can."""
+    return await unless_gone(asked, lambda: _refusals(request, shop))
+
+
+def _refusals(request: SendRequest, shop: Workshop) -> dict[str, str]:
+    built = shop.build(request.document, exact=True)
+    models = [one.model for one in _hall(shop).machines.values()]
+    if request.carving:
+        one = carved(built)
+        x0, y0, x1, y1 = one.stock if one else (0.0, 0.0, 0.0, 0.0)
+        mills = tuple(tool.name for tool in TOOLS)
+        return {model.id: model.refusal((x1 - x0, y1 - y0), mills, "a carving") for model in models}
+    drawing, board = _wanted(built, request)
+    material, tools = _needed(built, board)
+    return {model.id: model.refusal(drawing.size, tools, material.name) for model in models}
+
+
+@router.delete("/machines/{id}/jobs")
+def clear_jobs(id: str, shop: Shop) -> int:
+    """Forget a machine's jobs that are over; how many they were."""
+    return shop.jobs.clear(_found(shop, id).model.id)
 
 
 @router.delete("/jobs/{id}", status_code=204)
@@ -236,12 +264,17 @@ def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
     strokes = ordered(drawing)
     if not strokes:
         raise ArtError("No tool follows anything of it: what is printed leaves as PDF, PNG or SVG.")
-    text = hpgl.write(drawing, request.document.hand_over).decode("ascii")
+    material, tools = _needed(built, board)
+    if refusal := machine.model.refusal(drawing.size, tools, material.name):
+        raise ArtError(refusal)
+    # Plotters are told their speed in cm a second (HP 7475A manual, VS).
+    speed = f"IN;\nVS{material.limits.speed / 10:g};\n"
+    text = hpgl.write(drawing, request.document.hand_over).decode("ascii").replace("IN;\n", speed, 1)
     length = Outline.from_contours([one.contour for one in strokes]).length
     title = f"{request.document.name}: {drawing.title}"[:200]
     sizes = (*drawing.size, length)
-    material, tool = _needed(built, board)
-    return _job(_added(shop, shop.jobs.add(machine.model.id, title, material, tool, text, sizes)), None, None)
+    tool = next(one for one in tools if one in machine.model.tools)
+    return _job(_added(shop, shop.jobs.add(machine.model.id, title, material.name, tool, text, sizes)), None, None)
 
 
 def _send_carving(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
@@ -256,6 +289,9 @@ def _send_carving(machine: Machine, request: SendRequest, shop: Workshop) -> Job
     if not texts:
         raise ArtError("Nothing of it is carved.")
     x0, y0, x1, y1 = one.stock
+    mills = tuple(op.tool.name for op in work.operations)
+    if refusal := machine.model.refusal((x1 - x0, y1 - y0), mills, "a carving"):
+        raise ArtError(refusal)
     runs = [list(ops) for _, ops in groupby(work.operations, key=lambda op: op.tool)]
     made: list[int] = []
     for number, (text, ops) in enumerate(zip(texts, runs, strict=True), 1):
@@ -279,12 +315,14 @@ def _wanted(built: Build, request: SendRequest) -> tuple[Drawing, Board]:
     return on_board(built, framed_drawing(built), board), board
 
 
-def _needed(built: Build, board: Board) -> tuple[str, str]:
-    """The material's name, and the tool that it is cut with."""
+def _needed(built: Build, board: Board) -> tuple[Material, tuple[str, ...]]:
+    """The board's material, and the tools that it can be cut with, the usual one first."""
     ground = next(one for one in built.layers if one.layer.id == board.layers[-1]).material
     if ground.limits.tool:
-        return ground.name, f"{ground.limits.tool:g} mm mill"
-    return ground.name, "knife" if ground.limits.weeded or ground.thickness < _KNIFE else "beam"
+        return ground, (f"{ground.limits.tool:g} mm mill",)
+    if ground.limits.weeded:
+        return ground, ("knife",)
+    return ground, ("knife", "beam") if ground.thickness < _KNIFE else ("beam",)
 
 
 def _added(shop: Workshop, id: int) -> Job:
@@ -305,6 +343,7 @@ def _machine(machine: Machine, shop: Workshop) -> MachineReply:
         tool=settings.tool,
         left_mm=settings.left_mm,
         roll_mm=machine.model.roll_mm,
+        bed_mm=machine.model.bed_mm,
         pace=settings.pace,
         port=machine.port,
         current=at.job if at else None,

@@ -19,10 +19,10 @@ from tinhalo.shop.mill import is_mill_text
 from tinhalo.store.jobs import Jobs
 
 MODELS = (
-    Model("gannet", "Gannet, film cutter", ("knife", "pen"), 2_000),
-    Model("tern", "Tern, film cutter", ("knife", "pen"), 600),
-    Model("skerry", "Skerry, laser", ("beam",), 5_000),
-    Model("petrel", "Petrel, mill", ("3 mm mill", *(one.name for one in TOOLS)), 5_000),
+    Model("gannet", "Gannet, film cutter", ("knife", "pen"), 2_000, (610, 2_000)),
+    Model("tern", "Tern, film cutter", ("knife", "pen"), 600, (310, 600)),
+    Model("skerry", "Skerry, laser", ("beam",), None, (600, 400)),
+    Model("petrel", "Petrel, mill", ("3 mm mill", *(one.name for one in TOOLS)), None, (900, 600)),
 )
 #: Off at the beginning: a job for it waits.
 ASLEEP = ("tern",)

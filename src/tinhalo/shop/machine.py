@@ -43,13 +43,25 @@ class Model:
         id: of the machine.
         name: what it is called.
         tools: what can be put into it, the usual one first.
-        roll_mm: how much material is loaded at a time.
+        roll_mm: how much material is loaded at a time; None where each job has a sheet of its own.
+        bed_mm: width and length of what it takes.
     """
 
     id: str
     name: str
     tools: tuple[str, ...]
-    roll_mm: float
+    roll_mm: float | None
+    bed_mm: tuple[float, float] = (610.0, 2_000.0)
+
+    def refusal(self, size: tuple[float, float], tools: tuple[str, ...], material: str) -> str:
+        """Why it cannot make a job of that size in mm with one of these tools, as a sentence; empty where it can."""
+        if not set(tools) & set(self.tools):
+            return f"{self.name} has no {' or '.join(tools)}, which {material} needs."
+        width, length = size
+        if width > self.bed_mm[0] or length > self.bed_mm[1]:
+            most = f"{self.bed_mm[0]:g} × {self.bed_mm[1]:g} mm"
+            return f"It is {width:.0f} × {length:.0f} mm; {self.name} takes {most} at most."
+        return ""
 
 
 def read(text: str) -> Program:
@@ -68,7 +80,7 @@ class Machine:
         self.model = model
         self._jobs = jobs
         self._lock = threading.RLock()
-        self._set = jobs.machine(model.id, model.tools[0], model.roll_mm)
+        self._set = jobs.machine(model.id, model.tools[0], model.roll_mm or 0.0)
         self._cut: Cut | None = None
         self._moves: tuple[Move, ...] = ()
         self._length = 0.0
@@ -107,7 +119,7 @@ class Machine:
         if self._cut.state == "taken":
             if self._tool != self._set.tool:
                 return "wrong_tool"
-            if self._length > self._set.left_mm:
+            if self.model.roll_mm is not None and self._length > self._set.left_mm:
                 return "out_of_material"
         return "paused" if self._set.paused else "cutting"
 
@@ -126,7 +138,7 @@ class Machine:
 
     def load(self) -> None:
         """New material is put in."""
-        self._change(lambda state: replace(state, left_mm=self.model.roll_mm))
+        self._change(lambda state: replace(state, left_mm=self.model.roll_mm or 0.0))
 
     def put_in(self, tool: str) -> None:
         """Another tool is put in."""
@@ -173,8 +185,9 @@ class Machine:
             cut = self._cut
             if cut.state == "taken":
                 cut.state = "cutting"
-                # The sheet is used from here on, whatever comes of it.
-                self._change(lambda state: replace(state, left_mm=max(0.0, state.left_mm - self._length)))
+                # The material is used from here on, whatever comes of it.
+                self._set = replace(self._set, left_mm=max(0.0, self._set.left_mm - self._length))
+                self._jobs.begin(cut, self._set)
             self._advance(cut, seconds * self._set.pace)
             self._unnoted += seconds
             if cut.done == len(self._moves):

@@ -11,7 +11,7 @@ MOST_FAR = 2**22
 MOST_MOVES = 2_000_000
 _COMMAND = re.compile(r"\s*(?:CO\s*\"([^\"]*)\"|([A-Z]{2})([^;A-Z\"]*));?", re.S)
 #: Understood, and of no consequence here.
-_SILENT = {"IN", "PA", "DF", "VS", "SC", "IP"}
+_SILENT = {"IN", "PA", "DF", "SC", "IP"}
 _OUTPUT = {"OS", "OE", "OA", "OI"}
 #: Error numbers of the language: unknown instruction, wrong number of parameters, parameter out of range.
 UNKNOWN, PARAMETERS, RANGE = 1, 2, 3
@@ -24,6 +24,7 @@ def understood(text: str) -> Program:
         ProgramError: where it is not understood.
     """
     at, pen, down, comment = 0, 0, False, ""
+    speed: float | None = None
     moves: list[Move] = []
     asked: list[str] = []
     text = text.strip()
@@ -38,15 +39,20 @@ def understood(text: str) -> Program:
             continue
         if name in _OUTPUT:
             asked.append(name)
-        elif name in ("SP", "PU", "PD", "PA"):
+        elif name in ("SP", "PU", "PD", "PA", "VS"):
             numbers = _numbers(given)
             if name == "SP":
-                pen = numbers[0] if numbers else 0
+                pen = round(numbers[0]) if numbers else 0
+                continue
+            if name == "VS":
+                # In cm a second; as fast as it can where nothing is said.
+                speed = 10.0 * numbers[0] if numbers and numbers[0] > 0 else None
                 continue
             if len(numbers) % 2:
                 raise ProgramError(PARAMETERS)
             down = name == "PD" if name != "PA" else down
-            moves += [Move(x, y, down, pen) for x, y in zip(numbers[::2], numbers[1::2], strict=True)]
+            points = zip(map(round, numbers[::2]), map(round, numbers[1::2]), strict=True)
+            moves += [Move(x, y, down, pen, speed=speed if down else None) for x, y in points]
             if len(moves) > MOST_MOVES:
                 raise ProgramError(RANGE)
         elif name not in _SILENT:
@@ -54,9 +60,9 @@ def understood(text: str) -> Program:
     return Program(comment, tuple(moves), tuple(asked))
 
 
-def _numbers(given: str) -> list[int]:
+def _numbers(given: str) -> list[float]:
     try:
-        numbers = [round(float(one)) for one in given.replace(",", " ").split()]
+        numbers = [float(one) for one in given.replace(",", " ").split()]
     except (ValueError, OverflowError) as error:
         raise ProgramError(PARAMETERS) from error
     if any(abs(one) > MOST_FAR for one in numbers):

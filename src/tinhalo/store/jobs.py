@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Literal, TypeVar, get_args
 
-from sqlalchemy import Engine, select
+from sqlalchemy import Engine, delete, select
 from sqlalchemy.orm import Session, undefer
 
 from tinhalo.store.database import writing
@@ -184,10 +184,30 @@ class Jobs:
     def note(self, cut: Cut) -> None:
         """Keep how far a cut has come: all of it, or nothing."""
         with writing(self._engine) as session:
-            row = session.get_one(CutRow, cut.job)
-            row.done, row.offset, row.state = cut.done, cut.offset, cut.state
-            row.traced = json.dumps(cut.traced, separators=(",", ":"))
-            row.ended = now() if cut.state in ("done", "given_up") else None
+            _note(session, cut)
+
+    def begin(self, cut: Cut, state: MachineState) -> None:
+        """Keep that a cut has begun, and what is left of the material: both or neither, so that it is used once."""
+        with writing(self._engine) as session:
+            session.merge(MachineRow(**vars(state)))
+            _note(session, cut)
+
+    def clear(self, machine: str) -> int:
+        """Forget a machine's jobs that are over; how many they were."""
+        over = select(CutRow.job).where(CutRow.state.in_(("done", "given_up")))
+        ended = JobRow.state.in_(("cancelled", "refused")) | JobRow.id.in_(over)
+        with writing(self._engine) as session:
+            jobs = list(session.scalars(select(JobRow.id).where(JobRow.machine == machine, ended)))
+            session.execute(delete(CutRow).where(CutRow.job.in_(jobs)))
+            session.execute(delete(JobRow).where(JobRow.id.in_(jobs)))
+        return len(jobs)
+
+
+def _note(session: Session, cut: Cut) -> None:
+    row = session.get_one(CutRow, cut.job)
+    row.done, row.offset, row.state = cut.done, cut.offset, cut.state
+    row.traced = json.dumps(cut.traced, separators=(",", ":"))
+    row.ended = now() if cut.state in ("done", "given_up") else None
 
 
 def _state(row: MachineRow) -> MachineState:

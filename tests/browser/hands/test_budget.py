@@ -97,7 +97,7 @@ class Budget(BrowserTest):
     def card(self, layer: str) -> Locator:
         return self.page.get_by_test_id(f"layer-{layer}")
 
-    def hand_over(self, job: str, *asks: str) -> dict[str, dict[str, Any]]:
+    def handed_over(self, job: str, *asks: str) -> dict[str, dict[str, Any]]:
         """Download what leaves, and hold the actions against the budget; the measures of layers by their ids.
 
         Nothing in it asks for anything but what is of these kinds.
@@ -128,7 +128,7 @@ class Budget(BrowserTest):
                 self.page.goto(self.server.url)
                 self.does = Counting(self.page)
                 self.begin(words, starter)
-                self.assertEqual(layers, len(self.hand_over(job)))
+                self.assertEqual(layers, len(self.handed_over(job)))
 
     def test_a_shadow_is_turned_and_made_longer(self) -> None:
         self.begin("High Wind", "drop-shadow-title")
@@ -137,7 +137,7 @@ class Budget(BrowserTest):
         self.settled(self.page)
         step = self.document()["layers"][1]["recipe"]["steps"][0]
         self.assertGreater(step["dx"], 4)
-        self.hand_over("drop shadow, turned and longer")
+        self.handed_over("drop shadow, turned and longer")
 
     def test_a_knockout_gets_two_names(self) -> None:
         self.begin("Ottoline", "knocked-out-word")
@@ -165,7 +165,7 @@ class Budget(BrowserTest):
             more.click()
             expect(word.get_by_role("button", name="Stop")).to_be_hidden()
         self.settled(self.page)
-        self.hand_over("knockout with two names")
+        self.handed_over("knockout with two names")
 
     def test_all_steps_of_a_stack_are_changed_at_once(self) -> None:
         self.begin("Idris", "stepped-stack")
@@ -176,7 +176,7 @@ class Budget(BrowserTest):
         self.settled(self.page)
         steps = [layer["recipe"]["steps"][0]["by"] for layer in self.document()["layers"][1:]]
         self.assertEqual([3, 6, 9], steps)
-        self.assertEqual(4, len(self.hand_over("stepped stack, all steps changed")))
+        self.assertEqual(4, len(self.handed_over("stepped stack, all steps changed")))
 
     def test_a_sign_has_two_centred_lines(self) -> None:
         self.begin("", "raised-sign")
@@ -186,7 +186,7 @@ class Budget(BrowserTest):
         self.settled(self.page)
         art = self.document()["art"][0]
         self.assertEqual(("Launch\nField", "center"), (art["text"], art["align"]))
-        self.hand_over("sign with two centred lines")
+        self.handed_over("sign with two centred lines")
 
     def test_a_picture_is_traced_and_gets_a_border(self) -> None:
         file = Path(self.enterContext(tempfile.TemporaryDirectory())) / "gull.png"
@@ -195,7 +195,7 @@ class Budget(BrowserTest):
         self.page.wait_for_url("**/design/*")
         self.settled(self.page)
         # Its two parts are further apart than the border reaches: whether both belong to it only the maker knows.
-        face, backer = self.hand_over("traced picture with a border", "loose_piece").values()
+        face, backer = self.handed_over("traced picture with a border", "loose_piece").values()
         self.assertGreater(backer["area_mm2"], face["area_mm2"])
 
     def test_a_class_is_laid_on_sheets(self) -> None:

@@ -337,6 +337,12 @@ export const api = {
     unwrap<"/api/machines/{id}/jobs", "post">(
       client.POST("/api/machines/{id}/jobs", { params: { path: { id } }, body }),
     ),
+  fit: (body: Schemas["SendRequest"], signal: AbortSignal) =>
+    unwrap<"/api/machines/fit", "post">(client.POST("/api/machines/fit", { body, signal })),
+  clearJobs: (id: string) =>
+    unwrap<"/api/machines/{id}/jobs", "delete">(
+      client.DELETE("/api/machines/{id}/jobs", { params: { path: { id } } }),
+    ),
   cancelJob: (id: number) =>
     unwrap<"/api/jobs/{id}", "delete">(client.DELETE("/api/jobs/{id}", { params: { path: { id } } })),
   again: (id: number) =>

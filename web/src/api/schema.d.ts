@@ -798,6 +798,30 @@ export interface paths {
          * @description Send a board or a sheet of a design to a machine; it waits there until that is ready.
          */
         post: operations["send_job_api_machines__id__jobs_post"];
+        /**
+         * Clear Jobs
+         * @description Forget a machine's jobs that are over; how many they were.
+         */
+        delete: operations["clear_jobs_api_machines__id__jobs_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * List Refusals
+         * @description By machine why it cannot make a board, sheet or carving, as a sentence; empty where it can.
+         */
+        post: operations["list_refusals_api_machines_fit_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6081,7 +6105,12 @@ export interface components {
             /** Left Mm */
             left_mm: number;
             /** Roll Mm */
-            roll_mm: number;
+            roll_mm: number | null;
+            /** Bed Mm */
+            bed_mm: [
+                number,
+                number
+            ];
             /** Pace */
             pace: number;
             /** Port */
@@ -12025,6 +12054,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobReply"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    clear_jobs_api_machines__id__jobs_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_refusals_api_machines_fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
                 };
             };
             /** @description Validation Error */

@@ -7,7 +7,7 @@ import { api } from "../api/client";
 import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { attempt } from "../ui/Failure";
-import { advice, jobState, STATES } from "./words";
+import { advice, jobState, stateOf } from "./words";
 
 const PACES = [
   { value: "1", text: "in real time" },
@@ -41,7 +41,7 @@ export function MachineCard({ machine, watched, watch }: Props) {
           data-testid="state"
           className={`rounded-full border px-2.5 py-0.5 text-xs ${held || state === "stopped" ? "border-alarm text-alarm" : state === "cutting" ? "border-halo font-semibold text-halo" : "border-line text-soft"}`}
         >
-          {STATES[state]}
+          {stateOf(machine)}
         </span>
         <IconButton
           label={on ? "Switch off" : "Switch on"}
@@ -63,7 +63,11 @@ export function MachineCard({ machine, watched, watch }: Props) {
         ) : (
           machine.tool
         )}
-        , {Math.round(machine.left_mm)} mm of material left, cuts{" "}
+        ,{" "}
+        {machine.roll_mm === null
+          ? "a sheet for each job"
+          : `${Math.round(machine.left_mm)} mm of material left`}
+        , {machine.bed_mm[0]} mm wide, cuts{" "}
         <Choice
           inline
           label={`Pace of ${machine.name}`}
@@ -99,12 +103,17 @@ export function MachineCard({ machine, watched, watch }: Props) {
             <Button onClick={() => press("stop")}>Stop</Button>
           </>
         )}
-        {on && machine.left_mm < machine.roll_mm && (
+        {on && machine.roll_mm !== null && machine.left_mm < machine.roll_mm && (
           <Button look="quiet" className="px-2" onClick={() => press("load")}>
             Load material
           </Button>
         )}
       </div>
+      {jobs.some(isOver) && (
+        <Button look="quiet" className="mt-1 px-2" onClick={() => void done(() => api.clearJobs(machine.id))}>
+          Clear done jobs
+        </Button>
+      )}
       {jobs.length > 0 && (
         <ul
           // biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reached by keyboard
@@ -120,6 +129,9 @@ export function MachineCard({ machine, watched, watch }: Props) {
     </article>
   );
 }
+
+const isOver = ({ state, cut }: MachineJob) =>
+  state === "cancelled" || state === "refused" || cut === "done" || cut === "given_up";
 
 type RowProps = {
   job: MachineJob;

@@ -44,7 +44,7 @@ export default function MachinesPage() {
       <main className="mx-auto flex w-full max-w-6xl flex-1 flex-col gap-4 px-8 py-5 max-sm:px-4">
         <p className="max-w-3xl text-soft">
           Stand-ins to try a job on before the real thing, on this computer only: cutters, plotters and lasers
-          speak HP-GL, the mill reads G-code (RS-274/NGC). Real machines take the files of the cut pack.
+          speak HP-GL, the mill reads G-code (RS-274/NGC). Real machines take the files that you download.
         </p>
         {error && (
           <p role="alert" className="text-alarm">

@@ -5,7 +5,7 @@ import { Send } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Machine } from "../api/answers";
+import { type Machine, Problem } from "../api/answers";
 import { api } from "../api/client";
 import { boardsOf, layingOf } from "../document/handOver";
 import type { Design } from "../document/types";
@@ -15,8 +15,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { attempt, Failure } from "../ui/Failure";
 import { Panel, PanelTitle } from "../ui/Panel";
-import { say } from "../ui/toast";
-import { STATES } from "./words";
+import { stateOf } from "./words";
 
 export function SendButton({ disabled }: { disabled: boolean }) {
   return (
@@ -47,8 +46,30 @@ function Sending() {
   const [where, setWhere] = useState<string | null>(null);
   const [ticked, setTicked] = useState<string[]>([]);
   const [busy, setBusy] = useState(false);
+  const [sent, setSent] = useState("");
   const target = targets.find((one) => one.value === what) ?? targets[0];
-  const machine = machines?.find((one) => one.id === where) ?? machines?.[0];
+  const { data: refusals, error } = useQuery({
+    queryKey: [
+      "fit",
+      design.art,
+      design.layers,
+      design.hand_over,
+      design.materials,
+      design.carving,
+      target?.value,
+    ],
+    queryFn: ({ signal }) => {
+      const { board = 0, sheet = null, carving = false } = target ?? {};
+      return api.fit({ document: design, board, sheet, carving }, signal);
+    },
+    enabled: target !== undefined,
+    retry: false,
+  });
+  // The usual one is one that can make it, and is on.
+  const able = machines?.filter((one) => refusals?.[one.id] === "") ?? [];
+  const usual = able.find((one) => one.state !== "offline") ?? able[0] ?? machines?.[0];
+  const machine = machines?.find((one) => one.id === where) ?? usual;
+  const refusal = machine ? refusals?.[machine.id] : undefined;
   const steps = machine ? stepsOf(machine) : [];
   const send = async () => {
     if (!machine || !target) return;
@@ -60,12 +81,12 @@ function Sending() {
     if (!job) return;
     void queries.invalidateQueries({ queryKey: ["machines"] });
     setTicked([]);
-    say(
+    setSent(
       machine.state === "offline"
-        ? `Sent. It waits until ${machine.name} is switched on.`
+        ? `${target.text} is sent: it waits until ${machine.name} is switched on.`
         : machine.state === "ready"
-          ? `Sent to ${machine.name}.`
-          : `Sent. It waits: ${machine.name} is ${STATES[machine.state]}.`,
+          ? `${target.text} is sent to ${machine.name}.`
+          : `${target.text} is sent and waits: ${machine.name} is ${stateOf(machine)}.`,
     );
   };
   if (!target) return <p className="mt-3 text-soft">Nothing of this design is cut.</p>;
@@ -90,7 +111,7 @@ function Sending() {
               {
                 options: machines.map((one) => ({
                   value: one.id,
-                  text: `${one.name} (${STATES[one.state]})`,
+                  text: `${one.name} (${refusals?.[one.id] ? "cannot make it" : stateOf(one)})`,
                 })),
               },
             ]}
@@ -114,12 +135,18 @@ function Sending() {
         ))}
         <p className="text-soft text-xs">To remember by: nothing is refused for what is not ticked.</p>
       </fieldset>
+      {(refusal || error instanceof Problem) && (
+        <p role="alert" className="text-alarm">
+          {refusal || (error instanceof Problem && error.sentence)}
+        </p>
+      )}
+      {sent && <p role="status">{sent}</p>}
       <Failure place="sending" />
       <div className="flex items-center justify-end gap-3">
         <Link to="/machines" target="_blank" className="font-semibold text-halo underline underline-offset-4">
           Watch the machines
         </Link>
-        <Button look="main" disabled={busy || !machine} onClick={() => void send()}>
+        <Button look="main" disabled={busy || !machine || refusal !== ""} onClick={() => void send()}>
           <Send size={15} /> Send
         </Button>
       </div>
@@ -157,10 +184,17 @@ function targetsOf(design: Design, called: (material: string) => string): Target
 }
 
 function stepsOf(machine: Machine): string[] {
+  const tool =
+    machine.tool === "beam"
+      ? "The lens is clean, and the beam in focus"
+      : machine.tool === "knife"
+        ? "The knife is sharp, and as deep as a test cut says"
+        : `The ${machine.tool} is in`;
+  const roll = machine.roll_mm !== null;
   return [
     "The material is the right one, and lies the right way up",
-    `The ${machine.tool} is in, and sharp or clean`,
-    "It is loaded straight and held down",
-    "The origin is at the sheet's lower left corner",
+    tool,
+    roll ? "The roll is loaded straight" : "The sheet lies flat and is held down",
+    "The origin is at the lower left corner",
   ];
 }

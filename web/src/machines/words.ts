@@ -2,6 +2,12 @@
 
 import type { Machine, MachineJob } from "../api/answers";
 
+/** What its state is called: a job that is stopped before its first move was never in the middle of anything. */
+export function stateOf(machine: Machine): string {
+  const job = machine.jobs.find((one) => one.id === machine.current);
+  return machine.state === "stopped" && job?.share === 0 ? "stopped before it began" : STATES[machine.state];
+}
+
 export const STATES: Record<Machine["state"], string> = {
   ready: "ready",
   cutting: "cutting",
@@ -42,7 +48,7 @@ export function jobState(job: MachineJob): string {
     case "given_up":
       return `given up at ${Math.round(job.share * 100)} %`;
     case "stopped":
-      return `stopped at ${Math.round(job.share * 100)} %`;
+      return job.share > 0 ? `stopped at ${Math.round(job.share * 100)} %` : "not begun";
     case "cutting":
       return `${Math.round(job.share * 100)} %`;
     default:
