@@ -89,7 +89,7 @@ class Recipes(unittest.TestCase):
             return answer.json()
 
         document = begun("knocked-out-word", "Wim")
-        self.assertEqual(document["art"][0]["text"], "Wim")
+        self.assertEqual((document["art"][0]["text"], document["name"]), ("Wim", "Wim"))
         findings = self.client.post("/api/build", json={"document": document, "checks": True}).json()["findings"]
         self.assertEqual([one["sentence"] for one in findings if one["severity"] == "warning"], [])
         self.assertEqual(begun("plain", " ")["art"][0]["text"], "Words")

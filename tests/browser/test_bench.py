@@ -149,6 +149,15 @@ class Bench(BrowserTest):
             self.page.get_by_role("menuitem", name="Earlier").click()
         expect(backer).to_contain_text(re.compile("holes filled.*grown"))
 
+    def test_its_name_follows_its_words_until_it_is_named_by_hand(self) -> None:
+        self.new_design("Bram")
+        name, words = self.page.get_by_label("Name of the design"), self.page.get_by_label("The words")
+        self.hands.retype(words, "Fenna")
+        expect(name).to_have_value("Fenna")
+        self.hands.retype(name, "For the fair")
+        self.hands.retype(words, "Idris")
+        expect(name).to_have_value("For the fair")
+
     def test_cut_lines_show_exactly_what_leaves(self) -> None:
         self.open_demo("kite-fair-sticker")
         self.page.get_by_role("radio", name="Cut lines").click()
@@ -206,7 +215,7 @@ class Bench(BrowserTest):
         with self.page.expect_download() as caught:
             keys.press("Enter")
         with zipfile.ZipFile(io.BytesIO(caught.value.path().read_bytes())) as pack:
-            layers = json.loads(pack.read("Untitled - manifest.json"))["layers"]
+            layers = json.loads(pack.read("Idris - manifest.json"))["layers"]
         self.assertEqual([layer["id"] for layer in layers], ["face", "backer"])
         size = [layer["bounds_mm"][2] - layer["bounds_mm"][0] for layer in layers]
         self.assertAlmostEqual(size[1] - size[0], 10, delta=0.05)

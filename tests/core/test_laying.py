@@ -131,6 +131,8 @@ class Nesting(unittest.TestCase):
         big = shapely.box(-150, -10, 150, 10)
         with self.assertRaisesRegex(ArtError, "300 × 20 mm does not fit on a sheet of 200 × 200"):
             nest([big], [1], (200.0, 200.0), 5, 2, "quarter")
+        with self.assertRaisesRegex(ArtError, "A piece of Plate of 300 × 20 mm"):
+            nest([big], [1], (200.0, 200.0), 5, 2, "quarter", names=["Plate"])
         with self.assertRaisesRegex(ArtError, "margins leave nothing"):
             nest([big], [1], (20.0, 20.0), 10, 2, "quarter")
         with self.assertRaisesRegex(ArtError, "2,000 is the most"):

@@ -42,6 +42,12 @@ def with_words(design: Design, text: str) -> Design:
     return design.model_copy(update={"art": tuple(other if one is first else one for one in design.art)})
 
 
+def _named(design: Design) -> Design:
+    """The design called after its first words, where it has some."""
+    first = next((one.text.strip() for one in design.art if isinstance(one, Lettering) and one.text.strip()), "")
+    return design.model_copy(update={"name": first.splitlines()[0][:60]}) if first else design
+
+
 def begun(design: Design, text: str, library: Library, memo: Memo) -> Design:
     """The design with other words in its first block of words, at a clean place where they are knocked out of others.
 
@@ -55,8 +61,8 @@ def begun(design: Design, text: str, library: Library, memo: Memo) -> Design:
     """
     words = next((one.id for one in design.art if isinstance(one, Lettering)), "")
     if not text.strip() or not words:
-        return design
-    design = with_words(design, text)
+        return _named(design)
+    design = _named(with_words(design, text))
     for layer in design.layers:
         for step, names in knockouts(design, layer).items():
             if words not in [one.id for art in names for one in art]:

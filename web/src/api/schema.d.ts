@@ -5286,6 +5286,12 @@ export interface components {
              * @default
              */
             of: string;
+            /**
+             * In Rows
+             * @description whether the search broke off and pieces lie in rows
+             * @default false
+             */
+            in_rows: boolean;
         };
         /**
          * Laying
@@ -5339,6 +5345,12 @@ export interface components {
              * @default
              */
             of: string;
+            /**
+             * In Rows
+             * @description whether the search broke off and pieces lie in rows
+             * @default false
+             */
+            in_rows: boolean;
         };
         /**
          * Leaving

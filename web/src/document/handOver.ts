@@ -72,6 +72,7 @@ const LAYING: Laying = {
   sizes: [],
   placed: [],
   of: "",
+  in_rows: false,
 };
 
 /** What is laid on sheets: the design, or all names of its list. */

@@ -3,6 +3,19 @@
 import { isDrawing, isLettering, isOutline, isPicture } from "./art";
 import type { Art, Design, Drawing, OutlineArt, TracedPicture } from "./types";
 
+/** What a design is called where nobody named it: the first line of its first words. */
+function firstWords(design: Design): string {
+  const words = design.art.find((one) => isLettering(one) && one.text.trim());
+  return words && isLettering(words) ? (words.text.trim().split("\n")[0] ?? "").slice(0, 60) : "";
+}
+
+/** A changed design, whose name follows its first words as long as it was called after them. */
+export function namedAfterWords(before: Design, after: Design): Design {
+  const [was, is] = [firstWords(before), firstWords(after)];
+  if (was === is || !is || before.name !== after.name) return after;
+  return before.name === was || before.name === "Untitled" ? { ...after, name: is } : after;
+}
+
 /** An id that nothing in the design has yet. */
 export function freeId(design: Design, stem: string): string {
   const taken = new Set([...design.art, ...design.layers].map((thing) => thing.id));

@@ -98,6 +98,11 @@ function OnSheets({ of }: { of: Laid }) {
               {trouble || (error instanceof Problem ? error.sentence : "The sheets cannot be shown.")}
             </p>
           )}
+          {laying.in_rows && !stale && (
+            <p role="status" className="text-soft">
+              The search broke off: pieces lie in plain rows. Other distances or fewer copies may lie closer.
+            </p>
+          )}
           {stale && (
             <p className="text-alarm">
               The {of === "list" ? "list or the design" : "design"} has changed since it was laid: lay it out

@@ -5,6 +5,7 @@
 
 import { create } from "zustand";
 import type { DesignState, SaveRequest } from "../api/client";
+import { namedAfterWords } from "../document/names";
 import type { Design, Unit } from "../document/types";
 
 const KEPT = 200;
@@ -66,8 +67,9 @@ export const useTimeline = create<Timeline>()((set, get) => ({
   edit: (change, gesture) => {
     const { timeline, at, first, unsentFrom, gesture: last } = get();
     const before = current(get());
-    const after = change(before);
-    if (after === before) return;
+    const changed = change(before);
+    if (changed === before) return;
+    const after = namedAfterWords(before, changed);
     if (gesture !== undefined) gestures.set(after, gesture);
     const now = performance.now();
     const amends = gesture !== undefined && last?.name === gesture && now - last.when < GESTURE_PAUSE_MS;

@@ -53,6 +53,7 @@ class Laying(Strict):
     sizes: Annotated[tuple[SheetSize, ...], Field(max_length=50)] = ()
     placed: Annotated[tuple[Placed, ...], Field(max_length=MOST_PLACED)] = ()
     of: Annotated[str, Field(max_length=64)] = ""
+    in_rows: Annotated[bool, Field(description="whether the search broke off and pieces lie in rows")] = False
 
     def size_of(self, material: str, usual: tuple[float, float]) -> tuple[float, float]:
         """Width and height of a material's sheet in mm."""

@@ -18,7 +18,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline, followed
 from tinhalo.core.output.board import Board, boards_of, in_register
-from tinhalo.core.output.drawing import DrawnLayer, drawing_of
+from tinhalo.core.output.drawing import MARKS, DrawnLayer, drawing_of
 from tinhalo.core.output.lining_up import MARKS_ROOM, framed
 from tinhalo.core.output.splitting import parts_of
 
@@ -49,6 +49,12 @@ class Item:
     count: int = 1
     row: int = 0
     name: str = ""
+
+    @property
+    def called(self) -> str:
+        """What it is called: its layers' titles, and the name of its row."""
+        titles = " and ".join(dict.fromkeys(one.title for one in self.layers if one.id != MARKS))
+        return f"{titles} for {self.name}" if self.name else titles
 
 
 @dataclass(frozen=True)

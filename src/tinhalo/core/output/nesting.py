@@ -7,7 +7,7 @@ packed anew.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 
@@ -54,10 +54,14 @@ def nest(
     spacing: float,
     turning: Turning,
     seconds: float = SECONDS,
+    *,
+    names: Sequence[str] = (),
+    broke_off: Callable[[], None] = lambda: None,
 ) -> list[Nested]:
     """Lay so many of each item on sheets of a size, from their upper left corner on.
 
-    Runs in a process of its own, so that it ends when nobody waits.
+    Runs in a process of its own, so that it ends when nobody waits. ``names`` are what the items are called;
+    ``broke_off`` is called where the search fails and rows are laid instead.
 
     Raises:
         ArtError: with a sentence, where an item is larger than the sheet, or there are too many.
@@ -70,12 +74,11 @@ def nest(
     angles = _ANGLES[turning]
     allowed = [_fitting(hull, angles, width, height) for hull in hulls]
     if any(not one for one in allowed):
-        large = next(hull for hull, one in zip(hulls, allowed, strict=True) if not one)
-        x0, y0, x1, y1 = large.bounds
-        raise ArtError(
-            f"A piece of {x1 - x0:.0f} × {y1 - y0:.0f} mm does not fit on a sheet of {size[0]:g} × {size[1]:g} mm "
-            f"with margins of {margin:g} mm."
-        )
+        index = next(k for k, one in enumerate(allowed) if not one)
+        x0, y0, x1, y1 = hulls[index].bounds
+        whose = f" of {names[index]}" if names else ""
+        sheet = f"{size[0]:g} × {size[1]:g} mm with margins of {margin:g} mm"
+        raise ArtError(f"A piece{whose} of {x1 - x0:.0f} × {y1 - y0:.0f} mm does not fit on a sheet of {sheet}.")
     left = list(counts)
     whole = sum(hull.area * count for hull, count in zip(hulls, counts, strict=True))
     made: list[Nested] = []
@@ -92,6 +95,7 @@ def nest(
         except EOFError:
             # Of a few small pieces the library makes a strip narrower than the distance between them, and breaks off.
             found = []
+            broke_off()
         # Of what is nearly a box, rows can be as good; one alone always lies within.
         in_rows = _in_rows(hulls, [(k, count, angles) for k, _, count, angles in asked], height, spacing + _SURE, sheet)
         searched = [_nested(sheet, *one) for one in found]

@@ -54,16 +54,21 @@ def lay_out(boards: Sequence[LaidBoard], laying: Laying, seconds: float = SECOND
         ArtError: with a sentence, where something does not fit.
     """
     found: list[Placed] = []
+    broken: list[bool] = []
     for index, one in each(list(enumerate(boards))):
         if not one.items:
             continue
         hulls = [item.hull for item in one.items]
         counts = [item.count * laying.copies for item in one.items]
-        nested = nest(hulls, counts, one.size, one.margin, laying.spacing, laying.turning, seconds)
+        names = [item.called for item in one.items]
+        how = (one.size, one.margin, laying.spacing, laying.turning, seconds)
+        nested = nest(hulls, counts, *how, names=names, broke_off=lambda: broken.append(True))
         found += [_placed(index, laid) for laid in nested]
     if len(found) > MOST_PLACED:
         raise ArtError(f"That is {len(found):,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
-    return laying.model_copy(update={"placed": tuple(found), "of": digest_of(boards, laying.copies)})
+    return laying.model_copy(
+        update={"placed": tuple(found), "of": digest_of(boards, laying.copies), "in_rows": bool(broken)}
+    )
 
 
 def is_current(boards: Sequence[LaidBoard], laying: Laying) -> bool:
