@@ -177,7 +177,7 @@ def _packed(args: argparse.Namespace) -> int:
     try:
         args.out.mkdir(parents=True, exist_ok=True)
         memo = Memo()
-        pages = {"job-sheet.pdf": job_sheet.write(built)} if args.job_sheet else {}
+        pages = {"job-sheet.pdf": job_sheet.write(built, memo=memo)} if args.job_sheet else {}
         pages |= {"proof.pdf": proof.write(proof.Proof(built, 0, date.today()))} if args.proof else {}
         for name, content in (pack_files(built, memo, formats) | pages).items():
             (args.out / name).write_bytes(content)

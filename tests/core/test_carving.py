@@ -365,6 +365,28 @@ def run(text: str) -> list[tuple[bool, Floats]]:
     return moves
 
 
+def seconds_of(text: str) -> float:
+    """How long a program takes without accelerations, read line by line."""
+    here, feed, motion, total = [0.0, 0.0, 0.0], 0.0, "0", 0.0
+    for line in re.sub(r"\([^)]*\)", "", text).splitlines():
+        words = dict(re.findall(r"([GXYZIJF])(-?[\d.]+)", line))
+        feed = float(words.get("F", feed))
+        motion = words["G"] if words.get("G") in ("0", "1", "2", "3") else motion
+        if not {"X", "Y", "Z"} & set(words):
+            continue
+        there = [float(words.get(axis, old)) for axis, old in zip("XYZ", here, strict=True)]
+        way = math.dist(here, there)
+        if motion in ("2", "3"):
+            radius = math.hypot(float(words["I"]), float(words["J"]))
+            middle = here[0] + float(words["I"]), here[1] + float(words["J"])
+            angles = [math.atan2(y - middle[1], x - middle[0]) for x, y, _ in (here, there)]
+            turn = (angles[1] - angles[0] if motion == "3" else angles[0] - angles[1]) % math.tau
+            way = radius * (turn or math.tau)
+        total += way / (200.0 if motion == "0" else feed / 60)
+        here = there
+    return total
+
+
 class Files(unittest.TestCase):
     def test_they_end_with_the_same_surface_and_are_safe(self) -> None:
         one, work = worked(sign())
@@ -390,6 +412,15 @@ class Files(unittest.TestCase):
         np.testing.assert_allclose(heights, simulated_at(work.operations, points), atol=0.02)
         off = np.abs(heights - simulated_at(work.operations, points))
         self.assertLess(np.percentile(off, 99), 0.005)
+
+    def test_its_time_is_that_of_the_files(self) -> None:
+        """Every line of the files at its feed (RS-274/NGC: F in mm a minute), rapids at 200 mm a second."""
+        one, work = worked(sign())
+        told = sum(operation.seconds(one.set.safe) for operation in work.operations)
+        found = sum(seconds_of(content.decode("ascii")) for content in gcode.files("Sign", one, work).values())
+        self.assertAlmostEqual(1, told / found, delta=0.05)
+        # Without plunges and ways between it would be told far too short.
+        self.assertGreater(told, 1.1 * sum(op.cut_mm / op.tool.feed * 60 for op in work.operations))
 
     def test_one_file_stops_for_each_tool(self) -> None:
         one, work = worked(sign(change="in_one"))

@@ -187,6 +187,11 @@ class ReadBack(unittest.TestCase):
         read = pypdf.PdfReader(io.BytesIO(tiles.write(drawing)))
         self.assertEqual(columns * rows, len(read.pages))
         self.assertGreater(columns * rows, 1)
+        # ISO 216: two of A4 are one of A3; ANSI's letter is 8.5 by 11 inches.
+        for paper, size in (("a3", (297, 420)), ("letter", (215.9, 279.4)), ("legal", (215.9, 355.6))):
+            options = HandOver.model_validate({"tiling": {"paper": paper, "overlap": 5}})
+            box = pypdf.PdfReader(io.BytesIO(tiles.write(drawing, options))).pages[0].mediabox
+            np.testing.assert_allclose([float(box.width) * POINT, float(box.height) * POINT], size, atol=0.01)
         # ISO 216: A4 is 210 x 297 mm.
         size = read.pages[0].mediabox
         np.testing.assert_allclose([float(size.width) * POINT, float(size.height) * POINT], (210, 297), atol=0.01)
@@ -196,6 +201,16 @@ class ReadBack(unittest.TestCase):
         row = shown[round((297 - 10) / POINT * 4), : round(112 / POINT * 4)]
         dark = np.flatnonzero(row < 128)
         self.assertAlmostEqual(100, (dark.max() - dark.min()) * POINT / 4, delta=0.3)
+
+    def test_tiles_that_nothing_lies_on_are_left_out(self) -> None:
+        """A ring of 700 mm has its middle on no line: of four by three sheets two are empty."""
+        art = [{"id": "r", "kind": "shape", "shape": "rectangle", "width": 700, "height": 700}]
+        layers = [{"id": "a", "material": "card", "recipe": {"from": ["r"]}}]
+        drawing = drawing_of(build_of(parse_design({"format": "tin-halo/1", "art": art, "layers": layers})))
+        assert drawing.page
+        columns, rows = tiles.sheets_of(drawing.page)
+        self.assertEqual((4, 3), (columns, rows))
+        self.assertEqual(columns * rows - 2, len(pypdf.PdfReader(io.BytesIO(tiles.write(drawing))).pages))
 
 
 class Order(unittest.TestCase):

@@ -186,7 +186,7 @@ def _reply(document: Design, one: Carved, work: Work) -> CarvingReply:
             for each in one.passes
         ],
         operations=[
-            OperationReply(title=op.title, tool=op.tool.name, cut_mm=op.cut_mm, seconds=op.seconds)
+            OperationReply(title=op.title, tool=op.tool.name, cut_mm=op.cut_mm, seconds=op.seconds(one.set.safe))
             for op in work.operations
         ],
         files=file_names(one, work),

@@ -63,7 +63,11 @@ def _paths(document: Design, shop: Workshop) -> list[PathReply]:
     drawing = framed_drawing(built)
     kerfs = {one.layer.id: kerf_of(one) for one in built.leaving()}
     found: list[PathReply] = []
+    carves = {one.layer.id for one in built.leaving() if one.layer.process == "carve"}
     for board in boards_of(built):
+        if carves & {*board.layers}:
+            # A mill follows its own programs, whose times are told with them.
+            continue
         part = on_board(built, drawing, board)
         job = job_of(built, part)
         lines = [

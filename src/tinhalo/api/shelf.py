@@ -210,7 +210,7 @@ async def design_job_sheet(id: str, shop: Shop, asked: Request, paper: Paper = "
         names = document.names
         rows = range(len(names.rows) if names else 0)
         listed = [job_sheet.Listed(k + 1, called(names, k), copies_of(names, k)) for k in rows] if names else []
-        sheet = job_sheet.write(shop.build(document, exact=True), paper, listed)
+        sheet = job_sheet.write(shop.build(document, exact=True), paper, listed, shop.memo)
         return f"{readable_name(document.name, 'design')} - job sheet.pdf", sheet
 
     name, made = await unless_gone(asked, make)

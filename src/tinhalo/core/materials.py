@@ -114,6 +114,9 @@ MATERIALS: tuple[Material, ...] = (
     _shipped("vinyl-white", "White vinyl", 0.08, "#f4f1ea", 0.8, 0.3, 4, (300, 600), weeded=True, speed=100),
     _shipped("iron-on", "Iron-on film", 0.1, "#3d3a6b", 0.8, 0.4, 4, (300, 600), weeded=True, mirrored=True, speed=100),
     _shipped("foil", "Metal film", 0.08, "#c9a24a", 0.8, 0.3, 4, (300, 600), weeded=True, speed=80, surface="metal"),
+    _shipped("print-film", "Printable film", 0.1, "#f7f5ef", 0.8, 0.3, 4, (210, 297), weeded=True, speed=60),
+    _shipped("glitter", "Glitter film", 0.15, "#b06a86", 1.2, 0.5, 6, (300, 600), weeded=True, speed=50),
+    _shipped("textured", "Textured film", 0.2, "#6f6a60", 1.2, 0.5, 6, (300, 600), weeded=True, speed=60),
     _shipped("paper", "Paper", 0.1, "#e9dcc1", 1.0, 0.4, 4, (297, 420), kerf=0.1, speed=100, surface="paper"),
     _shipped("card", "Card 0.3 mm", 0.3, "#d9a441", 1.0, 0.4, 4, (297, 420), kerf=0.1, speed=60, surface="paper"),
     _shipped("felt", "Felt 1 mm", 1.0, "#5b7a57", 2.0, 0.8, 20, (300, 450), speed=30, surface="felt"),
@@ -122,6 +125,19 @@ MATERIALS: tuple[Material, ...] = (
     ),
     _shipped(
         "acrylic-3", "Acrylic 3 mm", 3.0, "#1f4e63", 1.5, 0.2, 9, (600, 400), kerf=0.18, speed=10, surface="gloss"
+    ),
+    _shipped(
+        "clear-3",
+        "Clear acrylic 3 mm",
+        3.0,
+        "#dfe8ea",
+        1.5,
+        0.2,
+        9,
+        (600, 400),
+        kerf=0.18,
+        speed=10,
+        surface="gloss",
     ),
     _shipped(
         "mirror-3",
@@ -138,6 +154,10 @@ MATERIALS: tuple[Material, ...] = (
     ),
     _shipped("ply-3", "Plywood 3 mm", 3.0, "#c9a06c", 1.5, 0.2, 9, (600, 400), kerf=0.2, speed=12, surface="wood"),
     _shipped("ply-4", "Plywood 4 mm", 4.0, "#b98b54", 2.0, 0.25, 12, (600, 400), kerf=0.22, speed=8, surface="wood"),
+    _shipped("mdf-3", "MDF 3 mm", 3.0, "#a5855f", 1.5, 0.25, 9, (600, 400), kerf=0.2, speed=10),
+    _shipped("wood-4", "Solid wood 4 mm", 4.0, "#a8744a", 2.5, 0.3, 15, (300, 200), kerf=0.22, speed=8, surface="wood"),
+    _shipped("cork-3", "Cork 3 mm", 3.0, "#b98a5e", 2.5, 0.5, 20, (600, 300), kerf=0.25, speed=20),
+    _shipped("leather-15", "Leather 1.5 mm", 1.5, "#7a4a32", 2.0, 0.4, 15, (300, 200), kerf=0.2, speed=20),
     _shipped("foam", "Foam 5 mm", 5.0, "#8fa3b5", 3.0, 1.0, 50, (700, 500), speed=30),
     # Two lines of the usual nozzle, 0.4 mm wide, on a bed of the usual size.
     _shipped("print-3", "Printed plastic 3 mm", 3.0, "#e0a13c", 0.8, 0.4, 4, (220, 220), speed=40),

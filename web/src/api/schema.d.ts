@@ -3070,6 +3070,10 @@ export interface components {
              *       "picture": {
              *         "dots_per_inch": 300
              *       },
+             *       "tiling": {
+             *         "overlap": 10,
+             *         "paper": "a4"
+             *       },
              *       "solids": {
              *         "as_one": false,
              *         "clearance": 0.1,
@@ -3205,6 +3209,10 @@ export interface components {
              *       },
              *       "picture": {
              *         "dots_per_inch": 300
+             *       },
+             *       "tiling": {
+             *         "overlap": 10,
+             *         "paper": "a4"
              *       },
              *       "solids": {
              *         "as_one": false,
@@ -4395,6 +4403,13 @@ export interface components {
             picture: components["schemas"]["Picture-Input"];
             /**
              * @default {
+             *       "paper": "a4",
+             *       "overlap": 10
+             *     }
+             */
+            tiling: components["schemas"]["Tiling-Input"];
+            /**
+             * @default {
              *       "formats": [],
              *       "heights": [],
              *       "as_one": false,
@@ -4512,6 +4527,13 @@ export interface components {
              *     }
              */
             picture: components["schemas"]["Picture-Output"];
+            /**
+             * @default {
+             *       "paper": "a4",
+             *       "overlap": 10
+             *     }
+             */
+            tiling: components["schemas"]["Tiling-Output"];
             /**
              * @default {
              *       "formats": [],
@@ -10091,6 +10113,42 @@ export interface components {
              * @default false
              */
             holes_too: boolean;
+        };
+        /**
+         * Tiling
+         * @description How a page is put on sheets of an office printer.
+         */
+        "Tiling-Input": {
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "a3" | "letter" | "legal";
+            /**
+             * Overlap
+             * @description of neighbouring sheets
+             * @default 10
+             */
+            overlap: number;
+        };
+        /**
+         * Tiling
+         * @description How a page is put on sheets of an office printer.
+         */
+        "Tiling-Output": {
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "a3" | "letter" | "legal";
+            /**
+             * Overlap
+             * @description of neighbouring sheets
+             * @default 10
+             */
+            overlap: number;
         };
         /**
          * ToolReply

@@ -49,6 +49,10 @@ export function toggleFiles(design: Design, kind: Kind): Design {
   return next.length > 0 ? patch(design, { files: next }) : design;
 }
 
+export function patchTiling(design: Design, change: Partial<HandingOver["tiling"]>): Design {
+  return patch(design, { tiling: { ...design.hand_over.tiling, ...change } });
+}
+
 export function setDxfUnit(design: Design, dxf_unit: HandingOver["dxf_unit"]): Design {
   return patch(design, { dxf_unit });
 }

@@ -3,10 +3,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { api } from "../api/client";
 import { PICTURE } from "../api/facts";
-import { patchPicture, toggleFormat } from "../document/handOver";
+import { patchPicture, patchTiling, toggleFormat } from "../document/handOver";
 import { EditNumber } from "../fields/EditNumber";
 import { limitsOf } from "../fields/limits";
-import { edit, edits, usePart } from "../state/timeline";
+import { edit, edits, usePart, useUnit } from "../state/timeline";
+import { Choice } from "../ui/Choice";
 import { Swatch } from "./Swatch";
 
 export function Formats() {
@@ -38,8 +39,47 @@ export function Formats() {
           );
         })}
       </div>
+      {chosen.includes("tiles") && <Tiles />}
       {chosen.includes("png") && <Pictures />}
     </fieldset>
+  );
+}
+
+const PAPERS = [
+  {
+    options: [
+      { value: "a4" as const, text: "A4" },
+      { value: "a3" as const, text: "A3" },
+      { value: "letter" as const, text: "letter" },
+      { value: "legal" as const, text: "legal" },
+    ],
+  },
+];
+
+function Tiles() {
+  const unit = useUnit();
+  const tiling = usePart((design) => design.hand_over.tiling);
+  return (
+    <p className="mt-1 leading-8">
+      Tiles on{" "}
+      <Choice
+        inline
+        label="Paper of tiles"
+        value={tiling.paper}
+        groups={PAPERS}
+        onChange={(paper) => edit((design) => patchTiling(design, { paper }))}
+      />{" "}
+      overlap by{" "}
+      <EditNumber
+        inline
+        label="Overlap of tiles"
+        value={tiling.overlap}
+        unit={unit}
+        min={0}
+        max={50}
+        edits={(overlap) => edits((design) => patchTiling(design, { overlap }), "tiles.overlap")}
+      />
+    </p>
   );
 }
 

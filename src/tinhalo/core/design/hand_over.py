@@ -115,6 +115,17 @@ class Picture(Strict):
     ] = None
 
 
+#: Sheets of office printers that a page is put on in tiles.
+TilePaper = Literal["a4", "a3", "letter", "legal"]
+
+
+class Tiling(Strict):
+    """How a page is put on sheets of an office printer."""
+
+    paper: TilePaper = "a4"
+    overlap: Annotated[float, mm("of neighbouring sheets", ge=0, le=50)] = 10
+
+
 class HandOver(Strict):
     """What is handed over: which files, and what they say."""
 
@@ -139,4 +150,5 @@ class HandOver(Strict):
     lining_up: LiningUp = LiningUp()
     table: Table = Table()
     picture: Picture = Picture()
+    tiling: Tiling = Tiling()
     solids: Solids = Solids()

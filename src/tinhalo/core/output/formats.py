@@ -42,7 +42,7 @@ FORMATS: dict[Format, FileFormat] = {
     "eps": FileFormat("eps", "EPS", "For older drawing programs and sign shops", eps.write),
     "hpgl": FileFormat("hpgl", "HP-GL", "For plotters: the lines in the order they are cut", hpgl.write),
     "tiles": FileFormat(
-        "tiles.pdf", "PDF in tiles", "On A4 sheets at 1:1, with a ruler, to glue together", tiles.write
+        "tiles.pdf", "PDF in tiles", "On office paper at 1:1, with a ruler, to glue together", tiles.write
     ),
     "png": FileFormat("png", "PNG", f"To print or show: {png.MOST_DOTS // 10**6} million dots at most", png.write),
 }

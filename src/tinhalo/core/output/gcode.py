@@ -17,7 +17,7 @@ from tinhalo.core.engine.built import Build
 from tinhalo.core.engine.carved import Carved, carved
 from tinhalo.core.geometry.arrays import Floats
 from tinhalo.core.geometry.carving.arc_fit import Arc, fitted
-from tinhalo.core.output.milling import Operation, Work, work_of
+from tinhalo.core.output.milling import MEETS, Operation, Work, work_of
 from tinhalo.core.output.names import plain
 from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.tools import EndMill, VBit
@@ -25,8 +25,6 @@ from tinhalo.core.units import number
 
 #: Arcs are this close to the way they stand for, in mm: along walls, and of what only clears floors.
 _WITHIN, _ROUGHLY = 0.002, 0.006
-#: Ways that meet within this (mm) are gone without lifting the tool.
-_MEETS = 1e-4
 _DECIMALS = 4
 #: Lines of this language end by here: comments are cut.
 _LONGEST = 200
@@ -51,7 +49,8 @@ def told_of_mill(build: Build, memo: Memo) -> dict[str, Any] | None:
         "stock_mm": [round(one.stock[2] - one.stock[0], 4), round(one.stock[3] - one.stock[1], 4), one.thickness],
         "levels": [{"start_mm": p.start, "depth_mm": p.depth, "grown_mm": list(p.grown)} for p in one.passes],
         "operations": [
-            {"title": op.title, "tool": op.tool.name, "cut_mm": round(op.cut_mm, 1), "time_s": round(op.seconds)}
+            {"title": op.title, "tool": op.tool.name, "cut_mm": round(op.cut_mm, 1)}
+            | {"time_s": round(op.seconds(one.set.safe))}
             for op in work.operations
         ],
         "told": [*one.told, *work.told],
@@ -144,12 +143,12 @@ def _moves(paths: Sequence[Floats], tool: VBit | EndMill, safe: float) -> Iterat
 
     for path in paths:
         start = path[0]
-        meets = here is not None and np.hypot(*(start[:2] - here[:2])) < _MEETS
+        meets = here is not None and np.hypot(*(start[:2] - here[:2])) < MEETS
         if not meets:
             if here is not None:
                 yield f"G1 Z{number(safe)}{at_feed(tool.feed)}"
             yield f"G0 X{_told(start[0])} Y{_told(start[1])}"
-        if not meets or here is None or abs(start[2] - here[2]) > _MEETS:
+        if not meets or here is None or abs(start[2] - here[2]) > MEETS:
             yield f"G1 Z{_told(start[2])}{at_feed(tool.plunge)}"
         for line in _followed(path, _WITHIN if isinstance(tool, VBit) else _ROUGHLY):
             steep = line.startswith("G1 Z")

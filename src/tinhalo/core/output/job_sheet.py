@@ -14,17 +14,20 @@ from reportlab.platypus import Flowable, Image, KeepTogether, Paragraph, SimpleD
 
 from tinhalo.core.design.hand_over import CUTS, LINES, Process
 from tinhalo.core.engine.built import Build, BuiltLayer
+from tinhalo.core.engine.carved import carved
 from tinhalo.core.geometry.curves.outline import Outline
 from tinhalo.core.output.board import Board, boards_of, is_mirrored, on_board
 from tinhalo.core.output.drawing import Drawing, style_of
 from tinhalo.core.output.job import job_of, time_of
 from tinhalo.core.output.lining_up import framed_drawing
+from tinhalo.core.output.milling import work_of
 from tinhalo.core.output.paper_text import DARK, FONT, PALE, SOFT, make_ready, spelt
 from tinhalo.core.output.pdf import POINTS
 from tinhalo.core.output.png import picture_of
 from tinhalo.core.output.proof import PAPERS, Paper
 from tinhalo.core.output.sheets import sheets_of
 from tinhalo.core.output.shown import seen
+from tinhalo.core.runtime.memo import Memo
 from tinhalo.core.units import Unit, length
 
 #: What is done by each process, as one says it of a layer.
@@ -55,8 +58,8 @@ class Listed:
     copies: int
 
 
-def write(build: Build, paper: Paper = "a4", listed: Sequence[Listed] = ()) -> bytes:
-    """The sheet as PDF; ``build`` must be exact."""
+def write(build: Build, paper: Paper = "a4", listed: Sequence[Listed] = (), memo: Memo | None = None) -> bytes:
+    """The sheet as PDF; ``build`` must be exact. ``memo`` keeps what the mill does."""
     make_ready()
     held = io.BytesIO()
     width, height = PAPERS[paper]
@@ -78,6 +81,7 @@ def write(build: Build, paper: Paper = "a4", listed: Sequence[Listed] = ()) -> b
     story += _picture(build, room)
     story += [_text("Layers, top to bottom", _HEAD), _layers(build, room)]
     story += [_text("Stock", _HEAD), _stock(build, room)]
+    story += _mill(build, room, memo or Memo())
     steps = [_text(f"{number}. {sentence}", _BODY) for number, sentence in enumerate(order_of_work(build), 1)]
     story.append(KeepTogether([_text("Order of work", _HEAD), *steps]))
     story += _fonts(build)
@@ -172,7 +176,7 @@ def _layers(build: Build, room: float) -> Table:
             str(measures.pieces),
             f"{measures.cut_length / 1000:.2f} m" if style.stroke else "–",
             minutes(time_of(built.material, style, measures.cut_length, measures.area))
-            if layer.process != "print"
+            if layer.process not in ("print", "carve")
             else "–",
         ]
         fills.append(("BACKGROUND", (0, len(rows)), (0, len(rows)), HexColor(built.material.colour)))
@@ -198,10 +202,23 @@ def _stock(build: Build, room: float) -> Table:
             width, height = part.size
             needed = _sides(width, height, unit)
             used = _area(part, board, build) / max(width * height, 1e-9)
-            seconds = job_of(build, part).seconds
+            milled = any(layer.process == "carve" for layer in part.layers)
+            seconds = 0.0 if milled else job_of(build, part).seconds
         told = [board.title, needed, f"{used:.0%}", f"{1 - used:.0%}", minutes(seconds) if seconds else "–"]
         rows.append([_text(one, _BODY) for one in told])
     return _table(rows, [0.36, 0.3, 0.1, 0.1, 0.14], room)
+
+
+def _mill(build: Build, room: float, memo: Memo) -> list[Flowable]:
+    """What a mill does, where a board is carved: its tools in order, and how long each takes."""
+    one = carved(build)
+    if one is None:
+        return []
+    rows: list[list[Flowable | str]] = [[_text(head, _SMALL) for head in ("Carving", "Tool", "Time")]]
+    for op in work_of(one, build.design.unit, memo).operations:
+        told = (op.title, op.tool.name, minutes(op.seconds(one.set.safe)))
+        rows.append([_text(text, _BODY) for text in told])
+    return [_text("Mill", _HEAD), _table(rows, [0.5, 0.36, 0.14], room)]
 
 
 def _area(part: Drawing, board: Board, build: Build) -> float:

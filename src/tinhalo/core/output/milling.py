@@ -25,6 +25,10 @@ from tinhalo.core.runtime.progress import each, part
 from tinhalo.core.tools import EndMill, VBit
 from tinhalo.core.units import Unit, area, length
 
+#: Paths that begin nearer than this to where the tool is go on without lifting it, in mm.
+MEETS = 1e-4
+#: Lifted, a mill goes this fast, in mm a second (common practice).
+RAPID = 200.0
 #: Lines are engraved along their curves within this, in mm.
 _FOLLOWED = 0.005
 #: A hole as wide as the mill, within this (mm), is drilled.
@@ -58,10 +62,23 @@ class Operation:
         """Length of its way while lowered."""
         return float(sum(np.sqrt((np.diff(one, axis=0) ** 2).sum(axis=1)).sum() for one in self.paths))
 
-    @property
-    def seconds(self) -> float:
-        """About how long it takes at the tool's feed, without the ways between."""
-        return self.cut_mm / self.tool.feed * 60
+    def seconds(self, safe: float) -> float:
+        """How long it takes: its way at the tool's feed, plunges, lifting to ``safe`` mm, and the ways between."""
+        feed, plunge = self.tool.feed / 60, self.tool.plunge / 60
+        found, here = 0.0, None
+        for path in self.paths:
+            start = path[0]
+            away = np.inf if here is None else float(np.hypot(*(start[:2] - here[:2])))
+            if away < MEETS and here is not None:
+                found += abs(float(start[2] - here[2])) / plunge
+            else:
+                lifted = 0.0 if here is None else (safe - float(here[2])) / feed + away / RAPID
+                found += lifted + (safe - float(start[2])) / plunge
+            ways = np.diff(path, axis=0)
+            steep = np.hypot(ways[:, 0], ways[:, 1]) == 0
+            found += float((np.sqrt((ways**2).sum(axis=1)) / np.where(steep, plunge, feed)).sum())
+            here = path[-1]
+        return found if here is None else found + (safe - float(here[2])) / feed
 
     @property
     def profile(self) -> Profile:

@@ -68,7 +68,7 @@ def download_files(build: Build, memo: Memo | None = None) -> dict[str, bytes]:
     files |= {names.before + name: content for name, content in _others(build, solids, memo).items()}
     if len(files) > 1:
         told = manifest(build, memo, solids=solids, names=names, present=files)
-        files[f"{names.before}job sheet.pdf"] = job_sheet.write(build)
+        files[f"{names.before}job sheet.pdf"] = job_sheet.write(build, memo=memo)
         files[f"{names.before}manifest.json"] = json.dumps(told, ensure_ascii=False, indent=1).encode()
     return files
 
