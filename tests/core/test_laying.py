@@ -18,8 +18,10 @@ from tinhalo.core.design.laying import Laying
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.built import Build
 from tinhalo.core.output.items import laid_boards
+from tinhalo.core.output.names import Names
 from tinhalo.core.output.nesting import Nested, nest, placed
 from tinhalo.core.output.pack import pack_files
+from tinhalo.core.output.parts import download_parts
 from tinhalo.core.output.sheets import lay_out, sheets_of
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -257,6 +259,11 @@ class PrintAndCut(unittest.TestCase):
         sizes = [{"material": "vinyl", "width": self.WIDE, "height": self.HIGH}]
         laying = Laying.model_validate({"copies": copies, "margin": 2, "sizes": sizes})
         return laid(build_of(parse_design(design)), laying)
+
+    def test_sheets_stand_for_the_board_and_its_halves_in_a_download(self) -> None:
+        made = self.sheet("none")
+        stems = [part.stem for part in download_parts(made, Names.for_people(made))]
+        self.assertEqual([f"Untitled - Vinyl sheet 1{way}" for way in ("", "-print", "-cut")], stems)
 
     def test_both_files_have_the_sheet_and_its_marks_and_else_only_their_own(self) -> None:
         # Crosses of 6 mm and holes of 3 mm whose middles are 4 mm from the edges, in three corners.

@@ -70,12 +70,12 @@ def parts_of(build: Build, names: Names, sheets: Sequence[Sheet] = ()) -> list[P
 def download_parts(build: Build, names: Names) -> list[Part]:
     """The files that the maker asked for but for their formats, each once; sheets stand for the boards laid on them."""
     sheets = sheets_of(build)
-    laid = {sheet.board.board.layers for sheet in sheets}
+    laid = {id for sheet in sheets for id in sheet.board.board.layers}
     wanted = [
         part
         for part in parts_of(build, names, sheets)
         if part.kind in build.design.hand_over.files
-        and not (part.kind == "boards" and part.layers in laid and not part.sheet)
+        and not (part.kind == "boards" and laid.issuperset(part.layers) and not part.sheet)
     ]
     # Where two are the same the board stays.
     wanted.sort(key=lambda part: ("boards", "together", "layers").index(part.kind))
@@ -86,9 +86,8 @@ def _same(one: Part, other: Part) -> bool:
     """Whether two files show the same."""
     if one.drawing.page != other.drawing.page:
         return False
-    mine, theirs = one.drawing.layers, other.drawing.layers
-    return [layer.id for layer in mine] == [layer.id for layer in theirs] and all(
-        np.array_equal(a.segments, b.segments)
-        for layer, twin in zip(mine, theirs, strict=True)
-        for a, b in zip(layer.lines, twin.lines, strict=True)
-    )
+    mine, theirs = ([(layer.id, layer.lines) for layer in part.drawing.layers] for part in (one, other))
+    if [(id, len(lines)) for id, lines in mine] != [(id, len(lines)) for id, lines in theirs]:
+        return False
+    pairs = (pair for (_, a), (_, b) in zip(mine, theirs, strict=True) for pair in zip(a, b, strict=True))
+    return all(np.array_equal(a.segments, b.segments) for a, b in pairs)
