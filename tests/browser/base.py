@@ -57,6 +57,8 @@ RESTS = """() => {
 }"""
 #: Goes to another page of the app as its own links do.
 GO = "path => { history.pushState({}, '', path); dispatchEvent(new PopStateEvent('popstate', {state: {}})); }"
+#: Takes all messages away.
+CLOSE_MESSAGES = "document.querySelectorAll('[aria-label=\"Close this message\"]').forEach(close => close.click())"
 #: The lowest place of a path on the screen, in pixels.
 LOWEST = """
 path => {
@@ -154,6 +156,8 @@ class BrowserTest(unittest.TestCase):
         self.page.unroute_all()
         if self.page.url.startswith(self.server.url):
             self.page.evaluate("localStorage.clear(), sessionStorage.clear()")
+            # Messages wait while another window is in front: one that ends later would move what a hand reaches for.
+            self.page.evaluate(CLOSE_MESSAGES)
         self.context.clear_cookies()
         # It stays at the page: after an empty one the next would be of a new process, which reads all scripts anew.
         self.page.set_viewport_size(SIZE)

@@ -17,7 +17,7 @@ from PIL import Image
 
 from tests.sampling import sampled
 from tests.support import build_of
-from tinhalo.core.design.hand_over import USUAL
+from tinhalo.core.design.hand_over import PRESETS, USUAL, Table
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.built import Build
 from tinhalo.core.output import dxf, png
@@ -58,6 +58,15 @@ def lines_of(element: ET.Element) -> list[list[float]]:
     paths = [svgelements.Path(path.get("d")) for path in element.iter(f"{SVG}path")]
     boxes: list[Any] = [svgelements.Path(sub).bbox() for path in paths for sub in path.as_subpaths()]
     return sorted([round(float(v), 3) for v in box] for box in boxes)
+
+
+def lab(colour: str) -> np.ndarray:
+    """CIE L*a*b* of #rrggbb under D65 (IEC 61966-2-1 for sRGB, ISO/CIE 11664-4)."""
+    levels = np.array([int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)])
+    linear = np.where(levels <= 0.04045, levels / 12.92, ((levels + 0.055) / 1.055) ** 2.4)
+    to_xyz = np.array([[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]])
+    x, y, z = np.cbrt(to_xyz @ linear / (0.95047, 1.0, 1.08883))
+    return np.array([116 * y - 16, 500 * (x - y), 200 * (y - z)])
 
 
 def dxf_areas(data: bytes) -> dict[str, tuple[float, np.ndarray, int]]:
@@ -129,6 +138,18 @@ class Dxf(unittest.TestCase):
             box = ezdxf.bbox.extents(one.modelspace(), fast=False)
             self.assertGreater(min(box.extmin.x, box.extmin.y), -1e-6)
 
+    def test_inch_designs_leave_in_inches(self) -> None:
+        """$INSUNITS 1 is inches (DXF reference); R12 has no units, so its file's name says it."""
+        files = pack_files(sign(unit="in"), formats=["dxf", "dxf_r12"])
+        metric = pack_files(sign(unit="in", hand_over={"dxf_unit": "mm"}), formats=["dxf"])
+        boxes = []
+        for data in (files["face.dxf"], files["face.r12-in.dxf"], metric["face.dxf"]):
+            file = ezdxf.read(io.StringIO(data.decode("utf-8")))
+            boxes.append((file.header.get("$INSUNITS"), ezdxf.bbox.extents(file.modelspace()).size.x))
+        self.assertEqual((1, 4), (boxes[0][0], boxes[2][0]))
+        for _, width in boxes[:2]:
+            self.assertAlmostEqual(boxes[2][1] / 25.4, width, places=3)
+
     def test_what_is_round_leaves_as_arcs(self) -> None:
         """A rounded rectangle is four lines and four quarter circles: a bulge is the tangent of a quarter turn's."""
         files = pack_files(sign(), formats=["dxf"])
@@ -188,6 +209,35 @@ class Svg(unittest.TestCase):
 
         found = sorted(lightness(one.colour) for one in USUAL.values() if one.colour)
         self.assertGreater(min(np.diff(found)), 8)
+
+    def test_colours_of_processes_are_told_apart(self) -> None:
+        """CIE 1976 colour differences over 20 (ISO/CIE 11664-4), in the usual table and in each preset."""
+        for name, table in {"usual": Table(), **PRESETS}.items():
+            lines = [
+                one for process in ("cut", "through", "score", "draw") if (one := table.of(process)).draw == "line"
+            ]
+            colours = [lab(one.colour) for one in lines if one.colour]
+            for k, one in enumerate(colours):
+                for other in colours[:k]:
+                    with self.subTest(name):
+                        self.assertGreater(float(np.linalg.norm(one - other)), 20)
+
+    def test_presets_say_what_their_machines_need(self) -> None:
+        laser = sign(hand_over={"table": PRESETS["Laser"].model_dump()})
+        self.assertEqual(self.group(laser, "plate-layer.svg", "plate-layer").get("stroke-width"), "0.01")
+        film = sign(hand_over={"table": PRESETS["Film cutter"].model_dump()})
+        colours = {self.group(film, f"{id}.svg", id).get("stroke") for id in ("face", "plate-layer")}
+        self.assertEqual({"#1f4e63", "#c9a06c"}, colours)
+        sale = sign(hand_over={"table": PRESETS["For sale"].model_dump(), "files": ["together"]})
+        root = ET.fromstring(pack_files(sale)["combined.svg"])
+        groups = list(root.iter(f"{SVG}g"))
+        self.assertEqual({"none"}, {group.get("stroke") for group in groups})
+        self.assertTrue(all((group.get("fill") or "none") != "none" for group in groups))
+        self.assertIn("Face", [group.findtext(f"{SVG}title") for group in groups])
+
+    def test_spot_colours_are_called_as_the_maker_says(self) -> None:
+        made = sign(hand_over={"formats": ["eps"], "table": {"cut": {"colour": "#7a1648", "spot": "Shop cut"}}})
+        self.assertIn(b"/Separation (Shop cut)", pack_files(made)["plate-layer.eps"])
 
     def test_a_board_has_each_of_its_layers_once_in_register(self) -> None:
         made = sign()

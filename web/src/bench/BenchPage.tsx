@@ -8,6 +8,7 @@ import { useAutosave } from "../state/autosave";
 import { savingAnew } from "../state/saving";
 import { clearSelection } from "../state/selection";
 import { useTimeline } from "../state/timeline";
+import { forgetUndoable } from "../state/undoable";
 import { Lost } from "../ui/Lost";
 import { Bench } from "./Bench";
 
@@ -30,6 +31,7 @@ export function BenchPage({ handsOver = false }: { handsOver?: boolean }) {
     let gone = false;
     useTimeline.getState().close();
     clearSelection();
+    forgetUndoable();
     savingAnew();
     api.get(id).then(
       (state) => !gone && useTimeline.getState().open(state),

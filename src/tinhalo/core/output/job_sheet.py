@@ -180,7 +180,7 @@ def _layers(build: Build, room: float) -> Table:
             else "–",
         ]
         fills.append(("BACKGROUND", (0, len(rows)), (0, len(rows)), HexColor(built.material.colour)))
-        rows.append(["", *(_text(one, _BODY) for one in told)])
+        rows.append(["", *(_cell(one) for one in told)])
     return _table(rows, [0.03, 0.2, 0.17, 0.08, 0.13, 0.19, 0.06, 0.07, 0.07], room, fills)
 
 
@@ -205,7 +205,7 @@ def _stock(build: Build, room: float) -> Table:
             milled = any(layer.process == "carve" for layer in part.layers)
             seconds = 0.0 if milled else job_of(build, part).seconds
         told = [board.title, needed, f"{used:.0%}", f"{1 - used:.0%}", minutes(seconds) if seconds else "–"]
-        rows.append([_text(one, _BODY) for one in told])
+        rows.append([_cell(one) for one in told])
     return _table(rows, [0.36, 0.3, 0.1, 0.1, 0.14], room)
 
 
@@ -217,7 +217,7 @@ def _mill(build: Build, room: float, memo: Memo) -> list[Flowable]:
     rows: list[list[Flowable | str]] = [[_text(head, _SMALL) for head in ("Carving", "Tool", "Time")]]
     for op in work_of(one, build.design.unit, memo).operations:
         told = (op.title, op.tool.name, minutes(op.seconds(one.set.safe)))
-        rows.append([_text(text, _BODY) for text in told])
+        rows.append([_cell(text) for text in told])
     return [_text("Mill", _HEAD), _table(rows, [0.5, 0.36, 0.14], room)]
 
 
@@ -242,7 +242,7 @@ def _fonts(build: Build) -> list[Flowable]:
 def _names(listed: Sequence[Listed], room: float) -> Table:
     rows: list[list[Flowable | str]] = [[_text(one, _SMALL) for one in ("Row", "Name", "Copies", "Done")]]
     for one in listed:
-        rows.append([*(_text(told, _BODY) for told in (str(one.row), one.name, str(one.copies))), ""])
+        rows.append([*(_cell(told) for told in (str(one.row), one.name, str(one.copies))), ""])
     return _table(rows, [0.1, 0.6, 0.15, 0.15], room)
 
 
@@ -264,8 +264,14 @@ def _table(
     return Table(rows, colWidths=[share * room for share in shares], style=TableStyle(style), repeatRows=1)
 
 
-def _text(text: str, style: ParagraphStyle) -> Paragraph:
-    return Paragraph(escape(spelt(text)), style)
+def _text(text: str, style: ParagraphStyle, most: int = 400) -> Paragraph:
+    """A paragraph; of very long names the beginning, so that each has room on a page."""
+    told = spelt(text)
+    return Paragraph(escape(told if len(told) <= most else told[: most - 1] + "…"), style)
+
+
+def _cell(text: str) -> Paragraph:
+    return _text(text, _BODY, 80)
 
 
 def minutes(seconds: float) -> str:
