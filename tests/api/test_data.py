@@ -16,6 +16,7 @@ from collections.abc import Generator
 from contextlib import closing, contextmanager, suppress
 from datetime import date, timedelta
 from pathlib import Path
+from typing import Any
 from unittest import mock
 
 from alembic import command
@@ -25,10 +26,12 @@ from alembic.script import ScriptDirectory
 import tinhalo.store
 from tests.support import block, document
 from tinhalo.core.design.reading import parse_design
+from tinhalo.store import rescue
 from tinhalo.store.backup import DAYS, backup, copy_of_the_day, restore
 from tinhalo.store.database import COPIES, FILE, DataError, open_database
 from tinhalo.store.designs import Designs, NotFoundError, Save
 from tinhalo.store.held import hold
+from tinhalo.store.models import Base
 from tinhalo.store.notice import Notice
 
 DESIGN = parse_design(document(text="Fenna"))
@@ -149,6 +152,30 @@ class Data(unittest.TestCase):
                 self.assertEqual(found, self.names(folder))
         self.assertGreaterEqual(len(brought), 5)
         self.assertGreater(max(brought), 10)
+
+    def test_a_damaged_index_that_leads_back_is_not_followed_for_ever(self) -> None:
+        """As SQLite reads a page whose cells are damaged: a row, one before it, and a fault."""
+        asked: list[int] = []
+
+        class Leading(sqlite3.Connection):
+            def execute(self, sql: str, parameters: Any = ()) -> Any:
+                found = mock.MagicMock(description=[("rowid",), ("name",)])
+                if "WHERE rowid" in sql:
+                    asked.append(parameters[0])
+                    rows = [(5, "b"), (3, "a"), None] if parameters[0] < 5 and len(asked) < 5_000 else []
+                    found.__iter__ = lambda _: (one if one else self.fault() for one in rows)
+                return found
+
+            @staticmethod
+            def fault() -> Any:
+                raise sqlite3.DatabaseError("database disk image is malformed")
+
+        self.filled(1)
+        connect = sqlite3.connect
+        with closing(connect(self.path)) as target, mock.patch.object(rescue.sqlite3, "connect") as opened:
+            opened.side_effect = lambda path, **more: connect(path, factory=Leading, **more)
+            rescue.bring_over(self.path, target, Base.metadata.tables["tools"])
+        self.assertEqual([0, 6], asked)
 
     def test_killed_while_a_damaged_database_is_replaced_it_goes_on_the_next_time(self) -> None:
         held = self.damaged()

@@ -171,6 +171,9 @@ def _rows(damaged: Path, table: str) -> Iterator[tuple[list[str], tuple[Any, ...
                 rows = source.execute(f"SELECT rowid, * FROM {table} WHERE rowid > ? ORDER BY rowid", (last,))
                 names = [column[0] for column in rows.description][1:]
                 for row in rows:
+                    if row[0] <= last:
+                        # What leads back to rows that were read would do so for ever.
+                        raise sqlite3.DatabaseError("rows lie out of their order")
                     last, gaps = row[0], 0
                     yield names, row[1:]
             return
