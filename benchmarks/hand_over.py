@@ -13,12 +13,15 @@ from shapely import Polygon
 
 from tinhalo.core.artwork.lettering.shipped import ShippedLibrary
 from tinhalo.core.design.design import Design
+from tinhalo.core.design.laying import Margins
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.build import build
+from tinhalo.core.output.blank import Blank, Blanks
 from tinhalo.core.output.drawing import drawing_of
 from tinhalo.core.output.items import laid_boards
 from tinhalo.core.output.job import TRAVEL_SPEED, job_of
-from tinhalo.core.output.nesting import nest, placed
+from tinhalo.core.output.nesting import nest
+from tinhalo.core.output.raster_nesting import placed
 
 DEMOS = sorted((Path(__file__).parents[1] / "src/tinhalo/demo/designs").glob("*.json"))
 COPIES, APART = 30, 2.0
@@ -40,9 +43,9 @@ def main() -> None:
     print(f"sheets: {COPIES} copies of the largest piece, seconds, length in mm, against rows of boxes")
     for path in DEMOS:
         for board in laid_boards(build(read(path), library))[-1:]:
-            hull, size = board.items[0].hull, board.size
+            hull, size = board.items[0].hull, board.blanks.whole.size
             start = time.perf_counter()
-            found = nest([hull], [COPIES], size, 0, APART, "quarter")
+            found = nest([hull], [COPIES], Blanks(Blank(size, Margins.all(0))), APART, "quarter")
             took = time.perf_counter() - start
             if max(one.sheet for one in found) > 0:
                 continue

@@ -47,6 +47,55 @@ class Sheets(BrowserTest):
         self.assertAlmostEqual((moved["turn"] + 15) % 360, turned["turn"])
         self.assertAlmostEqual(moved["y"] + 1, turned["y"])
 
+    def test_offcuts_and_what_is_kept_free_are_drawn_and_sheets_filled(self) -> None:
+        self.new_design("Bo", "name-keyring")
+        page, hands = self.page, self.hands
+        page.get_by_role("button", name="Hand over").click()
+        page.get_by_role("button", name="Lay on sheets").click()
+        page.get_by_role("button", name="Lay out", exact=True).click()
+        expect(page.get_by_test_id("placed")).to_have_count(2, timeout=60_000)
+        # A box drawn by dragging on the sheet follows the pointer at both ends.
+        blank = page.get_by_test_id("blank").first.bounding_box()
+        assert blank
+        first, last = (blank["x"] + blank["width"] * k for k in (0.4, 0.7))
+        hands.drag((first, blank["y"] + 200), (last, blank["y"] + 320))
+        box = page.get_by_test_id("kept-free").bounding_box()
+        assert box
+        self.assertAlmostEqual(first, box["x"], delta=3)
+        self.assertAlmostEqual(last, box["x"] + box["width"], delta=3)
+        self.assertAlmostEqual(120, box["height"], delta=4)
+        # A piece put by hand stays there.
+        hands.drag(page.get_by_test_id("placed").first, page.get_by_test_id("kept-free"))
+        expect(page.get_by_role("alert").first).to_contain_text("over the margin or what is kept free")
+        hands.drag_by(page.get_by_test_id("placed").first, 0, -150)
+        expect(page.get_by_role("alert")).to_have_count(0)
+        mine = self.document()["hand_over"]["laying"]["placed"][0]
+        # An offcut, a corner of which is pulled, and one more out of an edge.
+        page.get_by_role("button", name="Offcut", exact=True).first.click()
+        expect(page.get_by_text("Changed since it was laid")).to_be_visible()
+        corners = page.get_by_test_id("offcut-corner")
+        expect(corners).to_have_count(4)
+        before = corners.nth(2).bounding_box()
+        hands.drag_by(corners.nth(2), -60, 50)
+        after = corners.nth(2).bounding_box()
+        assert before and after
+        self.assertAlmostEqual(before["x"] - 60, after["x"], delta=2)
+        self.assertAlmostEqual(before["y"] + 50, after["y"], delta=2)
+        hands.drag_by(page.get_by_test_id("offcut-edge").nth(1), -40, 0)
+        expect(corners).to_have_count(5)
+        self.assertEqual([], violations(page))
+        hands.retype(page.get_by_label("Quantity of Backer"), "2")
+        page.get_by_role("button", name="Lay out anew").click()
+        expect(page.get_by_test_id("placed")).to_have_count(3, timeout=60_000)
+        laying = self.document()["hand_over"]["laying"]
+        self.assertEqual([mine], [one for one in laying["placed"] if one["by_hand"]])
+        page.get_by_role("button", name="Let them move").click()
+        page.get_by_role("button", name="Fill the sheets").click()
+        expect(page.get_by_label("Copies of the whole job")).not_to_have_value("1", timeout=200_000)
+        laying = self.document()["hand_over"]["laying"]
+        self.assertGreater(laying["copies"], 10)
+        self.assertEqual(3 * laying["copies"], len(laying["placed"]))
+
     def test_the_path_of_a_machine_is_watched(self) -> None:
         self.open_demo("kite-fair-sticker")
         page = self.page

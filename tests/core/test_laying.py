@@ -14,14 +14,16 @@ import svgelements
 from tests.support import BRIEFLY, build_of
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.design import Design
-from tinhalo.core.design.laying import Laying
+from tinhalo.core.design.laying import Laying, Margins
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.built import Build
+from tinhalo.core.output.blank import Blank, Blanks
 from tinhalo.core.output.items import laid_boards
 from tinhalo.core.output.names import Names
-from tinhalo.core.output.nesting import Nested, nest, placed
+from tinhalo.core.output.nesting import nest
 from tinhalo.core.output.pack import pack_files
 from tinhalo.core.output.parts import download_parts
+from tinhalo.core.output.raster_nesting import Nested, placed
 from tinhalo.core.output.sheets import lay_out, sheets_of
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -51,6 +53,10 @@ def laid(made: Build, laying: Laying) -> Build:
     found = lay_out(laid_boards(made, laying), laying, BRIEFLY)
     hand_over = made.design.hand_over.model_copy(update={"laying": found})
     return build_of(made.design.model_copy(update={"hand_over": hand_over}))
+
+
+def sheet_of(size: tuple[float, float], margin: float) -> Blanks:
+    return Blanks(Blank(size, Margins.all(margin)))
 
 
 class Items(unittest.TestCase):
@@ -91,7 +97,7 @@ class Nesting(unittest.TestCase):
         (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
         hulls = [item.hull for item in board.items]
         size, margin, apart = (300.0, 200.0), 6.0, 3.0
-        found = nest(hulls, [12] * len(hulls), size, margin, apart, "quarter", BRIEFLY)
+        found = nest(hulls, [12] * len(hulls), sheet_of(size, margin), apart, "quarter", BRIEFLY)
         self.assertEqual([12, 12], [sum(one.item == k for one in found) for k in range(2)])
         inner = shapely.box(margin - 0.01, margin - 0.01, size[0] - margin + 0.01, size[1] - margin + 0.01)
         for sheet in {one.sheet for one in found}:
@@ -106,12 +112,12 @@ class Nesting(unittest.TestCase):
         self.assertLessEqual({one.turn % 90 for one in found}, {0.0})
 
     def test_a_small_piece_on_a_large_sheet(self) -> None:
-        (one,) = nest([shapely.box(-2, -2, 2, 2)], [1], (600.0, 400.0), 5, 2, "quarter", BRIEFLY)
+        (one,) = nest([shapely.box(-2, -2, 2, 2)], [1], sheet_of((600.0, 400.0), 5), 2, "quarter", BRIEFLY)
         self.assertAlmostEqual(7, one.x, places=6)
         self.assertAlmostEqual(393, one.y, places=6)
 
     def test_the_grain_keeps_its_direction(self) -> None:
-        found = nest([shapely.box(-40, -5, 40, 5)], [12], (200.0, 60.0), 5, 2, "grain", BRIEFLY)
+        found = nest([shapely.box(-40, -5, 40, 5)], [12], sheet_of((200.0, 60.0), 5), 2, "grain", BRIEFLY)
         self.assertLessEqual({round(one.turn) % 180 for one in found}, {0})
         self.assertGreater(max(one.sheet for one in found), 0)
 
@@ -119,7 +125,7 @@ class Nesting(unittest.TestCase):
         """Against rows of equal boxes, either way round: what is done by hand."""
         (board,) = [one for one in laid_boards(keyrings()) if one.board.material == "ply-3"]
         hull, copies, width, height, apart = board.items[0].hull, 30, 600.0, 300.0, 2.0
-        found = nest([hull], [copies], (width, height), 0, apart, "quarter", 1)
+        found = nest([hull], [copies], sheet_of((width, height), 0), apart, "quarter", 1)
         length = max(placed(hull, one).bounds[2] for one in found)
         x0, y0, x1, y1 = hull.bounds
 
@@ -132,13 +138,13 @@ class Nesting(unittest.TestCase):
     def test_what_does_not_fit_is_told(self) -> None:
         big = shapely.box(-150, -10, 150, 10)
         with self.assertRaisesRegex(ArtError, "300 × 20 mm does not fit on a sheet of 200 × 200"):
-            nest([big], [1], (200.0, 200.0), 5, 2, "quarter")
+            nest([big], [1], sheet_of((200.0, 200.0), 5), 2, "quarter")
         with self.assertRaisesRegex(ArtError, "A piece of Plate of 300 × 20 mm"):
-            nest([big], [1], (200.0, 200.0), 5, 2, "quarter", names=["Plate"])
+            nest([big], [1], sheet_of((200.0, 200.0), 5), 2, "quarter", names=["Plate"])
         with self.assertRaisesRegex(ArtError, "margins leave nothing"):
-            nest([big], [1], (20.0, 20.0), 10, 2, "quarter")
+            nest([big], [1], sheet_of((20.0, 20.0), 10), 2, "quarter")
         with self.assertRaisesRegex(ArtError, "2,000 is the most"):
-            nest([big] * 5, [500] * 5, (900.0, 900.0), 5, 2, "quarter")
+            nest([big] * 5, [500] * 5, sheet_of((900.0, 900.0), 5), 2, "quarter")
 
 
 class Leaving(unittest.TestCase):
@@ -257,7 +263,7 @@ class PrintAndCut(unittest.TestCase):
         hand_over = {"formats": ["svg"], "lining_up": {"marks": marks}}
         design = {"format": "tin-halo/1", "art": art, "layers": layers, "hand_over": hand_over}
         sizes = [{"material": "vinyl", "width": self.WIDE, "height": self.HIGH}]
-        laying = Laying.model_validate({"copies": copies, "margin": 2, "sizes": sizes})
+        laying = Laying.model_validate({"copies": copies, "margins": Margins.all(2), "sizes": sizes})
         return laid(build_of(parse_design(design)), laying)
 
     def test_sheets_stand_for_the_board_and_its_halves_in_a_download(self) -> None:

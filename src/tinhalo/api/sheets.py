@@ -18,7 +18,7 @@ from tinhalo.core.listing.leaving import laid_list
 from tinhalo.core.output import svg_path
 from tinhalo.core.output.items import LaidBoard, laid_boards
 from tinhalo.core.output.lining_up import marks_of_sheet
-from tinhalo.core.output.sheets import Sheet, as_laid, is_current, lay_out
+from tinhalo.core.output.sheets import Sheet, as_laid, fill_sheets, is_current, lay_out
 from tinhalo.core.runtime.memo import digest
 from tinhalo.core.runtime.progress import part
 
@@ -28,7 +28,7 @@ router = APIRouter(prefix="/api/sheets", tags=["sheets"])
 #: About the share of the time that outlines take before pieces are nested.
 _BUILT = 0.3
 #: How a list is laid at first: as the design's own, with nothing laid yet.
-_NOTHING = {"placed": (), "of": "", "copies": 1}
+_NOTHING = {"placed": (), "of": "", "copies": 1, "quantities": ()}
 
 
 class SheetsRequest(BaseModel):
@@ -38,8 +38,17 @@ class SheetsRequest(BaseModel):
     of: Literal["design", "list"] = "design"
 
 
+class LayRequest(SheetsRequest):
+    """What is laid anew; ``fill`` asks for as many copies as go on the sheets that the copies there are take."""
+
+    fill: bool = False
+
+
 class ItemReply(BaseModel):
-    """What is laid as one: its outlines about its middle (mm, y down), by layer, and its box (y up)."""
+    """What is laid as one: its outlines about its middle (mm, y down), by layer, and its box (y up).
+
+    ``layer`` and ``piece`` say which of which layer's pieces it is: its quantity is that of both.
+    """
 
     paths: dict[str, str]
     hull: str
@@ -47,6 +56,8 @@ class ItemReply(BaseModel):
     height_mm: float
     row: int
     name: str
+    layer: str
+    piece: int
 
 
 class BoardReply(BaseModel):
@@ -94,14 +105,14 @@ async def look_at_sheets(request: SheetsRequest, shop: Shop, asked: Request) -> 
 
 
 @router.post("/lay")
-async def lay_sheets(request: SheetsRequest, shop: Shop, asked: Request) -> Laying:
+async def lay_sheets(request: LayRequest, shop: Shop, asked: Request) -> Laying:
     """The laying with every piece nested anew. Given up when the browser no longer waits."""
 
     def lay() -> Laying:
         with part(0, _BUILT):
             boards, laying = _boards(request, shop)
         with part(_BUILT, 1):
-            return lay_out(boards, laying, shop.waits.nesting)
+            return (fill_sheets if request.fill else lay_out)(boards, laying, shop.waits.nesting)
 
     return await unless_gone(asked, lay)
 
@@ -159,19 +170,30 @@ def _board(one: LaidBoard) -> BoardReply:
         x0, y0, x1, y1 = item.hull.bounds
         paths = {layer.id: svg_path.curves(layer.lines) for layer in item.layers}
         hull = svg_path.polygons([item.hull])
+        layer, piece = item.of
         items.append(
-            ItemReply(paths=paths, hull=hull, width_mm=x1 - x0, height_mm=y1 - y0, row=item.row, name=item.name)
+            ItemReply(
+                paths=paths,
+                hull=hull,
+                width_mm=x1 - x0,
+                height_mm=y1 - y0,
+                row=item.row,
+                name=item.name,
+                layer=layer,
+                piece=piece,
+            )
         )
     board = one.board
+    width, height = one.blanks.whole.size
     return BoardReply(
         title=board.title,
         material=board.material,
         colour=board.colour,
-        width_mm=one.size[0],
-        height_mm=one.size[1],
+        width_mm=width,
+        height_mm=height,
         items=items,
         split=one.split,
-        marks=svg_path.curves(marks_of_sheet(one.size, one.lining_up)),
+        marks=svg_path.curves(marks_of_sheet((width, height), one.lining_up)),
     )
 
 

@@ -320,11 +320,12 @@ export const api = {
   lay: (
     document: Schemas["Design-Input"],
     of: Schemas["SheetsRequest"]["of"],
+    fill: boolean,
     signal: AbortSignal,
     name: string,
   ) =>
     unwrap<"/api/sheets/lay", "post">(
-      client.POST("/api/sheets/lay", { body: { document, of }, signal, ...called(name) }),
+      client.POST("/api/sheets/lay", { body: { document, of, fill }, signal, ...called(name) }),
     ),
   paths: (document: Schemas["Design-Input"], signal: AbortSignal) =>
     unwrap<"/api/paths", "post">(client.POST("/api/paths", { body: { document }, signal })),

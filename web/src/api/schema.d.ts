@@ -4906,6 +4906,8 @@ export interface components {
         /**
          * ItemReply
          * @description What is laid as one: its outlines about its middle (mm, y down), by layer, and its box (y up).
+         *
+         *     ``layer`` and ``piece`` say which of which layer's pieces it is: its quantity is that of both.
          */
         ItemReply: {
             /** Paths */
@@ -4922,6 +4924,10 @@ export interface components {
             row: number;
             /** Name */
             name: string;
+            /** Layer */
+            layer: string;
+            /** Piece */
+            piece: number;
         };
         /**
          * JobReply
@@ -5076,6 +5082,44 @@ export interface components {
              * @enum {string}
              */
             op: "keep";
+        };
+        /**
+         * KeptFree
+         * @description A box of a sheet on which nothing is laid, as under a clamp; in mm, from the sheet's lower left corner.
+         */
+        KeptFree: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Width
+             * @description of what is kept free
+             */
+            width: number;
+            /**
+             * Height
+             * @description of what is kept free
+             */
+            height: number;
+        };
+        /**
+         * LayRequest
+         * @description What is laid anew; ``fill`` asks for as many copies as go on the sheets that the copies there are take.
+         */
+        LayRequest: {
+            document: components["schemas"]["Design-Input"];
+            /**
+             * Of
+             * @default design
+             * @enum {string}
+             */
+            of: "design" | "list";
+            /**
+             * Fill
+             * @default false
+             */
+            fill: boolean;
         };
         /**
          * LaySheet
@@ -5270,11 +5314,19 @@ export interface components {
              */
             copies: number;
             /**
-             * Margin
-             * @description kept free at the sheet's edges
-             * @default 5
+             * Quantities
+             * @default []
              */
-            margin: number;
+            quantities: components["schemas"]["Quantity-Input"][];
+            /**
+             * @default {
+             *       "left": 5,
+             *       "right": 5,
+             *       "top": 5,
+             *       "bottom": 5
+             *     }
+             */
+            margins: components["schemas"]["Margins-Input"];
             /**
              * Spacing
              * @description between pieces
@@ -5297,7 +5349,12 @@ export interface components {
              * Sizes
              * @default []
              */
-            sizes: components["schemas"]["SheetSize"][];
+            sizes: components["schemas"]["SheetSize-Input"][];
+            /**
+             * Offcuts
+             * @default []
+             */
+            offcuts: components["schemas"]["Offcut"][];
             /**
              * Placed
              * @default []
@@ -5329,11 +5386,19 @@ export interface components {
              */
             copies: number;
             /**
-             * Margin
-             * @description kept free at the sheet's edges
-             * @default 5
+             * Quantities
+             * @default []
              */
-            margin: number;
+            quantities: components["schemas"]["Quantity-Output"][];
+            /**
+             * @default {
+             *       "left": 5,
+             *       "right": 5,
+             *       "top": 5,
+             *       "bottom": 5
+             *     }
+             */
+            margins: components["schemas"]["Margins-Output"];
             /**
              * Spacing
              * @description between pieces
@@ -5356,7 +5421,12 @@ export interface components {
              * Sizes
              * @default []
              */
-            sizes: components["schemas"]["SheetSize"][];
+            sizes: components["schemas"]["SheetSize-Output"][];
+            /**
+             * Offcuts
+             * @default []
+             */
+            offcuts: components["schemas"]["Offcut"][];
             /**
              * Placed
              * @default []
@@ -6155,6 +6225,66 @@ export interface components {
             jobs: components["schemas"]["JobReply"][];
         };
         /**
+         * Margins
+         * @description What is kept free at each edge of the sheets, in mm.
+         */
+        "Margins-Input": {
+            /**
+             * Left
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            left: number;
+            /**
+             * Right
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            right: number;
+            /**
+             * Top
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            top: number;
+            /**
+             * Bottom
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            bottom: number;
+        };
+        /**
+         * Margins
+         * @description What is kept free at each edge of the sheets, in mm.
+         */
+        "Margins-Output": {
+            /**
+             * Left
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            left: number;
+            /**
+             * Right
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            right: number;
+            /**
+             * Top
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            top: number;
+            /**
+             * Bottom
+             * @description kept free at an edge of the sheets
+             * @default 5
+             */
+            bottom: number;
+        };
+        /**
          * Material
          * @description A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like.
          */
@@ -6439,6 +6569,19 @@ export interface components {
             design: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Offcut
+         * @description A piece of a material that is left of a sheet: laid full before whole sheets are, and there is one of it.
+         */
+        Offcut: {
+            /** Material */
+            material: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
         };
         /**
          * Offset
@@ -7383,7 +7526,8 @@ export interface components {
          * Placed
          * @description Where an item is laid: on which sheet of its board, turned about its own middle, which lies at (x, y) in mm.
          *
-         *     The sheet's lower left corner is the origin. An item is a piece, or all of what keeps its places.
+         *     The sheet's lower left corner is the origin; a board's offcuts are its first sheets. An item is a piece, or all of
+         *     what keeps its places. ``shape`` stands for its outline, so that what was laid by hand stays when others change.
          */
         "Placed-Input": {
             /** Board */
@@ -7401,12 +7545,23 @@ export interface components {
              * @default 0
              */
             turn: number;
+            /**
+             * Shape
+             * @default
+             */
+            shape: string;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
         };
         /**
          * Placed
          * @description Where an item is laid: on which sheet of its board, turned about its own middle, which lies at (x, y) in mm.
          *
-         *     The sheet's lower left corner is the origin. An item is a piece, or all of what keeps its places.
+         *     The sheet's lower left corner is the origin; a board's offcuts are its first sheets. An item is a piece, or all of
+         *     what keeps its places. ``shape`` stands for its outline, so that what was laid by hand stays when others change.
          */
         "Placed-Output": {
             /** Board */
@@ -7424,6 +7579,16 @@ export interface components {
              * @default 0
              */
             turn: number;
+            /**
+             * Shape
+             * @default
+             */
+            shape: string;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
         };
         /**
          * PlacedReply
@@ -7735,6 +7900,36 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * Quantity
+         * @description How many of a layer's pieces, or of one of them, are laid for each copy of the job.
+         */
+        "Quantity-Input": {
+            /** Layer */
+            layer: string;
+            /**
+             * Piece
+             * @description which of the layer's pieces, from 0; all where empty
+             */
+            piece?: number | null;
+            /** Count */
+            count: number;
+        };
+        /**
+         * Quantity
+         * @description How many of a layer's pieces, or of one of them, are laid for each copy of the job.
+         */
+        "Quantity-Output": {
+            /** Layer */
+            layer: string;
+            /**
+             * Piece
+             * @description which of the layer's pieces, from 0; all where empty
+             */
+            piece: number | null;
+            /** Count */
+            count: number;
         };
         /**
          * Recipe
@@ -8654,9 +8849,9 @@ export interface components {
         };
         /**
          * SheetSize
-         * @description A sheet of a material, where that is not the material's usual one; in mm.
+         * @description A sheet of a material, where that is not the material's usual one, and what of each is kept free; in mm.
          */
-        SheetSize: {
+        "SheetSize-Input": {
             /** Material */
             material: string;
             /**
@@ -8669,6 +8864,34 @@ export interface components {
              * @description of the sheet
              */
             height: number;
+            /**
+             * Kept Free
+             * @default []
+             */
+            kept_free: components["schemas"]["KeptFree"][];
+        };
+        /**
+         * SheetSize
+         * @description A sheet of a material, where that is not the material's usual one, and what of each is kept free; in mm.
+         */
+        "SheetSize-Output": {
+            /** Material */
+            material: string;
+            /**
+             * Width
+             * @description of the sheet
+             */
+            width: number;
+            /**
+             * Height
+             * @description of the sheet
+             */
+            height: number;
+            /**
+             * Kept Free
+             * @default []
+             */
+            kept_free: components["schemas"]["KeptFree"][];
         };
         /**
          * SheetsReply
@@ -12861,7 +13084,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SheetsRequest"];
+                "application/json": components["schemas"]["LayRequest"];
             };
         };
         responses: {

@@ -3,8 +3,7 @@
 import type { Material } from "../api/answers";
 import { TABLE } from "../api/facts";
 import { patchLayer } from "./layers";
-import { patchNames } from "./nameList";
-import type { Design, Format, HandingOver, Layer, Laying, Leaving, Placed, Process } from "./types";
+import type { Design, Format, HandingOver, Layer, Leaving, Process } from "./types";
 
 export type Leaves = keyof HandingOver["table"];
 
@@ -18,7 +17,8 @@ export const LEAVING: [Leaves, string][] = [
   ["print", "Print"],
 ];
 
-function patch(design: Design, change: Partial<HandingOver>): Design {
+/** The hand-over with some of it changed. */
+export function patchHandOver(design: Design, change: Partial<HandingOver>): Design {
   return { ...design, hand_over: { ...design.hand_over, ...change } };
 }
 
@@ -36,7 +36,7 @@ export function isLine(layer: Layer): boolean {
 export function toggleFormat(design: Design, format: Format, order: Format[]): Design {
   const { formats } = design.hand_over;
   const next = order.filter((one) => (one === format ? !formats.includes(one) : formats.includes(one)));
-  return next.length > 0 ? patch(design, { formats: next }) : design;
+  return next.length > 0 ? patchHandOver(design, { formats: next }) : design;
 }
 
 type Kind = HandingOver["files"][number];
@@ -46,19 +46,19 @@ const KINDS: Kind[] = ["boards", "layers", "together"];
 export function toggleFiles(design: Design, kind: Kind): Design {
   const { files } = design.hand_over;
   const next = KINDS.filter((one) => (one === kind ? !files.includes(one) : files.includes(one)));
-  return next.length > 0 ? patch(design, { files: next }) : design;
+  return next.length > 0 ? patchHandOver(design, { files: next }) : design;
 }
 
 export function patchTiling(design: Design, change: Partial<HandingOver["tiling"]>): Design {
-  return patch(design, { tiling: { ...design.hand_over.tiling, ...change } });
+  return patchHandOver(design, { tiling: { ...design.hand_over.tiling, ...change } });
 }
 
 export function setDxfUnit(design: Design, dxf_unit: HandingOver["dxf_unit"]): Design {
-  return patch(design, { dxf_unit });
+  return patchHandOver(design, { dxf_unit });
 }
 
 export function setTable(design: Design, table: HandingOver["table"]): Design {
-  return patch(design, { table });
+  return patchHandOver(design, { table });
 }
 
 export function patchLeaving(design: Design, process: Leaves, change: Partial<Leaving>): Design {
@@ -66,68 +66,12 @@ export function patchLeaving(design: Design, process: Leaves, change: Partial<Le
   return setTable(design, { ...table, [process]: { ...table[process], ...change } });
 }
 
-/** How it is laid where nobody said so yet. */
-const LAYING: Laying = {
-  copies: 1,
-  margin: 5,
-  spacing: 2,
-  overlap: 5,
-  turning: "quarter",
-  sizes: [],
-  placed: [],
-  of: "",
-  in_rows: false,
-};
-
-/** What is laid on sheets: the design, or all names of its list. */
-export type Laid = "design" | "list";
-
-export function layingOf(design: Design, of: Laid): Laying {
-  const own = design.hand_over.laying ?? LAYING;
-  // A list is laid at first as its design is, with nothing laid yet.
-  return of === "design" ? own : (design.names?.laying ?? { ...own, copies: 1, placed: [], of: "" });
-}
-
-function layAs(design: Design, of: Laid, laying: Laying | null): Design {
-  return of === "design" ? patch(design, { laying }) : patchNames(design, { laying });
-}
-
-export function patchLaying(design: Design, of: Laid, change: Partial<Laying>): Design {
-  return layAs(design, of, { ...layingOf(design, of), ...change });
-}
-
-type Size = { width: number; height: number };
-
-/** Another size of the sheets of a material; where the document has none for it yet, they are as large as usual. */
-export function setSheet(
-  design: Design,
-  of: Laid,
-  material: string,
-  change: Partial<Size>,
-  usual: Size,
-): Design {
-  const { sizes } = layingOf(design, of);
-  const before = sizes.find((one) => one.material === material) ?? { material, ...usual };
-  const rest = sizes.filter((one) => one.material !== material);
-  return patchLaying(design, of, { sizes: [...rest, { ...before, ...change }] });
-}
-
-/** Something that is laid, elsewhere. */
-export function movePlaced(design: Design, of: Laid, index: number, change: Partial<Placed>): Design {
-  const { placed } = layingOf(design, of);
-  const one = placed[index];
-  return one ? patchLaying(design, of, { placed: placed.with(index, { ...one, ...change }) }) : design;
-}
-
-/** Nothing is laid on sheets any more. */
-export const withoutSheets = (design: Design, of: Laid): Design => layAs(design, of, null);
-
 export function patchLiningUp(design: Design, change: Partial<HandingOver["lining_up"]>): Design {
-  return patch(design, { lining_up: { ...design.hand_over.lining_up, ...change } });
+  return patchHandOver(design, { lining_up: { ...design.hand_over.lining_up, ...change } });
 }
 
 export function patchSolids(design: Design, change: Partial<HandingOver["solids"]>): Design {
-  return patch(design, { solids: { ...design.hand_over.solids, ...change } });
+  return patchHandOver(design, { solids: { ...design.hand_over.solids, ...change } });
 }
 
 /** How high a layer is as a solid; as thick as its material where nothing is said. */
@@ -137,11 +81,11 @@ export function setSolidHeight(design: Design, layer: string, height: number): D
 }
 
 export function setOvercut(design: Design, overcut: number): Design {
-  return patch(design, { overcut });
+  return patchHandOver(design, { overcut });
 }
 
 export function patchPicture(design: Design, change: Partial<HandingOver["picture"]>): Design {
-  return patch(design, { picture: { ...design.hand_over.picture, ...change } });
+  return patchHandOver(design, { picture: { ...design.hand_over.picture, ...change } });
 }
 
 const leaves = (process: Process): process is Leaves => process in TABLE;
@@ -201,7 +145,7 @@ export function leavesMirrored(design: Design, board: Board, materials: Material
 }
 
 export function setMirror(design: Design, mirror: HandingOver["mirror"]): Design {
-  return patch(design, { mirror });
+  return patchHandOver(design, { mirror });
 }
 
 /** Whether a table is as it comes. */

@@ -38,6 +38,7 @@ export type Process = Layer["process"];
 export type HandingOver = Design["hand_over"];
 export type Laying = NonNullable<HandingOver["laying"]>;
 export type Placed = Laying["placed"][number];
+export type KeptFree = Laying["sizes"][number]["kept_free"][number];
 export type Leaving = HandingOver["table"]["cut"];
 export type Format = HandingOver["formats"][number];
 export type Corners = StepOf<"offset">["corners"];

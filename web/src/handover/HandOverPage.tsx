@@ -89,6 +89,8 @@ function Head() {
         {saving === "saved" ? "Saved" : "Saving…"}
       </span>
       <span className="flex-1" />
+      <JobSheet />
+      <ProofForm />
       <Undoing />
     </header>
   );
@@ -233,8 +235,6 @@ function Leave() {
           <Download size={16} /> Download
         </Button>
         <SendButton disabled={nothing} />
-        <JobSheet />
-        <ProofForm />
       </div>
     </div>
   );

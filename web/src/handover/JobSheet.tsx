@@ -14,7 +14,12 @@ export function JobSheet() {
     if (sheet) sheet.location.href = `/api/designs/${id}/job-sheet.pdf`;
   };
   return (
-    <Button title="One or two pages for whoever makes it" onClick={() => void open()}>
+    <Button
+      look="quiet"
+      className="px-2"
+      title="One or two pages for whoever makes it"
+      onClick={() => void open()}
+    >
       <ClipboardList size={15} /> Job sheet
     </Button>
   );

@@ -6,7 +6,7 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Problem, type Sheets } from "../api/answers";
 import { api } from "../api/client";
-import { type Laid, layingOf, withoutSheets } from "../document/handOver";
+import { forgetByHand, type Laid, layingOf, withoutSheets } from "../document/laying";
 import type { Laying } from "../document/types";
 import { edit, now, useDesign } from "../state/timeline";
 import { sayUndoable } from "../state/undoable";
@@ -15,6 +15,8 @@ import { Panel, PanelTitle } from "../ui/Panel";
 import { useRested } from "../ui/rested";
 import { useRequestName, Waiting } from "../ui/Waiting";
 import { LaySettings } from "./LaySettings";
+import { PickedFields } from "./PickedFields";
+import type { Picked } from "./picked";
 import { SheetView } from "./SheetView";
 import { useLaying } from "./useLaying";
 
@@ -49,10 +51,10 @@ export function SheetsButton({ of }: { of: Laid }) {
 function OnSheets({ of }: { of: Laid }) {
   const design = useDesign();
   const rested = useRested(design, 250);
-  const [picked, setPicked] = useState<number | null>(null);
+  const [picked, setPicked] = useState<Picked | null>(null);
   const laying = layingOf(design, of);
   const name = useRequestName();
-  const { data, error } = useQuery({
+  const { data, error, isPlaceholderData } = useQuery({
     queryKey: [
       "sheets",
       of,
@@ -69,8 +71,11 @@ function OnSheets({ of }: { of: Laid }) {
     retry: false,
   });
   const { lay, busy, cancel, trouble } = useLaying(of, name);
-  const stale = data !== undefined && laying.placed.length > 0 && !data.current && rested === design;
-  const sheets = data ? grouped(laying, data) : [];
+  // An answer to an earlier question says nothing of what is laid now.
+  const answered = data !== undefined && !isPlaceholderData && rested === design;
+  const stale = answered && laying.placed.length > 0 && !data.current;
+  const sheets = data ? grouped(laying, data, !stale) : [];
+  const byHand = laying.placed.filter((one) => one.by_hand).length;
   return (
     <>
       <PanelTitle title="Sheets">
@@ -88,11 +93,38 @@ function OnSheets({ of }: { of: Laid }) {
       </PanelTitle>
       <div className="mt-3 flex min-h-0 flex-1 gap-5 max-md:flex-col max-md:overflow-y-auto">
         <div className="flex w-64 shrink-0 flex-col gap-3">
-          {data && <LaySettings of={of} laying={laying} sheets={data} />}
+          <div className="slim -mr-2 flex min-h-0 flex-col gap-3 overflow-y-auto pr-2 max-md:overflow-visible">
+            {data && <LaySettings of={of} laying={laying} sheets={data} />}
+          </div>
+          {data && picked && (
+            <PickedFields of={of} laying={laying} sheets={data} picked={picked} pick={setPicked} />
+          )}
           <Waiting what="Laying pieces" name={name} busy={busy} cancel={cancel} />
-          <Button look="main" disabled={!data || busy} onClick={() => void lay()}>
-            <LayoutGrid size={16} /> {laying.placed.length > 0 ? "Lay out anew" : "Lay out"}
-          </Button>
+          <div className="flex gap-2">
+            <Button look="main" disabled={!data || busy} onClick={() => void lay()}>
+              <LayoutGrid size={16} /> {laying.placed.length > 0 ? "Lay out anew" : "Lay out"}
+            </Button>
+            <Button
+              disabled={!data || busy}
+              title="As many copies as go on the sheets that these take"
+              onClick={() => void lay(true)}
+            >
+              Fill the sheets
+            </Button>
+          </div>
+          {byHand > 0 && (
+            <p className="text-soft text-xs">
+              {byHand === 1 ? "One piece stays" : `${byHand} pieces stay`} where you put{" "}
+              {byHand === 1 ? "it" : "them"}.{" "}
+              <button
+                type="button"
+                className="underline underline-offset-2"
+                onClick={() => edit((now) => forgetByHand(now, of))}
+              >
+                Let them move
+              </button>
+            </p>
+          )}
           {(trouble || error) && (
             <p role="alert" className="text-alarm">
               {trouble || (error instanceof Problem ? error.sentence : "The sheets cannot be shown.")}
@@ -103,16 +135,11 @@ function OnSheets({ of }: { of: Laid }) {
               The search broke off: pieces lie in plain rows. Other distances or fewer copies may lie closer.
             </p>
           )}
-          {stale && (
-            <p className="text-alarm">
-              The {of === "list" ? "list or the design" : "design"} has changed since it was laid: lay it out
-              anew.
-            </p>
-          )}
+          {stale && <p className="text-alarm">Changed since it was laid: lay it out anew.</p>}
           {laying.placed.length > 0 && !stale && (
             <p className="text-soft text-xs">
               Drag a piece, or pick it and use the arrow keys; [ and ] turn it. Page down takes it to the next
-              sheet.
+              sheet. Drag on an empty place to keep that free.
             </p>
           )}
         </div>
@@ -122,18 +149,17 @@ function OnSheets({ of }: { of: Laid }) {
           {data && sheets.length === 0 && !stale && (
             <p className="text-soft">Nothing is laid yet. Set the sheets on the left, then lay out.</p>
           )}
-          {!stale &&
-            sheets.map((sheet) => (
-              <SheetView
-                key={`${sheet.board}.${sheet.number}`}
-                of={of}
-                sheet={sheet}
-                sheets={data as Sheets}
-                placed={laying.placed}
-                picked={picked}
-                pick={setPicked}
-              />
-            ))}
+          {sheets.map((sheet) => (
+            <SheetView
+              key={`${sheet.board}.${sheet.number}`}
+              of={of}
+              laying={laying}
+              sheet={sheet}
+              sheets={data as Sheets}
+              picked={picked}
+              pick={setPicked}
+            />
+          ))}
         </section>
       </div>
     </>
@@ -142,10 +168,15 @@ function OnSheets({ of }: { of: Laid }) {
 
 export type SheetOf = { board: number; number: number; placed: number[] };
 
-/** What lies on each sheet, as the document has it now. */
-function grouped(laying: Laying, sheets: Sheets): SheetOf[] {
+/** What lies on each sheet as the document has it now, where that is `current`, and all offcuts, also empty ones. */
+function grouped(laying: Laying, sheets: Sheets, current: boolean): SheetOf[] {
   const found = new Map<string, SheetOf>();
-  for (const [index, one] of laying.placed.entries()) {
+  for (const [board, { material }] of sheets.boards.entries()) {
+    const offcuts = laying.offcuts.filter((one) => one.material === material).length;
+    for (let number = 0; number < offcuts; number++)
+      found.set(`${board}.${number}`, { board, number, placed: [] });
+  }
+  for (const [index, one] of current ? laying.placed.entries() : []) {
     if (!sheets.boards[one.board]?.items[one.item]) continue;
     const key = `${one.board}.${one.sheet}`;
     const sheet = found.get(key) ?? { board: one.board, number: one.sheet, placed: [] };

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef } from "react";
 import { api } from "../api/client";
-import { type Laid, patchLaying } from "../document/handOver";
+import { type Laid, patchLaying } from "../document/laying";
 import { edit, now } from "../state/timeline";
 import { useAsked } from "../ui/useAsked";
 
@@ -12,10 +12,11 @@ export function useLaying(of: Laid, name: string) {
   leave.current = cancel;
   useEffect(() => () => leave.current(), []);
 
-  const lay = () =>
+  /** Lay out anew; filled, with as many copies as the sheets take. */
+  const lay = (fill = false) =>
     ask(async (signal) => {
       const before = now();
-      const laid = await api.lay(before, of, signal, name);
+      const laid = await api.lay(before, of, fill, signal, name);
       if (now() === before) edit((design) => patchLaying(design, of, laid));
       else setTrouble("The design changed meanwhile. Lay out again.");
     });

@@ -15,7 +15,7 @@ def together(rows: Iterable[tuple[Row, list[LaidBoard]]]) -> list[LaidBoard]:
     for row, boards in sorted(rows, key=lambda one: one[0].number):
         for one in boards:
             board = one.board
-            key = (board.title, board.material, board.colour, board.mirrored, one.size)
+            key = (board.title, board.material, board.colour, board.mirrored, one.blanks.whole.size)
             items = tuple(_of(row, item) for item in one.items)
             there = found.get(key)
             if there is None:
@@ -33,4 +33,4 @@ def together(rows: Iterable[tuple[Row, list[LaidBoard]]]) -> list[LaidBoard]:
 
 
 def _of(row: Row, item: Item) -> Item:
-    return replace(item, count=row.copies, row=row.number, name=row.words)
+    return replace(item, count=item.count * row.copies, row=row.number, name=row.words)

@@ -17,7 +17,8 @@ from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.engine.built import Build
 from tinhalo.core.geometry.curves.affine import shift
 from tinhalo.core.geometry.curves.outline import Outline, followed
-from tinhalo.core.output.board import Board, boards_of, in_register
+from tinhalo.core.output.blank import Blanks, blanks_of
+from tinhalo.core.output.board import Board, boards_of, in_register, registers_of
 from tinhalo.core.output.drawing import MARKS, DrawnLayer, drawing_of
 from tinhalo.core.output.lining_up import MARKS_ROOM, framed
 from tinhalo.core.output.splitting import parts_of
@@ -34,21 +35,25 @@ class Item:
 
     Attributes:
         layers: what leaves of it, its middle at the origin, from the top of the stack to the bottom.
+        of: id of the layer that it is cut of, or else marked, and which of that layer's pieces it is.
         hull: a polygon without holes that holds all of it.
         area: of its material, in mm².
         part: whether it is a part of what no sheet takes whole.
         count: how many of it are laid, for each copy of the whole job.
         row: which row of a list it is of, from 1; 0 where there is no list.
         name: what that row is called.
+        shape: stands for what it is: another one where its outline, its layers or its material are others.
     """
 
     layers: tuple[DrawnLayer, ...]
+    of: tuple[str, int]
     hull: Polygon
     area: float
     part: bool = False
     count: int = 1
     row: int = 0
     name: str = ""
+    shape: str = ""
 
     @property
     def called(self) -> str:
@@ -64,17 +69,15 @@ class LaidBoard:
     Attributes:
         board: what is laid.
         items: of what is laid as one, each once.
-        size: of its sheets, in mm.
+        blanks: its offcuts and sheets, with wider margins than were asked for where marks stand there.
         split: how many of the items are parts of what is larger than a sheet.
-        margin: what is kept free at its sheets' edges, in mm; more than was asked for where marks stand there.
         lining_up: the marks that its sheets have.
     """
 
     board: Board
     items: tuple[Item, ...]
-    size: tuple[float, float]
+    blanks: Blanks
     split: int = 0
-    margin: float = 0.0
     lining_up: LiningUp = field(default_factory=LiningUp)
 
 
@@ -84,28 +87,39 @@ def laid_boards(build: Build, laying: Laying | None = None) -> list[LaidBoard]:
     drawing = framed(drawing_of(build, shared=False), build)
     laying = laying or build.design.hand_over.laying or Laying()
     lining_up = build.design.hand_over.lining_up
-    margin = laying.margin if lining_up.marks == "none" else max(laying.margin, MARKS_ROOM)
     found: list[LaidBoard] = []
     for board in boards_of(build):
         part = in_register(drawing, board)
         ground = next(one for one in build.layers if one.layer.id == board.layers[-1])
         limits = ground.material.limits
-        size = laying.size_of(board.material, (limits.sheet_width, limits.sheet_height))
-        room = size[0] - 2 * margin, size[1] - 2 * margin
-        whole = _together(part.layers) if limits.weeded else _apart(part.layers)
-        items = [one for item in whole for one in _fitting(item, room, laying.overlap)]
+        marks = 0.0 if lining_up.marks == "none" else MARKS_ROOM
+        blanks = blanks_of(laying, board.material, (limits.sheet_width, limits.sheet_height), marks)
+        if limits.weeded:
+            whole = [one for ids in registers_of(build, board) for one in _together(part.only(part.title, ids).layers)]
+        else:
+            whole = _apart(part.layers)
+        items = [one for item in whole for one in _fitting(item, blanks.whole.room, laying.overlap)]
+        items = [replace(one, count=laying.count_of(*one.of), shape=_shape_of(one, board)) for one in items]
         items.sort(key=lambda one: -one.hull.area)
         split = sum(one.part for one in items)
-        found.append(LaidBoard(board, tuple(items), size, split, margin, lining_up))
+        found.append(LaidBoard(board, tuple(items), blanks, split, lining_up))
     return found
+
+
+def _shape_of(item: Item, board: Board) -> str:
+    made = hashlib.sha256(f"{board.material} {[one.id for one in item.layers]}".encode())
+    made.update(np.round(shapely.get_coordinates(item.hull), 3).tobytes())
+    return made.hexdigest()[:16]
 
 
 def digest_of(boards: Sequence[LaidBoard], copies: int) -> str:
     """What stands for all of it: another one where anything that is laid has changed."""
     made = hashlib.sha256(str(copies).encode())
     for one in boards:
+        if one.blanks.offcuts:
+            made.update(f"{len(one.blanks.offcuts)} offcuts".encode())
         for item in one.items:
-            if item.row:
+            if item.row or item.count != 1:
                 made.update(f"{item.row} {item.count} {item.name}".encode())
             made.update(np.round(shapely.get_coordinates(item.hull), 3).tobytes())
     return made.hexdigest()[:32]
@@ -122,7 +136,7 @@ def _fitting(item: Item, room: tuple[float, float], overlap: float) -> list[Item
         areas = [one for layer in layers for one in _areas(layer)]
         lines = [shapely.LineString(followed(one, SLACK)) for layer in layers for one in layer.strokes]
         # With the marks beside it.
-        parts.append(replace(_item(layers, areas, _hull(shapely.union_all([*areas, *lines]))), part=True))
+        parts.append(replace(_item(layers, item.of, areas, _hull(shapely.union_all([*areas, *lines]))), part=True))
     return parts
 
 
@@ -130,7 +144,8 @@ def _together(layers: tuple[DrawnLayer, ...]) -> list[Item]:
     areas = [one for layer in layers for one in _areas(layer)]
     if not areas:
         return []
-    return [_item(layers, areas, _hull(shapely.union_all(areas)))]
+    own = next((one for one in layers if one.process in CUTS), layers[-1])
+    return [_item(layers, (own.id, 0), areas, _hull(shapely.union_all(areas)))]
 
 
 def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
@@ -139,15 +154,15 @@ def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
         (layer, index, area) for layer in layers if layer.process in CUTS for index, area in enumerate(_areas(layer))
     ]
     # A piece inside another's hole stays by itself; one that lies on another of the board is cut of it.
-    owners: list[tuple[Polygon, dict[str, list[int]], dict[str, list[int]]]] = [
-        (area, {layer.id: [index]}, {}) for layer, index, area in cut
+    owners: list[tuple[Polygon, dict[str, list[int]], dict[str, list[int]], tuple[str, int]]] = [
+        (area, {layer.id: [index]}, {}, (layer.id, index)) for layer, index, area in cut
     ]
     loose: list[Item] = []
     for layer in layers:
         for index, area in enumerate(_areas(layer) if layer.process not in CUTS else []):
             owner = _best(area, [one[0] for one in owners])
             if owner is None:
-                loose.append(_item((_some(layer, [index], []),), [area], _hull(area)))
+                loose.append(_item((_some(layer, [index], []),), (layer.id, index), [area], _hull(area)))
             else:
                 owners[owner][1].setdefault(layer.id, []).append(index)
         for index, stroke in enumerate(layer.strokes):
@@ -156,15 +171,15 @@ def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
             if owner is not None:
                 owners[owner][2].setdefault(layer.id, []).append(index)
             else:
-                loose.append(_item((_some(layer, [], [index]),), [], _hull(line)))
+                loose.append(_item((_some(layer, [], [index]),), (layer.id, index), [], _hull(line)))
     made: list[Item] = []
-    for area, pieces, strokes in owners:
+    for area, pieces, strokes, of in owners:
         own = tuple(
             _some(layer, pieces.get(layer.id, []), strokes.get(layer.id, []))
             for layer in layers
             if layer.id in pieces or layer.id in strokes
         )
-        made.append(_item(own, [area], _hull(area)))
+        made.append(_item(own, of, [area], _hull(area)))
     return [*made, *loose]
 
 
@@ -182,11 +197,11 @@ def _some(layer: DrawnLayer, pieces: list[int], strokes: list[int]) -> DrawnLaye
     )
 
 
-def _item(layers: tuple[DrawnLayer, ...], areas: list[Polygon], hull: Polygon) -> Item:
+def _item(layers: tuple[DrawnLayer, ...], of: tuple[str, int], areas: list[Polygon], hull: Polygon) -> Item:
     x0, y0, x1, y1 = hull.bounds
     move = shift(-(x0 + x1) / 2, -(y0 + y1) / 2)
     moved = shapely.transform(hull, lambda points: points @ move[:, :2].T + move[:, 2])
-    return Item(tuple(one.transformed(move) for one in layers), moved, sum(one.area for one in areas))
+    return Item(tuple(one.transformed(move) for one in layers), of, moved, sum(one.area for one in areas))
 
 
 def _areas(layer: DrawnLayer) -> list[Polygon]:

@@ -1,14 +1,14 @@
 """Nest items on as few sheets as a search within some seconds finds (spyrrow: strip packing of irregular pieces).
 
 A strip as high as a sheet is packed as short as it gets. What lies within the length of a sheet is a sheet; the rest is
-packed anew.
+packed anew. The search knows boxes only: on offcuts, beside what is kept free or lies there, items are laid one after
+the other.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from multiprocessing.connection import Connection
 
 import numpy as np
@@ -17,7 +17,9 @@ from shapely import Polygon
 
 from tinhalo.core.artwork.error import ArtError
 from tinhalo.core.design.laying import MOST_PLACED, Turning
-from tinhalo.core.geometry.curves.affine import after, shift, turn
+from tinhalo.core.geometry.curves.affine import turn
+from tinhalo.core.output.blank import Blank, Blanks
+from tinhalo.core.output.raster_nesting import Nested, fill, placed
 from tinhalo.core.runtime.cancellation import checkpoint
 from tinhalo.core.runtime.processes import ask, limit
 from tinhalo.core.runtime.progress import report
@@ -35,86 +37,107 @@ _ANGLES: dict[Turning, list[float]] = {
 }
 
 
-@dataclass(frozen=True)
-class Nested:
-    """An item that was laid: which one, its sheet, and how its middle is turned and moved there, degrees and mm."""
-
-    item: int
-    sheet: int
-    x: float
-    y: float
-    turn: float
-
-
 def nest(
     hulls: Sequence[Polygon],
     counts: Sequence[int],
-    size: tuple[float, float],
-    margin: float,
+    blanks: Blanks,
     spacing: float,
     turning: Turning,
     seconds: float = SECONDS,
     *,
     names: Sequence[str] = (),
     broke_off: Callable[[], None] = lambda: None,
+    lying: Sequence[Nested] = (),
+    most_sheets: int = MOST_SHEETS,
 ) -> list[Nested]:
-    """Lay so many of each item on sheets of a size, from their upper left corner on.
+    """Lay so many of each item on blanks, from their upper left corner on.
 
-    Runs in a process of its own, so that it ends when nobody waits. ``names`` are what the items are called;
-    ``broke_off`` is called where the search fails and rows are laid instead.
+    Searches run in a process of their own, so that they end when nobody waits. ``names`` are what the items are called;
+    ``broke_off`` is called where a search fails and rows are laid instead. What is ``lying`` there stays, is counted,
+    and comes back first.
 
     Raises:
+        TooManySheetsError: where it takes more whole sheets.
         ArtError: with a sentence, where an item is larger than the sheet, or there are too many.
     """
-    width, height = size[0] - 2 * margin, size[1] - 2 * margin
-    if width <= 0 or height <= 0:
+    if blanks.whole.free.is_empty:
         raise ArtError("The margins leave nothing of the sheet.")
     if sum(counts) > MOST_PLACED:
         raise ArtError(f"That is {sum(counts):,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
     angles = _ANGLES[turning]
-    allowed = [_fitting(hull, angles, width, height) for hull in hulls]
-    if any(not one for one in allowed):
-        index = next(k for k, one in enumerate(allowed) if not one)
-        x0, y0, x1, y1 = hulls[index].bounds
-        whose = f" of {names[index]}" if names else ""
-        sheet = f"{size[0]:g} × {size[1]:g} mm with margins of {margin:g} mm"
-        raise ArtError(f"A piece{whose} of {x1 - x0:.0f} × {y1 - y0:.0f} mm does not fit on a sheet of {sheet}.")
+    every = (blanks.whole, *blanks.offcuts)
+    for k, hull in enumerate(hulls):
+        if not any(_fitting(hull, angles, *blank.room) for blank in every):
+            raise ArtError(_too_large(hull, names[k] if names else "", blanks.whole))
+    made = list(lying)
     left = list(counts)
+    for one in lying:
+        left[one.item] -= 1
     whole = sum(hull.area * count for hull, count in zip(hulls, counts, strict=True))
-    made: list[Nested] = []
-    for sheet in range(MOST_SHEETS):
-        asked = [
-            (k, np.asarray(hulls[k].exterior.coords)[:-1].tolist(), left[k], allowed[k])
-            for k in _some(hulls, left, size)
-        ]
-        if not asked:
+    for sheet in range(len(blanks.offcuts) + most_sheets):
+        if not any(left):
             break
-        found: list[tuple[int, float, float, float]]
-        try:
-            found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
-        except EOFError:
-            # Of a few small pieces the library makes a strip narrower than the distance between them, and breaks off.
-            found = []
-            broke_off()
-        # Of what is nearly a box, rows can be as good; one alone always lies within.
-        in_rows = _in_rows(hulls, [(k, count, angles) for k, _, count, angles in asked], height, spacing + _SURE, sheet)
-        searched = [_nested(sheet, *one) for one in found]
-        laid = max((_within(hulls, tried, width) for tried in (searched, in_rows)), key=lambda one: _worth(hulls, one))
-        if not laid:
-            raise ArtError("The search for a layout broke off: try other distances, or fewer copies.")
-        made += _cornered(hulls, laid, margin, size)
+        blank = blanks[sheet]
+        on = [one for one in lying if one.sheet == sheet]
+        allowed = [_fitting(hull, angles, *blank.room) for hull in hulls]
+        if blank.is_plain and not on:
+            laid = _searched(hulls, left, allowed, blank, spacing, seconds, sheet, broke_off)
+        else:
+            laid = fill(blank, hulls, left, allowed, spacing, sheet, on)
+        if not laid and not on and sheet >= len(blanks.offcuts):
+            k = next(k for k, count in enumerate(left) if count)
+            raise ArtError(_too_large(hulls[k], names[k] if names else "", blank))
+        made += laid
         for one in laid:
             left[one.item] -= 1
         report(1 - sum(hull.area * count for hull, count in zip(hulls, left, strict=True)) / whole)
     if any(left):
-        raise ArtError(f"It takes more than {MOST_SHEETS} sheets.")
+        raise TooManySheetsError(f"It takes more than {most_sheets} sheets.")
     return made
 
 
-def placed(hull: Polygon, one: Nested) -> Polygon:
-    """An item's polygon as it lies on its sheet."""
-    matrix = after(shift(one.x, one.y), turn(one.turn, 1, 1))
-    return shapely.transform(hull, lambda points: points @ matrix[:, :2].T + matrix[:, 2])
+class TooManySheetsError(ArtError):
+    """What is laid takes more sheets than it may."""
+
+
+def _too_large(hull: Polygon, name: str, blank: Blank) -> str:
+    x0, y0, x1, y1 = hull.bounds
+    width, height = blank.room
+    beside = ", beside what is kept free" if blank.kept_free else ""
+    return (
+        f"A piece{f' of {name}' if name else ''} of {x1 - x0:.0f} × {y1 - y0:.0f} mm does not fit on a sheet of "
+        f"{blank.size[0]:g} × {blank.size[1]:g} mm, of which margins leave {width:.0f} × {height:.0f} mm{beside}."
+    )
+
+
+def _searched(
+    hulls: Sequence[Polygon],
+    left: Sequence[int],
+    allowed: Sequence[list[float]],
+    blank: Blank,
+    spacing: float,
+    seconds: float,
+    sheet: int,
+    broke_off: Callable[[], None],
+) -> list[Nested]:
+    """What a search or rows lay on a sheet of which all between the margins is free."""
+    width, height = blank.room
+    tried = _some(hulls, [count if allowed[k] else 0 for k, count in enumerate(left)], blank.size)
+    asked = [(k, np.asarray(hulls[k].exterior.coords)[:-1].tolist(), left[k], allowed[k]) for k in tried]
+    if not asked:
+        return []
+    found: list[tuple[int, float, float, float]]
+    try:
+        found = ask(_solve, (asked, height, spacing + _SURE, seconds), 0.1, _given_up)
+    except EOFError:
+        # Of a few small pieces the library makes a strip narrower than the distance between them, and breaks off.
+        found = []
+        broke_off()
+    # Of what is nearly a box, rows can be as good; one alone always lies within.
+    in_rows = _in_rows(hulls, [(k, count, ways) for k, _, count, ways in asked], height, spacing + _SURE, sheet)
+    searched = [_nested(sheet, *one) for one in found]
+    laid = max((_within(hulls, one, width) for one in (searched, in_rows)), key=lambda one: _worth(hulls, one))
+    return _cornered(hulls, laid, blank) if laid else []
 
 
 def _some(hulls: Sequence[Polygon], left: Sequence[int], size: tuple[float, float]) -> list[int]:
@@ -206,8 +229,9 @@ def _in_rows(
     return made
 
 
-def _cornered(hulls: Sequence[Polygon], laid: list[Nested], margin: float, size: tuple[float, float]) -> list[Nested]:
-    """All of a sheet moved into its upper left corner."""
+def _cornered(hulls: Sequence[Polygon], laid: list[Nested], blank: Blank) -> list[Nested]:
+    """All of a sheet moved into the upper left corner of what is free of it."""
     boxes = np.array([placed(hulls[one.item], one).bounds for one in laid])
-    dx, dy = margin - float(boxes[:, 0].min()), size[1] - margin - float(boxes[:, 3].max())
+    x0, _, _, y1 = blank.free.bounds
+    dx, dy = x0 - float(boxes[:, 0].min()), y1 - float(boxes[:, 3].max())
     return [Nested(one.item, one.sheet, one.x + dx, one.y + dy, one.turn) for one in laid]
