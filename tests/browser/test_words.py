@@ -253,7 +253,11 @@ class FontChoice(BrowserTest):
         expect(self.page.get_by_text("No font matches")).to_have_count(0)
         expect(rows).to_contain_text("one piece once closed up")
         self.page.get_by_role("button", name="Licence of Instrument Sans").click()
-        expect(rows).to_contain_text("Whether you may sell what you cut is for the licence to say")
+        expect(rows).to_contain_text("May it be sold?")
+        # What is noted of a licence is what is told from then on.
+        self.hands.retype(self.page.get_by_label("Licence bought"), "Of Ada, shop licence")
+        self.page.keyboard.press("Enter")
+        expect(rows).to_contain_text("A licence is noted: “Of Ada, shop licence”")
         self.assertEqual(violations(self.page), [])
         self.page.get_by_role("button", name="Use Instrument Sans").click()
         self.page.get_by_text("Spacing, lines and place").click()

@@ -9,10 +9,15 @@ import pypdf
 
 from tests.core.test_formats import sign
 from tests.core.test_machine_files import BY_NAME, demo
+from tests.support import build_of
 from tinhalo.core.artwork.lettering.font_file import FontFacts
 from tinhalo.core.artwork.lettering.licence import OFL_WORDS, of_own
 from tinhalo.core.artwork.lettering.shipped import shipped_fonts
+from tinhalo.core.design.hand_over import Costs
 from tinhalo.core.output import job_sheet
+from tinhalo.core.output.board import boards_of, on_board
+from tinhalo.core.output.job import job_of
+from tinhalo.core.output.lining_up import framed_drawing
 
 
 def text_of(page: bytes) -> str:
@@ -44,6 +49,26 @@ class JobSheet(unittest.TestCase):
         self.assertIn("mirrored", steps[1])
         self.assertIn("cut (mirrored)", text_of(job_sheet.write(sign(hand_over={"mirror": "all"}))))
 
+    def test_costs_are_those_of_stock_and_minutes(self) -> None:
+        made = demo(BY_NAME["launch-field-sign"])
+        self.assertNotIn("Cost", text_of(job_sheet.write(made)))
+        own = next(one.material for one in made.leaving() if one.layer.id == "plate")
+        own = own.model_copy(update={"price": 24.0, "limits": own.limits.model_copy(update={"sheet_width": 600.0})})
+        hand_over = made.design.hand_over.model_copy(update={"costs": Costs(per_minute=1.5, currency="kr")})
+        priced = build_of(made.design.model_copy(update={"hand_over": hand_over, "materials": (own,)}))
+        text = text_of(job_sheet.write(priced))
+        # By hand: the board's share of a sheet of 600 × 400 mm, and its time.
+        drawing = framed_drawing(priced)
+        whole = 0.0
+        for board in boards_of(priced):
+            part = on_board(priced, drawing, board)
+            width, height = part.size
+            stock = 24.0 * width * height / (600 * 400) if board.material == own.id else 0.0
+            cost = stock + 1.5 * job_of(priced, part).seconds / 60
+            self.assertIn(f"{cost:.2f} kr", text)
+            whole += cost
+        self.assertIn(f"In all {whole:.2f} kr", text)
+
     def test_the_licence_is_quoted_as_it_stands_in_the_fonts_own_files(self) -> None:
         for font in shipped_fonts():
             self.assertIn(OFL_WORDS, " ".join(font.licence.read_text("utf-8").split()))
@@ -53,6 +78,7 @@ class JobSheet(unittest.TestCase):
         told = of_own(silent.model_copy(update={"licence": "For one shop. " * 40}))
         self.assertIn("“For one shop.", told)
         self.assertLess(len(told), 250)
+        self.assertTrue(of_own(silent, "Bought of Ada, 2026").startswith("A licence is noted: “Bought of Ada, 2026”"))
 
 
 if __name__ == "__main__":

@@ -8,14 +8,16 @@ from typing import Annotated
 from fastapi import APIRouter, Body, HTTPException, Query, Request, Response
 from fastapi.responses import FileResponse
 from fontTools.ttLib import TTFont
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from tinhalo.api.waiting import unless_gone
 from tinhalo.api.workshop import Shop, Workshop
 from tinhalo.core.artwork.lettering import sampling
 from tinhalo.core.artwork.lettering.font_file import FontFacts, facts
+from tinhalo.core.artwork.lettering.licence import of_own
 from tinhalo.core.artwork.lettering.shipped import ShippedFont, shipped_fonts
 from tinhalo.core.artwork.lettering.vet import MOST_BYTES, vet
+from tinhalo.core.document.base import READABLE
 from tinhalo.core.output import svg_path
 from tinhalo.store.fonts import OwnFont
 
@@ -27,7 +29,11 @@ Size = Annotated[float, Query(gt=0, le=2_000)]
 
 
 class FontReply(BaseModel):
-    """A font to choose. ``facts`` is what the file says of itself."""
+    """A font to choose.
+
+    ``facts`` is what the file says of itself, ``selling`` whether what is made with it may be sold, in a line, and
+    ``licence_note`` what the maker noted of a licence that was bought.
+    """
 
     id: str
     family: str
@@ -35,6 +41,14 @@ class FontReply(BaseModel):
     kind: str
     own: bool
     facts: FontFacts
+    selling: str
+    licence_note: str = ""
+
+
+class LicenceRequest(BaseModel):
+    """What is noted of a licence that was bought; nothing where the note is taken away."""
+
+    note: Annotated[str, Field(max_length=200), READABLE]
 
 
 class SampleReply(BaseModel):
@@ -66,7 +80,15 @@ class FeatureReply(BaseModel):
 def list_fonts(shop: Shop) -> list[FontReply]:
     """The maker's own fonts, then the shipped ones in the catalogue's order."""
     return [_own(f) for f in shop.fonts.list()] + [
-        FontReply(id=f.id, family=f.family, style=f.style, kind=f.kind, own=False, facts=_shipped_facts(f))
+        FontReply(
+            id=f.id,
+            family=f.family,
+            style=f.style,
+            kind=f.kind,
+            own=False,
+            facts=_shipped_facts(f),
+            selling=shop.library.selling(f.id),
+        )
         for f in shipped_fonts()
     ]
 
@@ -86,6 +108,13 @@ async def add_font(
         return [_own(f) for f in added]
 
     return await unless_gone(asked, add)
+
+
+@router.put("/{font}/licence", status_code=204)
+def note_licence(font: str, request: LicenceRequest, shop: Shop) -> None:
+    """Note a licence that was bought for one of the maker's own fonts."""
+    if not shop.fonts.note_licence(font, request.note):
+        raise HTTPException(404, "There is no such font among your own.")
 
 
 @router.delete("/{font}", status_code=204)
@@ -148,7 +177,16 @@ def _features(font: str, text: str, shop: Workshop) -> list[FeatureReply]:
 
 def _own(font: OwnFont) -> FontReply:
     facts = font.facts
-    return FontReply(id=font.id, family=facts.family, style=facts.style, kind="own", own=True, facts=facts)
+    return FontReply(
+        id=font.id,
+        family=facts.family,
+        style=facts.style,
+        kind="own",
+        own=True,
+        facts=facts,
+        selling=of_own(facts, font.licence_note),
+        licence_note=font.licence_note,
+    )
 
 
 def _facts(font: str, shop: Workshop) -> FontFacts:

@@ -59,12 +59,17 @@ class Limits(Strict):
         return max(self.least_gap, self.tool or 0)
 
 
+#: In the maker's own currency.
+Price = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 #: What its surface is like, to look at.
 Surface = Literal["matt", "gloss", "mirror", "wood", "felt", "paper", "metal"]
 
 
 class Material(Strict):
-    """A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like."""
+    """A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like.
+
+    ``price`` is that of a sheet as large as its limits say, in the maker's currency; 0 where it is not known.
+    """
 
     id: Identifier
     name: Annotated[str, Field(min_length=1, max_length=80), READABLE]
@@ -72,6 +77,7 @@ class Material(Strict):
     colour: Colour
     limits: Limits
     surface: Surface = "matt"
+    price: Price = 0
 
 
 def _shipped(

@@ -27,6 +27,7 @@ class OwnFont:
     id: str
     file: str
     facts: FontFacts
+    licence_note: str = ""
 
 
 class Fonts:
@@ -50,6 +51,14 @@ class Fonts:
                 session.merge(row)
         return made
 
+    def note_licence(self, id: str, note: str) -> bool:
+        """Note a licence that was bought for an added face; whether the face is there."""
+        with writing(self._engine) as session:
+            row = session.get(FontRow, id)
+            if row is not None:
+                row.licence_note = note
+            return row is not None
+
     def remove(self, id: str) -> bool:
         """Forget an added face; whether it was there."""
         with writing(self._engine) as session:
@@ -67,7 +76,7 @@ class Fonts:
 
 
 def _read(row: FontRow) -> OwnFont:
-    return OwnFont(row.id, row.file, FontFacts.model_validate_json(row.facts))
+    return OwnFont(row.id, row.file, FontFacts.model_validate_json(row.facts), row.licence_note)
 
 
 def _called(row: FontRow) -> str:
@@ -104,8 +113,8 @@ class StoredFonts:
 
     def selling(self, font: str) -> str:
         """Whether what is made with the font may be sold, in a line with its licence's own words."""
-        own = next((one.facts for one in self._fonts.list() if one.id == font), None)
-        return of_own(own) if own else self._shipped.selling(font)
+        own = next((one for one in self._fonts.list() if one.id == font), None)
+        return of_own(own.facts, own.licence_note) if own else self._shipped.selling(font)
 
     def forget(self) -> None:
         """Look again at what fonts there are."""

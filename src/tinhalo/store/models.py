@@ -56,7 +56,10 @@ class TimelineRow(Base):
 
 
 class FontRow(Base):
-    """A font face that the maker added: its facts as JSON text, and the bytes of the file it is in."""
+    """A font face that the maker added: its facts as JSON text, and the bytes of the file it is in.
+
+    ``licence_note`` is what the maker noted of a licence that was bought.
+    """
 
     __tablename__ = "fonts"
 
@@ -65,6 +68,7 @@ class FontRow(Base):
     facts: Mapped[str] = mapped_column(Text)
     data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     added: Mapped[datetime] = mapped_column(default=now)
+    licence_note: Mapped[str] = mapped_column(Text, default="", server_default="")
 
 
 class FileRow(Base):

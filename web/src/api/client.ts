@@ -158,6 +158,10 @@ export const api = {
   },
   removeFont: (font: string) =>
     unwrap<"/api/fonts/{font}", "delete">(client.DELETE("/api/fonts/{font}", { params: { path: { font } } })),
+  noteLicence: (font: string, note: string) =>
+    unwrap<"/api/fonts/{font}/licence", "put">(
+      client.PUT("/api/fonts/{font}/licence", { params: { path: { font } }, body: { note } }),
+    ),
   proof: (body: Schemas["ProofRequest"], signal: AbortSignal, request: string) =>
     file(client.POST("/api/proof", { body, signal, parseAs: "blob", ...called(request) })),
   contactSheet: (body: Schemas["ContactSheetRequest"], signal: AbortSignal, request: string) =>

@@ -380,6 +380,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fonts/{font}/licence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Note Licence
+         * @description Note a licence that was bought for one of the maker's own fonts.
+         */
+        put: operations["note_licence_api_fonts__font__licence_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fonts/{font}": {
         parameters: {
             query?: never;
@@ -2932,6 +2952,38 @@ export interface components {
             op: "corner";
         };
         /**
+         * Costs
+         * @description What the job sheet counts with beside the prices of materials: a minute at the machine, and the currency.
+         */
+        "Costs-Input": {
+            /**
+             * Per Minute
+             * @default 0
+             */
+            per_minute: number;
+            /**
+             * Currency
+             * @default €
+             */
+            currency: string;
+        };
+        /**
+         * Costs
+         * @description What the job sheet counts with beside the prices of materials: a minute at the machine, and the currency.
+         */
+        "Costs-Output": {
+            /**
+             * Per Minute
+             * @default 0
+             */
+            per_minute: number;
+            /**
+             * Currency
+             * @default €
+             */
+            currency: string;
+        };
+        /**
          * CreateRequest
          * @description A new design's document.
          */
@@ -3086,6 +3138,10 @@ export interface components {
              *         "least": 0.8,
              *         "let_in": 0,
              *         "line_width": 0.5
+             *       },
+             *       "costs": {
+             *         "currency": "€",
+             *         "per_minute": 0
              *       }
              *     }
              */
@@ -3226,6 +3282,10 @@ export interface components {
              *         "least": 0.8,
              *         "let_in": 0,
              *         "line_width": 0.5
+             *       },
+             *       "costs": {
+             *         "currency": "€",
+             *         "per_minute": 0
              *       }
              *     }
              */
@@ -4239,7 +4299,10 @@ export interface components {
         };
         /**
          * FontReply
-         * @description A font to choose. ``facts`` is what the file says of itself.
+         * @description A font to choose.
+         *
+         *     ``facts`` is what the file says of itself, ``selling`` whether what is made with it may be sold, in a line, and
+         *     ``licence_note`` what the maker noted of a licence that was bought.
          */
         FontReply: {
             /** Id */
@@ -4253,6 +4316,13 @@ export interface components {
             /** Own */
             own: boolean;
             facts: components["schemas"]["FontFacts"];
+            /** Selling */
+            selling: string;
+            /**
+             * Licence Note
+             * @default
+             */
+            licence_note: string;
         };
         /**
          * FormatReply
@@ -4424,6 +4494,13 @@ export interface components {
              *     }
              */
             solids: components["schemas"]["Solids-Input"];
+            /**
+             * @default {
+             *       "per_minute": 0,
+             *       "currency": "€"
+             *     }
+             */
+            costs: components["schemas"]["Costs-Input"];
         };
         /**
          * HandOver
@@ -4550,6 +4627,13 @@ export interface components {
              *     }
              */
             solids: components["schemas"]["Solids-Output"];
+            /**
+             * @default {
+             *       "per_minute": 0,
+             *       "currency": "€"
+             *     }
+             */
+            costs: components["schemas"]["Costs-Output"];
         };
         /**
          * Heart
@@ -5844,6 +5928,14 @@ export interface components {
             rests_on: string[];
         };
         /**
+         * LicenceRequest
+         * @description What is noted of a licence that was bought; nothing where the note is taken away.
+         */
+        LicenceRequest: {
+            /** Note */
+            note: string;
+        };
+        /**
          * Limits
          * @description What a material allows.
          *
@@ -6287,6 +6379,8 @@ export interface components {
         /**
          * Material
          * @description A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like.
+         *
+         *     ``price`` is that of a sheet as large as its limits say, in the maker's currency; 0 where it is not known.
          */
         "Material-Input": {
             /** Id */
@@ -6304,10 +6398,17 @@ export interface components {
              * @enum {string}
              */
             surface: "matt" | "gloss" | "mirror" | "wood" | "felt" | "paper" | "metal";
+            /**
+             * Price
+             * @default 0
+             */
+            price: number;
         };
         /**
          * Material
          * @description A sheet material: thickness in mm, colour as #rrggbb, its limits, and what its surface is like.
+         *
+         *     ``price`` is that of a sheet as large as its limits say, in the maker's currency; 0 where it is not known.
          */
         "Material-Output": {
             /** Id */
@@ -6325,6 +6426,11 @@ export interface components {
              * @enum {string}
              */
             surface: "matt" | "gloss" | "mirror" | "wood" | "felt" | "paper" | "metal";
+            /**
+             * Price
+             * @default 0
+             */
+            price: number;
         };
         /**
          * MaterialReply
@@ -6346,6 +6452,11 @@ export interface components {
              * @enum {string}
              */
             surface: "matt" | "gloss" | "mirror" | "wood" | "felt" | "paper" | "metal";
+            /**
+             * Price
+             * @default 0
+             */
+            price: number;
             /** Own */
             own: boolean;
         };
@@ -11668,6 +11779,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["FontReply"][];
                 };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    note_licence_api_fonts__font__licence_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                font: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LicenceRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Validation Error */
             422: {

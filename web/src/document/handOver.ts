@@ -53,6 +53,10 @@ export function patchTiling(design: Design, change: Partial<HandingOver["tiling"
   return patchHandOver(design, { tiling: { ...design.hand_over.tiling, ...change } });
 }
 
+export function patchCosts(design: Design, change: Partial<HandingOver["costs"]>): Design {
+  return patchHandOver(design, { costs: { ...design.hand_over.costs, ...change } });
+}
+
 export function setDxfUnit(design: Design, dxf_unit: HandingOver["dxf_unit"]): Design {
   return patchHandOver(design, { dxf_unit });
 }

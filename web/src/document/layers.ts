@@ -125,9 +125,15 @@ export function colourLayers(design: Design, ids: string[], colour: string | nul
   return ids.reduce((made, id) => patchLayer(made, id, { colour }), design);
 }
 
-/** The design with a layer made of another material, in its usual colour; one's own goes along with the design. */
-export function madeOf(design: Design, layer: string, material: OwnMaterial, own: boolean): Design {
-  const made = patchLayer(design, layer, { material: material.id, colour: null });
+/** The design with a layer made of another material, in a colour or its usual one; one's own goes along with it. */
+export function madeOf(
+  design: Design,
+  layer: string,
+  material: OwnMaterial,
+  own: boolean,
+  colour: string | null = null,
+): Design {
+  const made = patchLayer(design, layer, { material: material.id, colour });
   const others = design.materials.filter((one) => one.id !== material.id);
   // Only what layers are made of goes along.
   const worn = [...made.layers, ...made.colour_ways.flatMap((way) => way.layers)];

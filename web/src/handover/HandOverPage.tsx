@@ -25,6 +25,7 @@ import { saveAs } from "../ui/saveAs";
 import { useAsked } from "../ui/useAsked";
 import { useRequestName, Waiting } from "../ui/Waiting";
 import { Boards } from "./Boards";
+import { Costs } from "./Costs";
 import { Files } from "./Files";
 import { Fold } from "./Fold";
 import { Formats } from "./Formats";
@@ -196,6 +197,7 @@ function Settings() {
         <Fold title="Solids" state={solids.formats.length ? solids.formats.join(", ").toUpperCase() : "none"}>
           <Solids />
         </Fold>
+        <Costs />
         {design.carving && (
           <Fold title="Mill" state={design.carving.gcode ? "G-code" : "no G-code"}>
             <Mill />

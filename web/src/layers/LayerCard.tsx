@@ -2,7 +2,7 @@
 
 import { Eye, EyeOff, GripVertical, TriangleAlert, X } from "lucide-react";
 import { type KeyboardEvent, memo, useRef, useState } from "react";
-import type { LayerReply } from "../api/client";
+import type { LayerReply, Material } from "../api/client";
 import { typedInto } from "../bench/useUndoKeys";
 import { setProcess } from "../document/carving";
 import { madeOf, moveLayer, patchLayer } from "../document/layers";
@@ -227,6 +227,20 @@ function Measures({ layer, measures }: { layer: Layer; measures: LayerReply | nu
 type MakingProps = { layer: string; name: string; material: string; process: Process };
 
 /** What it is made of, and what is done with it. */
+/** Stands in the list of materials for one that is still to be described. */
+const OWN = "a material of my own";
+
+const option = ({ id, name, colour }: Material) => ({
+  value: id,
+  text: name,
+  show: (
+    <span className="flex items-center gap-2">
+      <span className="size-3.5 shrink-0 rounded-sm border border-ink/30" style={{ background: colour }} />
+      <span className="truncate">{name}</span>
+    </span>
+  ),
+});
+
 const Making = memo(function Making({ layer, name, material, process }: MakingProps) {
   const materials = useMaterials();
   return (
@@ -235,25 +249,13 @@ const Making = memo(function Making({ layer, name, material, process }: MakingPr
         label={`Material of ${name}`}
         value={material}
         onChange={(id) => {
+          if (id === OWN) return select({ limiting: layer });
           const chosen = materials.find((one) => one.id === id);
           if (chosen) edit((design) => madeOf(design, layer, plainMaterial(chosen), chosen.own));
         }}
         groups={[
-          {
-            options: materials.map((one) => ({
-              value: one.id,
-              text: one.name,
-              show: (
-                <span className="flex items-center gap-2">
-                  <span
-                    className="size-3.5 shrink-0 rounded-sm border border-ink/30"
-                    style={{ background: one.colour }}
-                  />
-                  <span className="truncate">{one.name}</span>
-                </span>
-              ),
-            })),
-          },
+          { options: materials.map(option) },
+          { options: [{ value: OWN, text: "A material of my own…" }] },
         ]}
       />
       <Choice

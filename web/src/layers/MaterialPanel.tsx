@@ -36,16 +36,29 @@ export function MaterialPanel() {
       {layer && material && (
         <Panel className="max-h-[90vh] w-[30rem] max-w-[92vw]" scrolls>
           <PanelTitle title={`What ${layer.name.trim() || layer.id} is made of`} />
-          <Fields key={material.id} layer={layer.id} from={material} listed={!!listed} onDone={close} />
+          <Fields
+            key={material.id}
+            layer={layer.id}
+            colour={layer.colour}
+            from={material}
+            listed={!!listed}
+            onDone={close}
+          />
         </Panel>
       )}
     </Dialog.Root>
   );
 }
 
-type FieldsProps = { layer: string; from: Material; listed: boolean; onDone: () => void };
+type FieldsProps = {
+  layer: string;
+  colour: string | null;
+  from: Material;
+  listed: boolean;
+  onDone: () => void;
+};
 
-function Fields({ layer, from, listed, onDone }: FieldsProps) {
+function Fields({ layer, colour, from, listed, onDone }: FieldsProps) {
   // What comes with the app stays as it is.
   const shipped = listed && !from.own;
   const unit = useUnit();
@@ -70,7 +83,9 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
     const own = plainMaterial({ ...made, name: made.name.trim() });
     const material = !shipped ? own : { ...own, id: `own-${freshId().slice(0, 8)}` };
     if (!(await granted(api.saveMaterial(material)))) return;
-    edit((design) => madeOf(design, layer, material, true));
+    // A layer's own colour stays, unless the material was given another here.
+    const kept = made.colour === from.colour ? colour : null;
+    edit((design) => madeOf(design, layer, material, true, kept));
     void queries.invalidateQueries({ queryKey: ["materials"] });
     onDone();
   };
@@ -174,6 +189,17 @@ function Fields({ layer, from, listed, onDone }: FieldsProps) {
           {size("Width of the sheet", limits.sheet_width, (sheet_width) => set({ sheet_width }), 10_000)}
           {size("Height of the sheet", limits.sheet_height, (sheet_height) => set({ sheet_height }), 10_000)}
         </span>
+      </Line>
+      <Line text="Price of a sheet">
+        <NumberField
+          label="Price of a sheet"
+          value={made.price ?? 0}
+          unit={null}
+          decimals={2}
+          min={0}
+          max={1_000_000}
+          onChange={(price) => setMade({ ...made, price })}
+        />
       </Line>
       <label className="flex items-center gap-2">
         <input

@@ -45,6 +45,8 @@ export function Choice<Value extends string>(props: Props<Value>) {
             position="popper"
             sideOffset={4}
             collisionPadding={8}
+            // What a choice opens has the focus before the key is over: a form there would be sent by it.
+            onKeyDown={(event) => event.key === "Enter" && event.preventDefault()}
             className="z-50 max-h-[min(26rem,var(--radix-select-content-available-height))] overflow-hidden rounded-xl border border-line bg-sheet shadow-black/15 shadow-xl"
           >
             <Select.Viewport className="p-1">

@@ -11,6 +11,7 @@ export type Place =
   | "shelf"
   | "bench"
   | "art"
+  | "fonts"
   | "findings"
   | "names"
   | "list"

@@ -5,12 +5,14 @@ import { ChevronDown, FilePlus2, Heart, Scale, Trash2 } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type DragEvent, useMemo, useRef, useState } from "react";
 import { api, type Font } from "../api/client";
+import { readable } from "../document/readable";
 import type { Lettering } from "../document/types";
 import { length } from "../document/units";
 import { useFonts } from "../layers/catalogue";
 import { useUnit } from "../state/timeline";
 import { Button, IconButton } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { attempt, Failure } from "../ui/Failure";
 import { Panel, PanelTitle } from "../ui/Panel";
 import { say } from "../ui/toast";
 import { droppedFiles, useAddFonts } from "./addingFonts";
@@ -150,6 +152,7 @@ function Browser({ art, onPick }: BrowserProps) {
             {sentence}
           </p>
         ))}
+        <Failure place="fonts" />
         <LocalFonts sought={sought} busy={busy} add={add} />
         <ul className="grid grid-cols-2 items-start gap-3">
           {rows.map(({ font, sample }) => (
@@ -224,15 +227,41 @@ function FontRow({ font, sample, chosen, loved, onLove, onPick }: RowProps) {
       </div>
       {facts && (
         <div className="border-line border-t px-3 py-2 text-soft text-xs [overflow-wrap:anywhere]">
-          <p>{font.facts.licence || "The file names no licence."}</p>
+          <p className="text-ink">
+            <span className="font-semibold">May it be sold?</span> {font.selling}
+          </p>
+          {font.own && <LicenceNote font={font} />}
+          <p className="mt-1">{font.facts.licence || "The file names no licence."}</p>
           <p className="mt-1">{font.facts.copyright}</p>
           <p className="mt-1">{font.facts.embedding}</p>
-          <p className="mt-1 font-semibold text-ink">
-            Whether you may sell what you cut is for the licence to say: read it before you do.
-          </p>
         </div>
       )}
     </li>
+  );
+}
+
+/** What the maker notes of a licence that was bought; the job sheet says it. */
+function LicenceNote({ font }: { font: Font }) {
+  const client = useQueryClient();
+  const [note, setNote] = useState(font.licence_note);
+  const save = async () => {
+    if (note.trim() === font.licence_note) return;
+    await attempt("fonts", () => api.noteLicence(font.id, note.trim()));
+    await client.invalidateQueries({ queryKey: ["fonts"] });
+  };
+  return (
+    <label className="mt-1.5 block">
+      Licence bought
+      <input
+        value={note}
+        maxLength={200}
+        placeholder="From whom, when, for what"
+        className="mt-0.5 h-7 w-full rounded border border-line bg-paper px-1.5 text-ink"
+        onChange={(event) => setNote(readable(event.target.value))}
+        onBlur={() => void save()}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      />
+    </label>
   );
 }
 

@@ -9,8 +9,9 @@ from pydantic import Field
 from tinhalo.core.design.laying import Laying
 from tinhalo.core.design.lining_up import LiningUp
 from tinhalo.core.design.solids import Solids
-from tinhalo.core.document.base import Colour, Strict
+from tinhalo.core.document.base import READABLE, Colour, Strict
 from tinhalo.core.document.fields import mm, plain
+from tinhalo.core.materials import Price
 
 Process = Literal["cut", "through", "score", "draw", "engrave", "print", "carve", "guide"]
 #: What the lines of a file are for: a process, or to line it up by.
@@ -126,6 +127,13 @@ class Tiling(Strict):
     overlap: Annotated[float, mm("of neighbouring sheets", ge=0, le=50)] = 10
 
 
+class Costs(Strict):
+    """What the job sheet counts with beside the prices of materials: a minute at the machine, and the currency."""
+
+    per_minute: Price = 0
+    currency: Annotated[str, Field(max_length=8), READABLE] = "€"
+
+
 class HandOver(Strict):
     """What is handed over: which files, and what they say."""
 
@@ -152,3 +160,4 @@ class HandOver(Strict):
     picture: Picture = Picture()
     tiling: Tiling = Tiling()
     solids: Solids = Solids()
+    costs: Costs = Costs()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -16,6 +17,7 @@ from tinhalo.core.design.hand_over import CUTS, LINES, Process
 from tinhalo.core.engine.built import Build, BuiltLayer
 from tinhalo.core.engine.carved import carved
 from tinhalo.core.geometry.curves.outline import Outline
+from tinhalo.core.materials import Material
 from tinhalo.core.output.board import Board, boards_of, is_mirrored, on_board
 from tinhalo.core.output.drawing import Drawing, style_of
 from tinhalo.core.output.job import job_of, time_of
@@ -80,8 +82,9 @@ def write(build: Build, paper: Paper = "a4", listed: Sequence[Listed] = (), memo
     story: list[Flowable] = [_text(build.design.name, _TITLE), _text(_size_of(build), _BODY), Spacer(0, 6)]
     story += _picture(build, room)
     story += [_text("Layers, top to bottom", _HEAD), _layers(build, room)]
-    story += [_text("Stock", _HEAD), _stock(build, room)]
-    story += _mill(build, room, memo or Memo())
+    memo = memo or Memo()
+    story += [_text("Stock", _HEAD), _stock(build, room, memo)]
+    story += _mill(build, room, memo)
     steps = [_text(f"{number}. {sentence}", _BODY) for number, sentence in enumerate(order_of_work(build), 1)]
     story.append(KeepTogether([_text("Order of work", _HEAD), *steps]))
     story += _fonts(build)
@@ -184,29 +187,53 @@ def _layers(build: Build, room: float) -> Table:
     return _table(rows, [0.03, 0.2, 0.17, 0.08, 0.13, 0.19, 0.06, 0.07, 0.07], room, fills)
 
 
-def _stock(build: Build, room: float) -> Table:
+def _stock(build: Build, room: float, memo: Memo) -> Table:
     unit = build.design.unit
-    heads = ["Board", "Needed", "Used", "Waste", "Time"]
+    costs = build.design.hand_over.costs
+    prices = {one.layer.material: one.material for one in build.leaving()}
+    counted = costs.per_minute > 0 or any(one.price > 0 for one in prices.values())
+    heads = ["Board", "Needed", "Used", "Waste", "Time", *(["Cost"] if counted else [])]
     rows: list[list[Flowable | str]] = [[_text(one, _SMALL) for one in heads]]
     drawing = framed_drawing(build)
     sheets = sheets_of(build)
+    whole = 0.0
     for board in boards_of(build):
         laid = [one for one in sheets if one.board.board.layers == board.layers]
         if laid:
-            width, height = laid[0].size
-            needed = f"{len(laid)} of {_sides(width, height, unit)}"
+            sizes = Counter(_sides(*one.size, unit) for one in laid)
+            needed = ", ".join(f"{count} of {size}" for size, count in sizes.items())
+            stock = sum(one.size[0] * one.size[1] for one in laid)
             used = sum(one.used for one in laid) / len(laid)
             seconds = sum(job_of(build, one.drawing).seconds for one in laid)
         else:
             part = on_board(build, drawing, board)
             width, height = part.size
             needed = _sides(width, height, unit)
-            used = _area(part, board, build) / max(width * height, 1e-9)
+            stock = width * height
+            used = _area(part, board, build) / max(stock, 1e-9)
             milled = any(layer.process == "carve" for layer in part.layers)
-            seconds = 0.0 if milled else job_of(build, part).seconds
+            seconds = _milling(build, memo) if milled else job_of(build, part).seconds
         told = [board.title, needed, f"{used:.0%}", f"{1 - used:.0%}", minutes(seconds) if seconds else "–"]
+        if counted:
+            cost = cost_of(prices[board.material], stock) + costs.per_minute * seconds / 60
+            whole += cost
+            told.append(f"{cost:.2f} {costs.currency}")
         rows.append([_cell(one) for one in told])
-    return _table(rows, [0.36, 0.3, 0.1, 0.1, 0.14], room)
+    if not counted:
+        return _table(rows, [0.36, 0.3, 0.1, 0.1, 0.14], room)
+    rows.append([_cell(one) for one in ("In all", "", "", "", "", f"{whole:.2f} {costs.currency}")])
+    return _table(rows, [0.32, 0.28, 0.08, 0.08, 0.12, 0.12], room)
+
+
+def cost_of(material: Material, area: float) -> float:
+    """What so many mm² of a material cost, by the price of its sheet."""
+    return material.price * area / (material.limits.sheet_width * material.limits.sheet_height)
+
+
+def _milling(build: Build, memo: Memo) -> float:
+    """How long the mill takes for what is carved, in seconds."""
+    one = carved(build)
+    return sum(op.seconds(one.set.safe) for op in work_of(one, build.design.unit, memo).operations) if one else 0.0
 
 
 def _mill(build: Build, room: float, memo: Memo) -> list[Flowable]:

@@ -14,8 +14,13 @@ SHIPPED = f"Yes. SIL Open Font License 1.1: “{OFL_WORDS}”"
 _MOST = 160
 
 
-def of_own(facts: FontFacts) -> str:
-    """One line on a font of the maker's own: what its licence text begins with, and its embedding bits."""
+def of_own(facts: FontFacts, note: str = "") -> str:
+    """One line on a font of the maker's own: what its licence text begins with, and its embedding bits.
+
+    ``note`` is what the maker noted of a licence that was bought: it comes first.
+    """
+    if note:
+        return f"A licence is noted: “{note}” {facts.embedding}"
     text = " ".join(facts.licence.split())
     if not text:
         return f"The font does not say: ask where you got it. {facts.embedding}"

@@ -1,0 +1,48 @@
+// What the job sheet counts a job with: a minute at the machine, and a sheet of each material.
+
+import { patchCosts } from "../document/handOver";
+import { readable } from "../document/readable";
+import { EditNumber } from "../fields/EditNumber";
+import { useMaterials } from "../layers/catalogue";
+import { edit, edits, useDesign } from "../state/timeline";
+import { Fold } from "./Fold";
+
+export function Costs() {
+  const { hand_over, layers } = useDesign();
+  const materials = useMaterials();
+  const { per_minute, currency } = hand_over.costs;
+  const made = materials.filter((one) => layers.some((layer) => layer.material === one.id));
+  const priced = made.filter((one) => one.price > 0);
+  const counted = per_minute > 0 || priced.length > 0;
+  return (
+    <Fold title="Costs" state={counted ? "in the job sheet" : "not counted"}>
+      <p className="leading-8">
+        A minute at the machine costs{" "}
+        <EditNumber
+          inline
+          label="Price of a minute"
+          value={per_minute}
+          unit={null}
+          decimals={2}
+          min={0}
+          max={10_000}
+          edits={(to) => edits((design) => patchCosts(design, { per_minute: to }), "costs.minute")}
+        />{" "}
+        <input
+          aria-label="Currency"
+          value={currency}
+          maxLength={8}
+          className="w-14 rounded border border-line bg-paper px-1.5"
+          onChange={(event) =>
+            edit((design) => patchCosts(design, { currency: readable(event.target.value) }), "costs.currency")
+          }
+        />
+      </p>
+      <p className="text-soft text-xs">
+        {priced.map((one) => `${one.name}: ${one.price.toFixed(2)} ${currency} a sheet. `)}
+        {priced.length < made.length &&
+          "The price of a sheet stands with the material: in a layer’s menu, Material and its limits."}
+      </p>
+    </Fold>
+  );
+}
