@@ -16,6 +16,7 @@ from unittest import mock
 
 import numpy as np
 import shapely
+import svgelements
 from fastapi.testclient import TestClient
 from sqlalchemy import event
 
@@ -230,6 +231,11 @@ class Killed(unittest.TestCase):
             self.assertAlmostEqual(50.025, float(length), delta=0.3)
 
 
+def box_of(path: svgelements.Path) -> tuple[float, ...]:
+    box: Any = path.bbox()
+    return tuple(box)
+
+
 class Api(unittest.TestCase):
     def setUp(self) -> None:
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
@@ -268,6 +274,29 @@ class Api(unittest.TestCase):
         trace = self.http.get(f"/api/jobs/{job['id']}/trace").json()
         self.assertEqual(trace["asked"].count("M"), trace["cut"].count("M"))
         self.assertLess(trace["deviation_mm"], UNIT)
+
+    def test_an_outline_is_gone_around_without_a_cut_and_a_test_cut_is_made(self) -> None:
+        self.press("gannet", press="pace", pace=500)
+        before = self.machine("gannet")["left_mm"]
+        outline = self.send("gannet", what="outline", origin="centre")
+        done = self.until("gannet", "ready")
+        self.assertEqual(("done", 0.0, before), (done["jobs"][-1]["cut"], outline["length_mm"], done["left_mm"]))
+        trace = self.http.get(f"/api/jobs/{outline['id']}/trace").json()
+        self.assertEqual("", trace["cut"])
+        # Around the job, whose middle is the origin: the box of the lines has as much on either side.
+        x0, y0, x1, y1 = box_of(svgelements.Path(trace["asked"]))
+        self.assertAlmostEqual(0, x0 + x1, delta=0.05)
+        self.assertAlmostEqual(0, y0 + y1, delta=0.05)
+        self.assertAlmostEqual(outline["width_mm"], x1 - x0, delta=0.06)
+        self.assertEqual([-outline["width_mm"] / 2, -outline["height_mm"] / 2], trace["low_mm"])
+        test = self.send("gannet", what="test")
+        done = self.until("gannet", "ready")
+        self.assertAlmostEqual(before - 10, done["left_mm"], places=6)
+        cut = svgelements.Path(self.http.get(f"/api/jobs/{test['id']}/trace").json()["cut"])
+        # The circle of 5 mm comes before the square of 10 mm that it lies in.
+        boxes = [box_of(svgelements.Path(sub)) for sub in cut.as_subpaths()]
+        sides = [round(box[2] - box[0], 1) for box in boxes]
+        self.assertEqual([5.0, 10.0], sides)
 
     def test_a_job_for_a_machine_that_is_off_waits_and_can_be_taken_back(self) -> None:
         job = self.send("tern")

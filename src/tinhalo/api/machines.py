@@ -29,6 +29,7 @@ from tinhalo.core.output.milling import work_of
 from tinhalo.core.output.path_order import ordered
 from tinhalo.core.output.relief import Fault, Relief
 from tinhalo.core.output.sheets import sheets_of
+from tinhalo.core.output.trial_cut import trial_cut
 from tinhalo.core.tools import TOOLS
 from tinhalo.shop.hall import Hall
 from tinhalo.shop.machine import Machine, State, read
@@ -90,20 +91,29 @@ class PanelRequest(BaseModel):
 
 
 class SendRequest(BaseModel):
-    """A document, and which of its boards, or of its sheets, is to be cut; or its carving, a job for each tool."""
+    """A document, and which of its boards, or of its sheets, is to be cut; or its carving, a job for each tool.
+
+    ``what`` sends the way around it with the tool lifted, or a test cut of its material, in place of the job.
+    """
 
     document: Design
     board: Annotated[int, Field(ge=0, le=1_000)] = 0
     sheet: Annotated[int | None, Field(ge=0, le=2_000)] = None
     carving: bool = False
+    what: Literal["job", "outline", "test"] = "job"
+    origin: Literal["corner", "centre"] = "corner"
 
 
 class CutTraceReply(BaseModel):
-    """What was asked and what was cut so far, as path data in mm, y down, and how far they are apart at most."""
+    """What was asked and what was cut so far, as path data in mm, y down, and how far they are apart at most.
+
+    ``low_mm`` is the lower left corner of the job, from the machine's origin.
+    """
 
     asked: str
     cut: str
     here_mm: tuple[float, float]
+    low_mm: tuple[float, float]
     width_mm: float
     height_mm: float
     deviation_mm: float
@@ -185,15 +195,22 @@ def look_at_trace(id: int, shop: Shop) -> CutTraceReply:
     if found is None:
         raise HTTPException(404, "This job is not here any more.")
     job, text = found
-    asked = _asked(read(text).moves)
+    moves = read(text).moves
+    # Where nothing is cut, as around an outline, the way itself is shown.
+    asked = _asked(moves) or _asked(tuple(replace(one, down=True) for one in moves))
     at = next((m.at for m in _hall(shop).machines.values() if m.at and m.at.job == id), None)
     cut = at or shop.jobs.cut(id)
     traced = [list(line) for line in cut.traced] if cut else []
-    here = traced[-1][-1] if traced else (0, 0)
+    last = moves[cut.done - 1] if cut and 0 < cut.done <= len(moves) else Move(0, 0, False, 0)
+    here = traced[-1][-1] if traced else (round(last.x), round(last.y))
+    # From a corner nothing lies before the origin.
+    centred = any(one.x < 0 or one.y < 0 for one in moves)
+    low = (-job.width_mm / 2, -job.height_mm / 2) if centred else (0.0, 0.0)
     return CutTraceReply(
         asked=_path(asked),
         cut=_path(traced),
         here_mm=(here[0] / UNITS, here[1] / UNITS),
+        low_mm=low,
         width_mm=job.width_mm,
         height_mm=job.height_mm,
         deviation_mm=_apart(traced, asked),
@@ -261,6 +278,11 @@ def _found(shop: Workshop, id: str) -> Machine:
 def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
     built = shop.build(request.document, exact=True)
     drawing, board = _wanted(built, request)
+    centred = request.origin == "centre"
+    title = f"{request.document.name}: {drawing.title}"
+    if request.what == "test":
+        drawing = trial_cut(drawing)
+        title += ", test cut"
     strokes = ordered(drawing)
     if not strokes:
         raise ArtError("No tool follows anything of it: what is printed leaves as PDF, PNG or SVG.")
@@ -269,12 +291,17 @@ def _send(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:
         raise ArtError(refusal)
     # Plotters are told their speed in cm a second (HP 7475A manual, VS).
     speed = f"IN;\nVS{material.limits.speed / 10:g};\n"
-    text = hpgl.write(drawing, request.document.hand_over).decode("ascii").replace("IN;\n", speed, 1)
-    length = Outline.from_contours([one.contour for one in strokes]).length
-    title = f"{request.document.name}: {drawing.title}"[:200]
+    if request.what == "outline":
+        written, length, title = hpgl.outline(drawing, centred=centred), 0.0, f"{title}, outline"
+    else:
+        written = hpgl.write(drawing, request.document.hand_over, centred=centred)
+        length = Outline.from_contours([one.contour for one in strokes]).length
+    text = written.decode("ascii").replace("IN;\n", speed, 1)
     sizes = (*drawing.size, length)
     tool = next(one for one in tools if one in machine.model.tools)
-    return _job(_added(shop, shop.jobs.add(machine.model.id, title, material.name, tool, text, sizes)), None, None)
+    return _job(
+        _added(shop, shop.jobs.add(machine.model.id, title[:200], material.name, tool, text, sizes)), None, None
+    )
 
 
 def _send_carving(machine: Machine, request: SendRequest, shop: Workshop) -> JobReply:

@@ -233,7 +233,9 @@ class Machine:
             except ProgramError:
                 moves = ()
             if moves and 0 <= cut.done <= len(moves):
-                self._cut, self._moves, self._length, self._tool = cut, moves, job.height_mm, job.tool
+                self._cut, self._moves, self._tool = cut, moves, job.tool
+                # A way without a cut takes no material.
+                self._length = job.height_mm if any(move.down for move in moves) else 0.0
                 return
             # Its data were damaged since: nobody knows where it was.
             cut.state = "given_up"

@@ -2993,6 +2993,8 @@ export interface components {
         /**
          * CutTraceReply
          * @description What was asked and what was cut so far, as path data in mm, y down, and how far they are apart at most.
+         *
+         *     ``low_mm`` is the lower left corner of the job, from the machine's origin.
          */
         CutTraceReply: {
             /** Asked */
@@ -3001,6 +3003,11 @@ export interface components {
             cut: string;
             /** Here Mm */
             here_mm: [
+                number,
+                number
+            ];
+            /** Low Mm */
+            low_mm: [
                 number,
                 number
             ];
@@ -8696,6 +8703,8 @@ export interface components {
         /**
          * SendRequest
          * @description A document, and which of its boards, or of its sheets, is to be cut; or its carving, a job for each tool.
+         *
+         *     ``what`` sends the way around it with the tool lifted, or a test cut of its material, in place of the job.
          */
         SendRequest: {
             document: components["schemas"]["Design-Input"];
@@ -8711,6 +8720,18 @@ export interface components {
              * @default false
              */
             carving: boolean;
+            /**
+             * What
+             * @default job
+             * @enum {string}
+             */
+            what: "job" | "outline" | "test";
+            /**
+             * Origin
+             * @default corner
+             * @enum {string}
+             */
+            origin: "corner" | "centre";
         };
         /**
          * SetArt

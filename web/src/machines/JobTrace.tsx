@@ -29,10 +29,10 @@ export function JobTrace({ job }: { job: MachineJob }) {
           <svg
             role="img"
             aria-label="What was asked, and what is cut"
-            viewBox={`${-room} ${-job.height_mm - room} ${job.width_mm + 2 * room} ${job.height_mm + 2 * room}`}
+            viewBox={`${data.low_mm[0] - room} ${-data.low_mm[1] - job.height_mm - room} ${job.width_mm + 2 * room} ${job.height_mm + 2 * room}`}
             className="mt-2 max-h-[60vh] w-full rounded-xl bg-bench"
           >
-            <path d={data.asked} className="fill-none stroke-line" vectorEffect="non-scaling-stroke" />
+            <path d={data.asked} className="fill-none stroke-soft" vectorEffect="non-scaling-stroke" />
             <path
               d={data.cut}
               data-testid="traced"
@@ -40,7 +40,7 @@ export function JobTrace({ job }: { job: MachineJob }) {
               strokeWidth={1.6}
               vectorEffect="non-scaling-stroke"
             />
-            {going && data.cut && (
+            {going && (
               <circle
                 cx={data.here_mm[0]}
                 cy={-data.here_mm[1]}

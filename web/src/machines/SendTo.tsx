@@ -1,7 +1,7 @@
 // Send a board or a sheet to a practice machine: which, where to, and a short list to tick before.
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Send } from "lucide-react";
+import { Send, SquareDashed, SquareDot } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -34,6 +34,22 @@ export function SendButton({ disabled }: { disabled: boolean }) {
   );
 }
 
+type Request = Parameters<typeof api.sendJob>[1];
+type What = NonNullable<Request["what"]>;
+type Origin = NonNullable<Request["origin"]>;
+
+/** How what is sent is called. */
+const SENT: Record<What, (target: string) => string> = {
+  job: (target) => target,
+  outline: (target) => `The outline of ${target}`,
+  test: (target) => `A test cut of ${target}`,
+};
+
+const ORIGINS: { value: Origin; text: string }[] = [
+  { value: "corner", text: "lower left corner" },
+  { value: "centre", text: "middle" },
+];
+
 type Target = { value: string; text: string; board: number; sheet: number | null; carving: boolean };
 
 function Sending() {
@@ -48,6 +64,7 @@ function Sending() {
   const [ticked, setTicked] = useState<string[]>([]);
   const [busy, setBusy] = useState(false);
   const [sent, setSent] = useState("");
+  const [origin, setOrigin] = useState<Origin>("corner");
   const target = targets.find((one) => one.value === what) ?? targets[0];
   const { data: refusals, error } = useQuery({
     queryKey: [
@@ -61,7 +78,7 @@ function Sending() {
     ],
     queryFn: ({ signal }) => {
       const { board = 0, sheet = null, carving = false } = target ?? {};
-      return api.fit({ document: design, board, sheet, carving }, signal);
+      return api.fit({ document: design, board, sheet, carving, what: "job", origin }, signal);
     },
     enabled: target !== undefined,
     retry: false,
@@ -71,23 +88,24 @@ function Sending() {
   const usual = able.find((one) => one.state !== "offline") ?? able[0] ?? machines?.[0];
   const machine = machines?.find((one) => one.id === where) ?? usual;
   const refusal = machine ? refusals?.[machine.id] : undefined;
-  const steps = machine ? stepsOf(machine) : [];
-  const send = async () => {
+  const steps = machine ? stepsOf(machine, origin) : [];
+  const send = async (what: What = "job") => {
     if (!machine || !target) return;
     setBusy(true);
     const { board, sheet, carving } = target;
     const job = await attempt("sending", () =>
-      api.sendJob(machine.id, { document: design, board, sheet, carving }),
+      api.sendJob(machine.id, { document: design, board, sheet, carving, what, origin }),
     ).finally(() => setBusy(false));
     if (!job) return;
     void queries.invalidateQueries({ queryKey: ["machines"] });
-    setTicked([]);
+    if (what === "job") setTicked([]);
+    const called = SENT[what](target.text);
     setSent(
       machine.state === "offline"
-        ? `${target.text} is sent: it waits until ${machine.name} is switched on.`
+        ? `${called} is sent: it waits until ${machine.name} is switched on.`
         : machine.state === "ready"
-          ? `${target.text} is sent to ${machine.name}.`
-          : `${target.text} is sent and waits: ${machine.name} is ${stateOf(machine)}.`,
+          ? `${called} is sent to ${machine.name}.`
+          : `${called} is sent and waits: ${machine.name} is ${stateOf(machine)}.`,
     );
   };
   if (!target) return <p className="mt-3 text-soft">Nothing of this design is cut.</p>;
@@ -119,7 +137,37 @@ function Sending() {
             onChange={setWhere}
           />
         )}
+        {!target.carving && (
+          <>
+            , from its{" "}
+            <Choice
+              inline
+              label="Origin"
+              value={origin}
+              groups={[{ options: ORIGINS }]}
+              onChange={setOrigin}
+            />
+          </>
+        )}
       </p>
+      {!target.carving && (
+        <div className="flex gap-2">
+          <Button
+            disabled={busy || !machine || refusal !== ""}
+            title="The tool goes around it, lifted"
+            onClick={() => void send("outline")}
+          >
+            <SquareDashed size={15} /> Trace the outline
+          </Button>
+          <Button
+            disabled={busy || !machine || refusal !== ""}
+            title="A circle in a square of 10 mm, to weed or to measure"
+            onClick={() => void send("test")}
+          >
+            <SquareDot size={15} /> Test cut
+          </Button>
+        </div>
+      )}
       <fieldset>
         <legend className="font-semibold">Before it cuts</legend>
         {steps.map((step) => (
@@ -184,7 +232,7 @@ function targetsOf(design: Design, called: (material: string) => string): Target
   return [...(design.carving ? [carving] : []), ...boards, ...sheets];
 }
 
-function stepsOf(machine: Machine): string[] {
+function stepsOf(machine: Machine, origin: Origin): string[] {
   const tool =
     machine.tool === "beam"
       ? "The lens is clean, and the beam in focus"
@@ -196,6 +244,6 @@ function stepsOf(machine: Machine): string[] {
     "The material is the right one, and lies the right way up",
     tool,
     roll ? "The roll is loaded straight" : "The sheet lies flat and is held down",
-    "The origin is at the lower left corner",
+    `The origin is at the ${ORIGINS.find((one) => one.value === origin)?.text} of the job`,
   ];
 }

@@ -11,7 +11,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from tinhalo.core.design.hand_over import CUTS, HandOver, Use
-from tinhalo.core.geometry.arrays import Ints
+from tinhalo.core.geometry.arrays import XY, Ints
 from tinhalo.core.geometry.curves.contour import Contour
 from tinhalo.core.geometry.curves.outline import followed as along_contour
 from tinhalo.core.output.drawing import Drawing
@@ -26,9 +26,9 @@ PENS: dict[Use, int] = {"cut": 1, "score": 2, "engrave": 3, "carve": 4, "draw": 
 _MOST = 64
 
 
-def write(drawing: Drawing, options: HandOver) -> bytes:
-    """One job with all lines of the drawing."""
-    x0, y0, _, _ = drawing.page or (0.0, 0.0, 0.0, 0.0)
+def write(drawing: Drawing, options: HandOver, *, centred: bool = False) -> bytes:
+    """One job with all lines of the drawing, from its page's lower left corner, or ``centred`` from its middle."""
+    x0, y0 = zero_of(drawing, centred=centred)
     lines = ["IN;", "PA;"]
     pen = 0
     for stroke in ordered(drawing):
@@ -41,6 +41,21 @@ def write(drawing: Drawing, options: HandOver) -> bytes:
         lines.append(f"PU{points[0][0]},{points[0][1]};")
         lines += [f"PD{run};" for run in _runs(points[1:])]
     return "\n".join([*lines, "PU0,0;", "SP0;", ""]).encode("ascii")
+
+
+def outline(drawing: Drawing, *, centred: bool = False) -> bytes:
+    """The way around the box of all lines with the tool lifted: to see where the job will lie."""
+    zero = np.array(zero_of(drawing, centred=centred))
+    ends = np.concatenate([followed(one.contour, 0) for one in ordered(drawing)])
+    (x0, y0), (x1, y1) = np.rint((np.stack([ends.min(axis=0), ends.max(axis=0)]) - zero) * UNITS).astype(int)
+    around = [(x0, y0), (x1, y0), (x1, y1), (x0, y1), (x0, y0), (0, 0)]
+    return "\n".join(["IN;", "PA;", *(f"PU{x},{y};" for x, y in around), ""]).encode("ascii")
+
+
+def zero_of(drawing: Drawing, *, centred: bool) -> XY:
+    """What of a drawing lies at the machine's origin, in mm."""
+    x0, y0, x1, y1 = drawing.page or (0.0, 0.0, 0.0, 0.0)
+    return ((x0 + x1) / 2, (y0 + y1) / 2) if centred else (x0, y0)
 
 
 def in_units(stroke: Stroke, overcut: float, origin: tuple[float, float]) -> Ints:

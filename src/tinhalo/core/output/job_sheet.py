@@ -83,7 +83,7 @@ def write(build: Build, paper: Paper = "a4", listed: Sequence[Listed] = (), memo
     story += _picture(build, room)
     story += [_text("Layers, top to bottom", _HEAD), _layers(build, room)]
     memo = memo or Memo()
-    story += [_text("Stock", _HEAD), _stock(build, room, memo)]
+    story += [_text("Stock", _HEAD), *_stock(build, room, memo)]
     story += _mill(build, room, memo)
     steps = [_text(f"{number}. {sentence}", _BODY) for number, sentence in enumerate(order_of_work(build), 1)]
     story.append(KeepTogether([_text("Order of work", _HEAD), *steps]))
@@ -187,7 +187,7 @@ def _layers(build: Build, room: float) -> Table:
     return _table(rows, [0.03, 0.2, 0.17, 0.08, 0.13, 0.19, 0.06, 0.07, 0.07], room, fills)
 
 
-def _stock(build: Build, room: float, memo: Memo) -> Table:
+def _stock(build: Build, room: float, memo: Memo) -> list[Flowable]:
     unit = build.design.unit
     costs = build.design.hand_over.costs
     prices = {one.layer.material: one.material for one in build.leaving()}
@@ -220,9 +220,11 @@ def _stock(build: Build, room: float, memo: Memo) -> Table:
             told.append(f"{cost:.2f} {costs.currency}")
         rows.append([_cell(one) for one in told])
     if not counted:
-        return _table(rows, [0.36, 0.3, 0.1, 0.1, 0.14], room)
+        return [_table(rows, [0.36, 0.3, 0.1, 0.1, 0.14], room)]
     rows.append([_cell(one) for one in ("In all", "", "", "", "", f"{whole:.2f} {costs.currency}")])
-    return _table(rows, [0.32, 0.28, 0.08, 0.08, 0.12, 0.12], room)
+    unpriced = ", ".join(dict.fromkeys(one.name for one in prices.values() if one.price == 0))
+    told = [_text(f"Without a price of their own: {unpriced}.", _SMALL)] if unpriced else []
+    return [_table(rows, [0.32, 0.28, 0.08, 0.08, 0.12, 0.12], room), *told]
 
 
 def cost_of(material: Material, area: float) -> float:
