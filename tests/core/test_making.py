@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import random
+import tempfile
 import unittest
 from dataclasses import replace
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -12,19 +14,25 @@ import shapely
 from shapely import Polygon
 
 from tests.core.makers import READERS, WITHIN, Line, Sheet, read
+from tests.core.test_listing import CREW, keyring
 from tests.core.test_machine_files import DEMOS, demo
 from tests.sampling import SEED, sampled
-from tests.support import BRIEFLY, FONTS, build_of
-from tinhalo.core.design.hand_over import CUTS
+from tests.support import BRIEFLY, FONTS, LIBRARY, build_of
+from tinhalo.core.design.hand_over import CUTS, HandOver
 from tinhalo.core.design.laying import Laying
+from tinhalo.core.design.names import Column
+from tinhalo.core.design.names import Names as NameList
 from tinhalo.core.design.reading import parse_design
 from tinhalo.core.engine.built import Build
+from tinhalo.core.listing.batch import Job
+from tinhalo.core.listing.each import row_of
+from tinhalo.core.listing.leaving import laid_list
 from tinhalo.core.output.drawing import Drawing
 from tinhalo.core.output.formats import FORMATS
 from tinhalo.core.output.items import laid_boards
 from tinhalo.core.output.names import Names
 from tinhalo.core.output.parts import Part, parts_of
-from tinhalo.core.output.sheets import lay_out, sheets_of
+from tinhalo.core.output.sheets import as_laid, lay_out, sheets_of
 from tinhalo.core.starters import STARTERS, with_words
 
 
@@ -43,22 +51,28 @@ def wanted_pieces(made: Build, part: Part, copies: int = 1) -> list[Polygon]:
 class Making(unittest.TestCase):
     def make(self, made: Build, part: Part, copies: int = 1) -> None:
         """Make a file in each format, and compare what falls out with the layers."""
-        drawing = titled(part.drawing)
+        self.make_drawing(part.drawing, wanted_pieces(made, part, copies), made.design.hand_over, part.stem)
+
+    def make_drawing(
+        self, drawing: Drawing, wanted: list[Polygon], options: HandOver, name: str, use: str | None = None
+    ) -> None:
+        """Make a drawing in each format, or only its lines of a use, and compare what falls out."""
+        drawing = titled(drawing)
         if not any(one.process in CUTS and one.style.stroke for one in drawing.layers):
             return
-        wanted = sorted(wanted_pieces(made, part, copies), key=lambda one: one.area)
+        wanted = sorted(wanted, key=lambda one: one.area)
         holes = [Polygon(hole).area for one in wanted for hole in one.interiors]
         # Of what is hardly there nobody sees whether it fell.
         sure = len(wanted) + sum(area > 0.06 for area in holes)
         width, height = drawing.size
         for format in READERS:
-            with self.subTest(made.design.name, part=part.stem, format=format):
-                lines = read(format, FORMATS[format].write(drawing, made.design.hand_over))
+            with self.subTest(name, use=use, format=format):
+                lines = read(format, FORMATS[format].write(drawing, options))
                 every = np.concatenate([line.points for line in lines])
                 self.assertGreaterEqual(every.min(), -WITHIN, "begins at 0,0 or above")
                 self.assertLessEqual((every - (width, height)).max(), WITHIN, "nothing lies outside of the page")
                 sheet = Sheet(shapely.box(-1, -1, width + 1, height + 1))
-                sheet.follow(lines)
+                sheet.follow(line for line in lines if use is None or line.use == use)
                 self.assertEqual([], sheet.faults)
                 self.assertIn(len(sheet.fallen), range(sure, len(wanted) + len(holes) + 1))
                 self.compare(wanted, list(sheet.fallen))
@@ -125,6 +139,50 @@ class Making(unittest.TestCase):
         parts = [one for one in parts_of(made, Names.of(made), sheets) if one.sheet]
         for part in parts:
             self.make(made, part, 2)
+
+    def test_kiss_cuts_are_made_before_the_film_is_cut_through(self) -> None:
+        """Each depth is made by itself: what is cut down to the carrier does not fall out of what is cut through."""
+        border = {"op": "offset", "by": 3}
+        layers = [
+            {"id": "words", "material": "vinyl", "recipe": {"from": ["w"]}},
+            {
+                "id": "sticker",
+                "process": "through",
+                "material": "vinyl",
+                "recipe": {"from": ["w"], "steps": [border, {"op": "fill_holes"}]},
+            },
+        ]
+        art = [{"id": "w", "text": "Ottoline", "font": FONTS[0], "size": 30}]
+        made = build_of(parse_design({"format": "tin-halo/1", "name": "Kiss", "art": art, "layers": layers}))
+        (part,) = self.boards(made)
+        for format in READERS:
+            with self.subTest(format=format):
+                uses = [line.use for line in read(format, FORMATS[format].write(titled(part.drawing), HandOver()))]
+                self.assertEqual({"cut", "through"}, set(uses))
+                self.assertEqual(sorted(uses), uses)
+        for layer in made.leaving():
+            pieces = list(layer.region.area.geoms)
+            self.make_drawing(part.drawing, pieces, made.design.hand_over, "kiss", layer.layer.process)
+
+    def test_sheets_of_a_list(self) -> None:
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        rows = (("Zoë", "2"), ("Bram", "1"))
+        laying = Laying()
+        names = NameList(columns=(Column(use="words", art="w"), Column(use="copies")), rows=rows)
+        job = Job(keyring().model_copy(update={"names": names}), folder)
+        boards = laid_list(job, laying, CREW)
+        singles = [build_of(row_of(job.design, names, k, LIBRARY).design) for k in range(len(rows))]
+        for sheet in as_laid(boards, lay_out(boards, laying, BRIEFLY)):
+            material = sheet.board.board.material
+            wanted = [
+                piece
+                for single, (_, copies) in zip(singles, rows, strict=True)
+                for one in single.leaving()
+                if one.layer.material == material and one.layer.process in CUTS
+                for piece in one.region.area.geoms
+                for _ in range(int(copies))
+            ]
+            self.make_drawing(sheet.drawing, wanted, job.design.hand_over, sheet.drawing.title)
 
     def test_the_machine_notices_a_border_cut_before_what_lies_in_it(self) -> None:
         ring = np.array([(1, 1), (9, 1), (9, 9), (1, 9), (1, 1)], float)
