@@ -129,6 +129,8 @@ class Quantities(unittest.TestCase):
         self.assertEqual({0}, {one.sheet for one in full.placed})
         self.assertEqual({0: full.copies, 1: 2 * full.copies}, Counter(one.board for one in full.placed))
         self.assertGreater(full.copies, 2)
+        # Where nothing is laid, nothing is filled.
+        self.assertEqual(1, fill_sheets([], laying(), BRIEFLY).copies)
         more = lay_out(boards, full.model_copy(update={"copies": full.copies + 1}), BRIEFLY)
         self.assertEqual(1, max(one.sheet for one in more.placed))
 

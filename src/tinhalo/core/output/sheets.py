@@ -105,8 +105,12 @@ def fill_sheets(boards: Sequence[LaidBoard], laying: Laying, seconds: float = SE
     """
     with part(0, _FIRST):
         best = lay_out(boards, laying, seconds)
+    if not best.placed:
+        return best
     sheets = [_whole_sheets(best, index, one) for index, one in enumerate(boards)]
-    low, high = laying.copies, min(_most_copies(board, count) for board, count in zip(boards, sheets, strict=True))
+    of_each = sum(item.count for one in boards for item in one.items)
+    room = min(_most_copies(board, count) for board, count in zip(boards, sheets, strict=True))
+    low, high = laying.copies, min(room, MOST_PLACED // of_each)
     tries = max(1, math.ceil(math.log2(max(high - low + 1, 2))))
     for k in range(tries):
         middle = (low + high + 1) // 2
@@ -129,9 +133,8 @@ def _whole_sheets(laying: Laying, board: int, laid: LaidBoard) -> int:
 def _most_copies(board: LaidBoard, sheets: int) -> int:
     """As many copies of the job as sheets of a board have room for, were there no waste."""
     area = sum(item.hull.area * item.count for item in board.items)
-    count = sum(item.count for item in board.items)
     room = sheets * board.blanks.whole.free.area + sum(one.free.area for one in board.blanks.offcuts)
-    return min(MOST_COPIES, int(room / area), MOST_PLACED // count) if area else MOST_COPIES
+    return min(MOST_COPIES, int(room / area)) if area else MOST_COPIES
 
 
 def _by_hand(boards: Sequence[LaidBoard], laying: Laying) -> list[list[Nested]]:
@@ -204,7 +207,7 @@ def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Shee
     title = f"{board.board.title}, {board.blanks.title(number)}"
     drawing = Drawing(title, (0.0, 0.0, *size), tuple(order))
     # In the corners of the box around an offcut there may be nothing to mark.
-    drawing = drawing if blank.outline else marked_sheet(drawing, board.lining_up)
+    drawing = drawing if blank.outline is not None else marked_sheet(drawing, board.lining_up)
     wrong = _wrong(hulls, blank, laying.spacing)
     return Sheet(board, number, size, tuple(on), drawing, _used(items, hulls, size), tuple(wrong))
 
