@@ -61,7 +61,8 @@ def fill(
     made: list[Nested] = []
     order = sorted((k for k, count in enumerate(counts) if count), key=lambda k: -hulls[k].area)
     for done, k in enumerate(order):
-        ways = [(angle, _Way(grid, placed(hulls[k], Nested(k, sheet, 0, 0, angle)))) for angle in angles[k]]
+        taken = np.fft.rfft2(grid.taken)
+        ways = [(angle, _Way(grid, placed(hulls[k], Nested(k, sheet, 0, 0, angle)), taken)) for angle in angles[k]]
         for _ in range(counts[k]):
             checkpoint()
             found = [(*place, angle) for angle, way in ways if (place := way.first()) is not None]
@@ -69,7 +70,9 @@ def fill(
                 break
             _, x, y, angle = min(found, key=lambda one: (one[0], -one[2]))
             made.append(Nested(k, sheet, x, y, angle))
-            grid.take(placed(hulls[k], made[-1]))
+            low, cells = grid.take(placed(hulls[k], made[-1]))
+            for _, way in ways:
+                way.meet(low, cells)
         report((done + 1) / len(order))
     return made
 
@@ -87,9 +90,8 @@ class _Grid:
         rows, columns = (math.ceil(side / self.cell) + 2 * self._edge for side in (height, width))
         self.shape = rows, columns
         self.lying: list[Polygon] = []
-        self._taken = np.zeros(self.shape)
+        self.taken = np.zeros(self.shape)
         self.walls = np.fft.rfft2(1.0 - self.inside(self.free, (0, 0), self.shape))
-        self.taken = np.fft.rfft2(self._taken)
         for one in lying:
             self.take(one)
 
@@ -104,16 +106,14 @@ class _Grid:
         x0, y0, x1, y1 = (math.floor(value / self.cell) + self._edge for value in area.bounds)
         return (y0, x0), (y1 + 1 - y0, x1 + 1 - x0)
 
-    def take(self, piece: Polygon) -> None:
-        """Mark the cells of a piece as taken, also those whose middle lies beside it."""
+    def take(self, piece: Polygon) -> tuple[tuple[int, int], Floats]:
+        """Mark the cells of a piece as taken, also those whose middle lies beside it: the first of them, and which."""
         self.lying.append(piece)
         near = piece.buffer(self.cell * math.sqrt(0.5), quad_segs=2)
         (row, column), (rows, columns) = self.box(near)
         inside = self.inside(near, (row, column), (rows, columns))
-        top, left = max(row, 0), max(column, 0)
-        part = self._taken[top : max(row + rows, 0), left : max(column + columns, 0)]
-        part += inside[top - row : top - row + part.shape[0], left - column : left - column + part.shape[1]]
-        self.taken = np.fft.rfft2(self._taken)
+        _add(self.taken, (row, column), inside)
+        return (row, column), inside
 
     def is_clear(self, piece: Polygon) -> bool:
         """Whether a piece lies in what is free, and as far from all others as it should."""
@@ -123,7 +123,7 @@ class _Grid:
 class _Way:
     """An item in one direction; its places are whole cells apart, from the left and the upper edge of what is free."""
 
-    def __init__(self, grid: _Grid, hull: Polygon) -> None:
+    def __init__(self, grid: _Grid, hull: Polygon, taken: np.ndarray) -> None:
         self._grid = grid
         x0, _, _, y1 = hull.bounds
         left, _, _, top = grid.bounds
@@ -134,18 +134,28 @@ class _Way:
         self._fits = rows <= grid.shape[0] and columns <= grid.shape[1]
         if self._fits:
             own, near = (grid.inside(one, self._low, (rows, columns)) for one in (self._hull, apart))
-            self._near = np.conj(np.fft.rfft2(near, grid.shape))
-            self._met = np.fft.irfft2(np.conj(np.fft.rfft2(own, grid.shape)) * grid.walls, grid.shape)
+            self._near = near
+            over, beside = (np.conj(np.fft.rfft2(one, grid.shape)) for one in (own, near))
+            self._met = np.fft.irfft2(over * grid.walls + beside * taken, grid.shape)
             # Further the item would come in again at the other side.
             self._met[grid.shape[0] - rows + 1 :] = 1
             self._met[:, grid.shape[1] - columns + 1 :] = 1
+
+    def meet(self, low: tuple[int, int], cells: Floats) -> None:
+        """Cells are taken since, from (row, column) ``low`` on: only places near them meet them."""
+        if self._fits:
+            (rows, columns), (high, wide) = self._near.shape, cells.shape
+            shape = rows + high - 1, columns + wide - 1
+            met = np.fft.irfft2(np.fft.rfft2(cells, shape) * np.conj(np.fft.rfft2(self._near, shape)), shape)
+            met = np.roll(met, (rows - 1, columns - 1), (0, 1))
+            _add(self._met, (low[0] - rows + 1, low[1] - columns + 1), met)
 
     def first(self) -> tuple[float, float, float] | None:
         """Where it lies furthest left, then highest: how far right it reaches there, and the place of its middle."""
         if not self._fits:
             return None
         grid = self._grid
-        met = self._met + np.fft.irfft2(self._near * grid.taken, grid.shape)
+        met = self._met
         for column in np.flatnonzero((met < 0.5).any(axis=0)):
             for row in np.flatnonzero(met[:, column] < 0.5)[::-1]:
                 x, y = (float(column - self._low[1]) * grid.cell, float(row - self._low[0]) * grid.cell)
@@ -155,3 +165,10 @@ class _Way:
                 # Cells tell it only nearly.
                 self._met[row, column] = 1
         return None
+
+
+def _add(grid: Floats, low: tuple[int, int], part: Floats) -> None:
+    """Add a part to a grid from (row, column) ``low`` on, where it lies within."""
+    (row, column), (top, left) = low, (max(low[0], 0), max(low[1], 0))
+    there = grid[top : max(row + part.shape[0], 0), left : max(column + part.shape[1], 0)]
+    there += part[top - row : top - row + there.shape[0], left - column : left - column + there.shape[1]]
