@@ -31,6 +31,8 @@ POINT = 25.4 / 72
 SVG = "{http://www.w3.org/2000/svg}"
 #: Where files are no more exact than this, in mm: half a plotter unit, and what polylines are off a curve.
 WITHIN = 0.02
+#: Half the width of an open cut, in mm: about as wide as a closed one, which takes nothing away.
+_SLIT = 0.001
 
 
 @dataclass
@@ -53,6 +55,10 @@ class Sheet:
     fallen: list[Polygon] = field(default_factory=list[Polygon])
     faults: list[str] = field(default_factory=list[str])
 
+    def __post_init__(self) -> None:
+        #: By which it is held.
+        self.edge = self.left.boundary
+
     def follow(self, lines: Iterable[Line]) -> None:
         """Cut along the lines that are cuts; note what comes free, and cuts beside the sheet or through nothing."""
         for number, line in enumerate(lines):
@@ -60,7 +66,10 @@ class Sheet:
             # Nothing may be done on what has fallen out already.
             if not self.left.buffer(WITHIN).covers(path):
                 self.faults.append(f"line {number} ({line.use}) leaves the sheet")
-            if line.use not in ("cut", "through") or not line.closed:
+            if line.use not in ("cut", "through"):
+                continue
+            if not line.closed:
+                self._slit(path)
                 continue
             ring = Polygon(line.points).buffer(0)
             free = self.left.intersection(ring)
@@ -70,6 +79,13 @@ class Sheet:
                 one for one in shapely.get_parts(free).tolist() if isinstance(one, Polygon) and one.area > 0.05
             ]
             self.left = self.left.difference(ring)
+
+    def _slit(self, path: LineString) -> None:
+        """Cut along an open line, as beside an edge that another cut serves: what hangs on nothing else falls out."""
+        parts = shapely.get_parts(self.left.difference(path.buffer(_SLIT))).tolist()
+        held = [one for one in parts if one.intersects(self.edge)]
+        self.fallen += [one for one in parts if one not in held and isinstance(one, Polygon) and one.area > 0.05]
+        self.left = shapely.union_all(held)
 
 
 def read(format: Format, data: bytes) -> list[Line]:

@@ -16,6 +16,7 @@ from shapely import Polygon
 from tests.core.makers import READERS, WITHIN, Line, Sheet, read
 from tests.core.test_listing import CREW, keyring
 from tests.core.test_machine_files import DEMOS, demo
+from tests.core.test_shared_cuts import design, plate
 from tests.sampling import SEED, sampled
 from tests.support import BRIEFLY, FONTS, LIBRARY, build_of
 from tinhalo.core.design.hand_over import CUTS, HandOver
@@ -91,10 +92,7 @@ class Making(unittest.TestCase):
         return bool(np.abs(a - b).max() < 0.1 or np.abs(a - b[::-1]).max() < 0.1)
 
     def boards(self, made: Build) -> list[Part]:
-        """The boards that no cut serves two pieces of: such pieces are looked at elsewhere."""
-        parts = [one for one in parts_of(made, Names.of(made)) if one.kind == "boards"]
-        shared = {one.layer.id for one in made.leaving() if one.cut_lines is not None}
-        return [one for one in parts if not shared & {*one.layers}]
+        return [one for one in parts_of(made, Names.of(made)) if one.kind == "boards"]
 
     def test_boards_of_starters_and_demos(self) -> None:
         for one in sampled(STARTERS, 1 / 4):
@@ -139,6 +137,13 @@ class Making(unittest.TestCase):
         parts = [one for one in parts_of(made, Names.of(made), sheets) if one.sheet]
         for part in parts:
             self.make(made, part, 2)
+
+    def test_a_cut_that_serves_two_pieces(self) -> None:
+        for first, second in ((plate(0), plate(40)), (plate(0), plate(35, 30)), (plate(0), plate(40, 40, 20))):
+            made = build_of(design(first, second))
+            self.assertIsNotNone(made.layers[1].cut_lines)
+            for part in self.boards(made):
+                self.make(made, part)
 
     def test_kiss_cuts_are_made_before_the_film_is_cut_through(self) -> None:
         """Each depth is made by itself: what is cut down to the carrier does not fall out of what is cut through."""
