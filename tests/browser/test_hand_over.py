@@ -129,6 +129,21 @@ class HandOver(BrowserTest):
         self.page.get_by_role("link", name="Back to the bench").click()
         self.settled(self.page)
 
+    def test_what_a_minute_costs_is_offered_to_the_next_design(self) -> None:
+        self.new_design("Fenna", "name-keyring")
+        self.hand_over()
+        page = self.page
+        page.get_by_text("Costs", exact=True).click()
+        self.hands.retype(page.get_by_label("Price of a minute"), "1.5")
+        self.hands.press("Tab")
+        expect(page.get_by_text("in the job sheet")).to_be_visible()
+        self.new_design("Bo", "name-keyring")
+        self.hand_over()
+        page.get_by_text("Costs", exact=True).click()
+        page.get_by_role("button", name="As last time: 1.50").click()
+        self.assertEqual({"per_minute": 1.5, "currency": "€"}, self.document()["hand_over"]["costs"])
+        self.assertEqual([], violations(page))
+
     def test_sheets_that_are_out_of_date_are_told_and_laid_anew(self) -> None:
         self.new_design("Bo", material="ply-3")
         panel = self.hand_over()
