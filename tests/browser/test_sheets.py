@@ -72,7 +72,7 @@ class Sheets(BrowserTest):
         mine = self.document()["hand_over"]["laying"]["placed"][0]
         # An offcut, a corner of which is pulled, and one more out of an edge.
         page.get_by_role("button", name="Offcut", exact=True).first.click()
-        expect(page.get_by_text("Changed since it was laid")).to_be_visible()
+        expect(page.get_by_text("Changed since it was laid: lay it out anew.")).to_be_visible()
         corners = page.get_by_test_id("offcut-corner")
         expect(corners).to_have_count(4)
         before = corners.nth(2).bounding_box()

@@ -103,7 +103,7 @@ class Blanking(unittest.TestCase):
     def test_an_offcut_leaves_as_a_file_of_its_own_and_keeps_its_margin(self) -> None:
         offcut = {"material": "ply-3", "outline": [(0, 0), (160, 0), (160, 60), (0, 60)]}
         made = laid(keyrings(), laying(**QUICK, copies=4, offcuts=[offcut]))
-        titles = [(one.board.board.material, one.title, one.size) for one in sheets_of(made)]
+        titles = [(one.board.board.material, "{} {}".format(*one.called), one.size) for one in sheets_of(made)]
         self.assertEqual([("ply-3", "offcut 1"), ("ply-3", "sheet 1")], [t[:2] for t in titles])
         self.assertEqual((160.0, 60.0), titles[0][2])
         self.assertEqual([()] * 2, [one.wrong for one in sheets_of(made)])

@@ -113,7 +113,8 @@ class StoredFonts:
 
     def selling(self, font: str) -> str:
         """Whether what is made with the font may be sold, in a line with its licence's own words."""
-        own = next((one for one in self._fonts.list() if one.id == font), None)
+        # Asked of every shipped font, too, which the database knows nothing of.
+        own = next((one for one in self._fonts.list() if one.id == font), None) if font.startswith(OWN) else None
         return of_own(own.facts, own.licence_note) if own else self._shipped.selling(font)
 
     def forget(self) -> None:

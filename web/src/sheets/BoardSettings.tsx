@@ -2,15 +2,12 @@
 
 import { Plus, SquareDashed } from "lucide-react";
 import type { Sheets } from "../api/answers";
-import { Labelled } from "../art/Standing";
 import {
   addOffcut,
   keptFreeOf,
   type Laid,
   patchLaying,
-  quantityOf,
   setKeptFree,
-  setQuantity,
   setSheet,
   sizeOf,
 } from "../document/laying";
@@ -19,6 +16,7 @@ import { EditNumber } from "../fields/EditNumber";
 import { edit, edits, useDesign, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { QuantityField } from "./QuantityField";
 
 /** Width and height in mm: ISO 216 (A series), ANSI Y14.1, and usual rolls and mats (common practice). */
 const SIZES: [string, number, number][] = [
@@ -105,23 +103,15 @@ export function BoardSettings({ of, laying, board }: Props) {
         {layers.map((layer) => {
           const title = design.layers.find((one) => one.id === layer)?.name || layer;
           return (
-            <Labelled key={layer} text={`${title} ×`}>
-              <EditNumber
-                label={`Quantity of ${title}`}
-                value={quantityOf(laying, layer, null)}
-                unit={null}
-                decimals={0}
-                step={1}
-                min={0}
-                max={500}
-                edits={(count) =>
-                  edits(
-                    (now) => setQuantity(now, of, layer, null, Math.round(count)),
-                    `laying.quantity.${layer}`,
-                  )
-                }
-              />
-            </Labelled>
+            <QuantityField
+              key={layer}
+              of={of}
+              laying={laying}
+              layer={layer}
+              piece={null}
+              text={`${title} ×`}
+              label={`Quantity of ${title}`}
+            />
           );
         })}
       </div>

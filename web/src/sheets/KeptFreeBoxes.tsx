@@ -6,8 +6,8 @@ import { type Point, round } from "../document/place";
 import type { KeptFree } from "../document/types";
 import { length } from "../document/units";
 import { edit, useUnit } from "../state/timeline";
-import { type Pointing, useDrag } from "../ui/drag";
-import { isPicked, type Pick, type Picked, step, type useSurface } from "./picked";
+import { arrow, type Pointing, useDrag, wayOf } from "../ui/drag";
+import { isPicked, type Pick, type Picked, STEP } from "./picked";
 
 type Props = {
   of: Laid;
@@ -16,13 +16,15 @@ type Props = {
   kept: KeptFree[];
   picked: Picked | null;
   pick: Pick;
-} & Omit<ReturnType<typeof useSurface>, "surface">;
+  /** Pixels to a mm of the picture. */
+  scale: () => number;
+};
 
 /** Where a box may lie: on its sheet. */
 const within = (value: number, most: number) => round(Math.min(Math.max(value, 0), Math.max(most, 0)), 1);
 
 /** Handlers for the sheet itself: a drag on it draws a box. */
-export function useDrawing({ of, material, sheet, kept, pick, scale, way }: Props) {
+export function useDrawing({ of, material, sheet, kept, pick, scale }: Props) {
   return useDrag<{ at: Point; per: number; index: number }>({
     begin: (event) => {
       const box = (event.currentTarget as SVGGraphicsElement).getBoundingClientRect();
@@ -31,7 +33,7 @@ export function useDrawing({ of, material, sheet, kept, pick, scale, way }: Prop
       return { at, per, index: kept.length };
     },
     move: ({ at, per, index }, event: Pointing, from) => {
-      const by = way(event, from, per);
+      const by = wayOf(event, from, { scale: per });
       const [x, width] = span(at.x, at.x + by.x, sheet.width);
       const [y, height] = span(at.y, at.y + by.y, sheet.height);
       const box = { x, y, width, height };
@@ -56,7 +58,7 @@ export function KeptFreeBoxes(props: Props) {
 }
 
 function Box(props: Props & { box: KeptFree; index: number }) {
-  const { of, material, sheet, box, index, picked, pick, scale, way } = props;
+  const { of, material, sheet, box, index, picked, pick, scale } = props;
   const unit = useUnit();
   const own: Picked = { kind: "free", material, index };
   const set = (next: KeptFree | null, gesture: string) =>
@@ -71,7 +73,7 @@ function Box(props: Props & { box: KeptFree; index: number }) {
   const moved = useDrag<ReturnType<typeof begin>>({
     begin,
     move: (start, event, from) => {
-      const by = way(event, from, start.per);
+      const by = wayOf(event, from, { scale: start.per });
       const x = within(start.box.x + by.x, sheet.width - start.box.width);
       const y = within(start.box.y + by.y, sheet.height - start.box.height);
       set({ ...start.box, x, y }, "move");
@@ -80,14 +82,14 @@ function Box(props: Props & { box: KeptFree; index: number }) {
   const sized = useDrag<ReturnType<typeof begin>>({
     begin,
     move: (start, event, from) => {
-      const by = way(event, from, start.per);
+      const by = wayOf(event, from, { scale: start.per });
       const width = Math.max(within(start.box.width + by.x, sheet.width - start.box.x), 0.1);
       const height = Math.max(within(start.box.height + by.y, sheet.height - start.box.y), 0.1);
       set({ ...start.box, width, height }, "size");
     },
   });
   const keys = (event: KeyboardEvent) => {
-    const by = step(event);
+    const by = arrow(event, STEP);
     if (by)
       set({ ...box, x: within(box.x + by.x, sheet.width), y: within(box.y + by.y, sheet.height) }, "keys");
     else if (event.key === "Delete" || event.key === "Backspace") {

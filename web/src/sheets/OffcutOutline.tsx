@@ -4,8 +4,8 @@ import type { KeyboardEvent } from "react";
 import { type Laid, setOffcut } from "../document/laying";
 import { type Point, round } from "../document/place";
 import { edit } from "../state/timeline";
-import { useDrag } from "../ui/drag";
-import { isPicked, type Pick, type Picked, step, type useSurface } from "./picked";
+import { arrow, useDrag, wayOf } from "../ui/drag";
+import { isPicked, type Pick, type Picked, STEP } from "./picked";
 
 type Props = {
   of: Laid;
@@ -17,12 +17,14 @@ type Props = {
   pick: Pick;
   /** The picture holds still while a corner is dragged. */
   hold: (held: boolean) => void;
-} & Omit<ReturnType<typeof useSurface>, "surface">;
+  /** Pixels to a mm of the picture. */
+  scale: () => number;
+};
 
 const LEAST_CORNERS = 3;
 
 export function OffcutOutline(props: Props) {
-  const { of, index, outline, drawn, picked, pick, scale, way, hold } = props;
+  const { of, index, outline, drawn, picked, pick, scale, hold } = props;
   const radius = 5 / scale();
   const put = (corners: Point[], gesture: string) =>
     edit(
@@ -46,7 +48,7 @@ export function OffcutOutline(props: Props) {
       return { corners, at, per: scale() };
     },
     move: ({ corners, at, per }, event, from) => {
-      const by = way(event, from, per);
+      const by = wayOf(event, from, { scale: per });
       const before = corners[at] as Point;
       put(corners.with(at, { x: before.x + by.x, y: before.y + by.y }), `corner.${at}`);
     },
@@ -55,7 +57,7 @@ export function OffcutOutline(props: Props) {
     end: () => hold(false),
   });
   const keys = (event: KeyboardEvent, at: number) => {
-    const by = step(event);
+    const by = arrow(event, STEP);
     const before = outline[at] as Point;
     if (by) put(outline.with(at, { x: before.x + by.x, y: before.y + by.y }), `keys.${at}`);
     else if ((event.key === "Delete" || event.key === "Backspace") && outline.length > LEAST_CORNERS) {

@@ -3,20 +3,13 @@
 import type { ReactNode } from "react";
 import type { Sheets } from "../api/answers";
 import { Labelled } from "../art/Standing";
-import {
-  keptFreeOf,
-  type Laid,
-  quantityOf,
-  setKeptFree,
-  setOffcut,
-  setQuantity,
-  sizeOf,
-} from "../document/laying";
+import { keptFreeOf, type Laid, setKeptFree, setOffcut, sizeOf } from "../document/laying";
 import type { KeptFree, Laying } from "../document/types";
 import { EditNumber } from "../fields/EditNumber";
 import { edit, edits, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
 import type { Pick, Picked } from "./picked";
+import { QuantityField } from "./QuantityField";
 
 type Props = { of: Laid; laying: Laying; sheets: Sheets; picked: Picked; pick: Pick };
 
@@ -34,23 +27,14 @@ function Piece({ of, laying, sheets, index }: Props & { index: number }) {
   if (!item || of === "list") return null;
   return (
     <Part title="This piece">
-      <Labelled text="Quantity">
-        <EditNumber
-          label="Quantity of this piece"
-          value={quantityOf(laying, item.layer, item.piece)}
-          unit={null}
-          decimals={0}
-          step={1}
-          min={0}
-          max={500}
-          edits={(count) =>
-            edits(
-              (now) => setQuantity(now, of, item.layer, item.piece, Math.round(count)),
-              `laying.quantity.${item.layer}.${item.piece}`,
-            )
-          }
-        />
-      </Labelled>
+      <QuantityField
+        of={of}
+        laying={laying}
+        layer={item.layer}
+        piece={item.piece}
+        text="Quantity"
+        label="Quantity of this piece"
+      />
     </Part>
   );
 }

@@ -1,6 +1,6 @@
 // One sheet with what lies on it: pieces are dragged, turned, and taken to other sheets.
 
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import type { Sheets } from "../api/answers";
 import {
   blankOf,
@@ -17,10 +17,10 @@ import { length } from "../document/units";
 import { looksLike, useMaterials } from "../layers/catalogue";
 import { edit, useUnit } from "../state/timeline";
 import { Button } from "../ui/Button";
-import { useDrag } from "../ui/drag";
+import { arrow, useDrag, wayOf } from "../ui/drag";
 import { KeptFreeBoxes, useDrawing } from "./KeptFreeBoxes";
 import { OffcutOutline } from "./OffcutOutline";
-import { isPicked, type Pick, type Picked, step, useSurface } from "./picked";
+import { isPicked, type Pick, type Picked, STEP } from "./picked";
 import type { SheetOf } from "./Sheets";
 
 type Props = {
@@ -35,7 +35,8 @@ type Props = {
 export function SheetView({ of, laying, sheet, sheets, picked, pick }: Props) {
   const unit = useUnit();
   const materials = useMaterials();
-  const { surface, scale, way } = useSurface();
+  const surface = useRef<SVGSVGElement>(null);
+  const scale = () => surface.current?.getScreenCTM()?.a || 1;
   const { placed } = laying;
   const board = sheets.boards[sheet.board] as Sheets["boards"][number];
   const { material } = board;
@@ -51,7 +52,7 @@ export function SheetView({ of, laying, sheet, sheets, picked, pick }: Props) {
   const told = sheets.sheets.find((one) => one.board === sheet.board && one.number === sheet.number);
   const { colour } = looksLike(materials, { material, colour: board.colour });
   const kept = offcut !== null ? [] : keptFreeOf(laying, material);
-  const free = { of, material, sheet: whole, kept, picked, pick, scale, way };
+  const free = { of, material, sheet: whole, kept, picked, pick, scale };
   const drawing = useDrawing(free);
   const drawn = ({ x, y }: Point) => ({ x: x - frame.left, y: height - (y - frame.low) });
   const outline = offcut !== null ? (laying.offcuts[offcut]?.outline ?? []).map(([x, y]) => ({ x, y })) : [];
@@ -64,13 +65,13 @@ export function SheetView({ of, laying, sheet, sheets, picked, pick }: Props) {
     },
     move: (start, event, from) => {
       if (!start) return;
-      const by = way(event, from, start.per);
+      const by = wayOf(event, from, { scale: start.per });
       const there = { x: round(start.from.x + by.x, 2), y: round(start.from.y + by.y, 2) };
       edit((design) => movePlaced(design, of, start.index, there), `placed.${start.index}`);
     },
   });
   const keys = (event: KeyboardEvent, index: number, one: Placed) => {
-    const by = step(event);
+    const by = arrow(event, STEP);
     const ways: Record<string, Partial<Placed>> = {
       "[": { turn: (one.turn + 15) % 360 },
       "]": { turn: (one.turn + 345) % 360 },
@@ -207,7 +208,6 @@ export function SheetView({ of, laying, sheet, sheets, picked, pick }: Props) {
             pick={pick}
             hold={(still) => setHeld(still ? blank : null)}
             scale={scale}
-            way={way}
           />
         )}
       </svg>

@@ -125,9 +125,9 @@ export function wayOf(event: Pointing, from: Point, { scale }: { scale: number }
   return { x: (event.clientX - from.x) / scale, y: (from.y - event.clientY) / scale };
 }
 
-/** The way an arrow key moves something, in mm; null for another key. */
-export function arrow(event: KeyboardEvent): Point | null {
-  const step = event.shiftKey ? 1 : STEP;
+/** The way an arrow key moves something, in mm, ten steps with Shift; null for another key. */
+export function arrow(event: KeyboardEvent, small = STEP): Point | null {
+  const step = event.shiftKey ? 10 * small : small;
   const ways: Record<string, Point> = {
     ArrowLeft: { x: -step, y: 0 },
     ArrowRight: { x: step, y: 0 },

@@ -37,8 +37,12 @@ class Margins(Strict):
 
     def at_least(self, edge: float) -> Margins:
         """Margins none of which is narrower than ``edge`` mm."""
-        sides = (max(one, edge) for one in (self.left, self.right, self.top, self.bottom))
-        return Margins(**dict(zip(("left", "right", "top", "bottom"), sides, strict=True)))
+        return Margins(
+            left=max(self.left, edge),
+            right=max(self.right, edge),
+            top=max(self.top, edge),
+            bottom=max(self.bottom, edge),
+        )
 
 
 class KeptFree(Strict):

@@ -111,7 +111,7 @@ def _stems(sheets: Sequence[Sheet]) -> list[str]:
     """File names without their endings; none twice, also where two boards are called alike."""
     found: list[str] = []
     for one in sheets:
-        kind, _, number = one.title.partition(" ")
+        kind, number = one.called
         stem = f"{plain(one.board.board.title)}-{'offcut-' if kind == 'offcut' else ''}{number}"
         found.append(stem if stem not in found else f"{stem}-{len(found) + 1}")
     return found

@@ -63,10 +63,10 @@ class Blanks:
     def __getitem__(self, number: int) -> Blank:
         return self.offcuts[number] if number < len(self.offcuts) else self.whole
 
-    def title(self, number: int) -> str:
-        """What the sheet of a number is called, after the name of its board."""
+    def called(self, number: int) -> tuple[str, int]:
+        """Whether the sheet of a number is an "offcut" or a "sheet", and which of those, counted from 1."""
         count = len(self.offcuts)
-        return f"offcut {number + 1}" if number < count else f"sheet {number - count + 1}"
+        return ("offcut", number + 1) if number < count else ("sheet", number - count + 1)
 
 
 def blanks_of(laying: Laying, material: str, usual: tuple[float, float], least_margin: float = 0.0) -> Blanks:

@@ -154,8 +154,8 @@ def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
         (layer, index, area) for layer in layers if layer.process in CUTS for index, area in enumerate(_areas(layer))
     ]
     # A piece inside another's hole stays by itself; one that lies on another of the board is cut of it.
-    owners: list[tuple[Polygon, dict[str, list[int]], dict[str, list[int]], tuple[str, int]]] = [
-        (area, {layer.id: [index]}, {}, (layer.id, index)) for layer, index, area in cut
+    owners: list[tuple[Polygon, dict[str, list[int]], dict[str, list[int]]]] = [
+        (area, {layer.id: [index]}, {}) for layer, index, area in cut
     ]
     loose: list[Item] = []
     for layer in layers:
@@ -173,13 +173,13 @@ def _apart(layers: tuple[DrawnLayer, ...]) -> list[Item]:
             else:
                 loose.append(_item((_some(layer, [], [index]),), (layer.id, index), [], _hull(line)))
     made: list[Item] = []
-    for area, pieces, strokes, of in owners:
+    for (owner, index, _), (area, pieces, strokes) in zip(cut, owners, strict=True):
         own = tuple(
             _some(layer, pieces.get(layer.id, []), strokes.get(layer.id, []))
             for layer in layers
             if layer.id in pieces or layer.id in strokes
         )
-        made.append(_item(own, of, [area], _hull(area)))
+        made.append(_item(own, (owner.id, index), [area], _hull(area)))
     return [*made, *loose]
 
 

@@ -64,11 +64,10 @@ class Names:
             layers[one.layer.id] = _free(stem + (" mirrored" if one.layer.id in mirrored else ""), taken)
         return Names(layers, boards, last, before)
 
-    def sheet(self, layer: str, title: str) -> str:
-        """The name of a sheet or offcut of the board that a layer is on, from its title, as "sheet 1"."""
+    def sheet(self, layer: str, kind: str, number: int) -> str:
+        """The name of a "sheet" or an "offcut" of the board that a layer is on, counted from 1."""
         board = self.boards[layer]
-        kind, _, number = title.partition(" ")
-        return f"{board} {title}" if self.before else f"{kind}-{board.removeprefix('board-')}-{number}"
+        return f"{board} {kind} {number}" if self.before else f"{kind}-{board.removeprefix('board-')}-{number}"
 
     def half(self, layer: str, way: str) -> str:
         """The name of what is printed, or cut, of the board that a layer is on."""

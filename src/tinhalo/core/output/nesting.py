@@ -65,9 +65,10 @@ def nest(
     if sum(counts) > MOST_PLACED:
         raise ArtError(f"That is {sum(counts):,} pieces; {MOST_PLACED:,} is the most that is laid at once.")
     angles = _ANGLES[turning]
-    every = (blanks.whole, *blanks.offcuts)
+    every = (*blanks.offcuts, blanks.whole)
+    allowed = [[_fitting(hull, angles, *blank.room) for hull in hulls] for blank in every]
     for k, hull in enumerate(hulls):
-        if not any(_fitting(hull, angles, *blank.room) for blank in every):
+        if not any(on_blank[k] for on_blank in allowed):
             raise ArtError(_too_large(hull, names[k] if names else "", blanks.whole))
     made = list(lying)
     left = list(counts)
@@ -79,11 +80,11 @@ def nest(
             break
         blank = blanks[sheet]
         on = [one for one in lying if one.sheet == sheet]
-        allowed = [_fitting(hull, angles, *blank.room) for hull in hulls]
+        ways = allowed[min(sheet, len(blanks.offcuts))]
         if blank.is_plain and not on:
-            laid = _searched(hulls, left, allowed, blank, spacing, seconds, sheet, broke_off)
+            laid = _searched(hulls, left, ways, blank, spacing, seconds, sheet, broke_off)
         else:
-            laid = fill(blank, hulls, left, allowed, spacing, sheet, on)
+            laid = fill(blank, hulls, left, ways, spacing, sheet, on)
         if not laid and not on and sheet >= len(blanks.offcuts):
             k = next(k for k, count in enumerate(left) if count)
             raise ArtError(_too_large(hulls[k], names[k] if names else "", blank))

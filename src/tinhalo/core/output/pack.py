@@ -141,7 +141,7 @@ def manifest(
         "combined_files": named(names.combined)["files"],
         "mirrored": all_mirrored(boards),
         "art": [_art(one) for one in build.art],
-        "sheets": [named(names.sheet(one.board.board.layers[0], one.title)) | _sheet(one) for one in sheets],
+        "sheets": [named(names.sheet(one.board.board.layers[0], *one.called)) | _sheet(one) for one in sheets],
         "solids": [
             _solid(name, one) for name, one in (solid_files(build, names) if solids is None else solids).items()
         ],

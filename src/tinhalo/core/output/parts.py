@@ -59,7 +59,7 @@ def parts_of(build: Build, names: Names, sheets: Sequence[Sheet] = ()) -> list[P
     for sheet in sheets:
         board = sheet.board.board
         for after, laid in files_of(sheet).items():
-            stem = names.sheet(board.layers[0], sheet.title) + after
+            stem = names.sheet(board.layers[0], *sheet.called) + after
             parts.append(Part(stem, "boards", laid, board.layers, board.mirrored, sheet=True))
     mirrored = all_mirrored(boards)
     every = tuple(one.layer.id for one in build.leaving())

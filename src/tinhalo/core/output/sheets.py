@@ -51,9 +51,9 @@ class Sheet:
     wrong: tuple[str, ...]
 
     @property
-    def title(self) -> str:
-        """What it is called after the name of its board, as "sheet 1"."""
-        return self.board.blanks.title(self.number)
+    def called(self) -> tuple[str, int]:
+        """Whether it is a "sheet" or an "offcut" of its board, and which of those, counted from 1."""
+        return self.board.blanks.called(self.number)
 
 
 def lay_out(
@@ -204,7 +204,8 @@ def _sheet(board: LaidBoard, number: int, on: list[int], laying: Laying) -> Shee
                 else replace(there, pieces=there.pieces + moved.pieces, strokes=there.strokes + moved.strokes)
             )
     order = [one for id in (MARKS, *board.board.layers) for (of, _), one in layers.items() if of == id]
-    title = f"{board.board.title}, {board.blanks.title(number)}"
+    kind, which = board.blanks.called(number)
+    title = f"{board.board.title}, {kind} {which}"
     drawing = Drawing(title, (0.0, 0.0, *size), tuple(order))
     # In the corners of the box around an offcut there may be nothing to mark.
     drawing = drawing if blank.outline is not None else marked_sheet(drawing, board.lining_up)
